@@ -1,0 +1,22 @@
+"""What ships as YAML, profiles and cable types, and the reader that explains what is wrong with a document.
+
+No engine looks in here: they get profiles and cable types as arguments.
+"""
+
+from isotact.catalogue.checking import FORMATS, check_document, problems_of, read_document
+from isotact.catalogue.loading import Catalogue, load_text, read_file, read_profile_or_cable, shipped
+from isotact.catalogue.reading import Source, read_text
+
+__all__ = [
+    "FORMATS",
+    "Catalogue",
+    "Source",
+    "check_document",
+    "load_text",
+    "problems_of",
+    "read_document",
+    "read_file",
+    "read_profile_or_cable",
+    "read_text",
+    "shipped",
+]

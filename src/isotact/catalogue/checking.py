@@ -1,0 +1,145 @@
+"""Turns parsed text into documents of ours, and every fault into a problem at its line."""
+
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from isotact.catalogue.reading import Source, read_text
+from isotact.core.model.cable import CableType
+from isotact.core.model.kit import Kit
+from isotact.core.model.plan import Plan
+from isotact.core.model.problems import Path, Problem, RefusedError, nearest
+from isotact.core.model.profile import Profile
+from isotact.core.model.rig import Rig
+
+Document = TypeVar("Document", bound=BaseModel)
+FORMATS: dict[str, type[BaseModel]] = {"rig": Rig, "kit": Kit, "profile": Profile, "cable": CableType, "plan": Plan}
+VERSION = 1
+_TAGS = {"control", "picture", "power", "video", "bus"}
+
+
+def read_document(text: str, kind: type[Document], file: str = "") -> Document:
+    """Read `text` as one document of `kind`. Raises RefusedError with every fault in it."""
+    return check_document(read_text(text, file), kind)
+
+
+def check_document(source: Source, kind: type[Document]) -> Document:
+    """Check parsed data as one document of `kind`. Raises RefusedError with every fault in it."""
+    _check_head(source, kind)
+    try:
+        return kind.model_validate(source.data)
+    except ValidationError as error:
+        raise RefusedError(problems_of(error, source)) from error
+
+
+def _check_head(source: Source, kind: type[BaseModel]) -> None:
+    name = next(name for name, model in FORMATS.items() if model is kind)
+    data = source.data
+    if not isinstance(data, dict):
+        raise RefusedError([source.problem("not-a-document", (), f"found {_kind_of(data)}; expected fields such as 'format: isotact/{name}'.")])  # fmt: skip
+    wanted = f"isotact/{name}"
+    if data.get("format") != wanted:
+        found = f"found '{data['format']}'" if "format" in data else "found no format"
+        raise RefusedError([source.problem("wrong-format", ("format",), f"{found}; expected '{wanted}'.")])
+    version = data.get("version")
+    if version != VERSION or isinstance(version, bool):
+        newer = isinstance(version, int) and version > VERSION
+        hint = "It was written by a newer Isotact: update this one." if newer else f"Write 'version: {VERSION}'."
+        found = f"found {version!r}" if "version" in data else "found no version"
+        raise RefusedError([source.problem("wrong-version", ("version",), f"{found}; expected {VERSION}.", hint)])
+
+
+def problems_of(error: ValidationError, source: Source) -> list[Problem]:
+    """Every fault of a validation error, at its place in `source`, in the order of the lines."""
+    problems: list[Problem] = []
+    for item in error.errors(include_url=False):
+        path = _document_path(tuple(item["loc"]), source.data)
+        if item["type"] == "references":
+            problems += [
+                source.problem("wrong-reference", (*path, *at), _stopped(says)) for at, says in item["ctx"]["faults"]
+            ]
+        else:
+            problems.append(_problem(item, path, source))
+    return sorted(problems, key=lambda problem: problem.line or 0)
+
+
+def _document_path(loc: Path, data: Any) -> Path:
+    """pydantic's place without the tags of unions, which stand nowhere in the document."""
+    path: list[str | int] = []
+    here = data
+    for part in loc:
+        if isinstance(part, str) and part in _TAGS and isinstance(here, dict) and part not in here:
+            continue
+        path.append(part)
+        try:
+            here = here[part]
+        except (KeyError, IndexError, TypeError):
+            here = None
+    return tuple(path)
+
+
+def _problem(item: Any, path: Path, source: Source) -> Problem:
+    kind, ctx, found = item["type"], item.get("ctx", {}), item.get("input")
+    field = str(path[-1]) if path else ""
+    if kind == "missing":
+        return source.problem("missing", path, f"found no '{field}'; it is needed here.")
+    if kind == "extra_forbidden":
+        return source.problem("unknown-field", path, f"found the field '{field}', which does not belong here.")
+    if kind == "literal_error":
+        words = [word.strip(" '") for word in str(ctx.get("expected", "")).replace(" or ", ", ").split(",")]
+        close = nearest(str(found), words)
+        return source.problem("not-allowed", path, f"found '{found}'; expected one of {', '.join(words)}{close}.")
+    if kind in ("union_tag_invalid", "union_tag_not_found"):
+        known = str(ctx.get("expected_tags", "")).replace("'", "") or "a known kind"
+        return source.problem("not-allowed", (*path, "kind"), f"found kind '{ctx.get('tag', '')}'; expected {known}.")
+    if kind == "value_error":
+        return source.problem("not-allowed", path, _stopped(str(ctx["error"])))
+    return source.problem("not-allowed", path, f"found {_shown(found)}; expected {_wanted(kind, ctx, item['msg'])}.")
+
+
+def _wanted(kind: str, ctx: dict[str, Any], message: str) -> str:
+    match kind:
+        case "greater_than_equal":
+            return f"{ctx['ge']:g} or more"
+        case "greater_than":
+            return f"more than {ctx['gt']:g}"
+        case "less_than_equal":
+            return f"{ctx['le']:g} or less"
+        case "string_pattern_mismatch":
+            return _PATTERNS.get(ctx["pattern"], f"text like {ctx['pattern']}")
+        case "float_type" | "float_parsing":
+            return "a number"
+        case "int_type" | "int_parsing" | "int_from_float":
+            return "a whole number"
+        case "string_type":
+            return "text (put it in quotes)"
+        case "list_type" | "tuple_type":
+            return "a list"
+        case "model_type" | "model_attributes_type" | "dict_type":
+            return "fields below it"
+    return message[0].lower() + message[1:]
+
+
+_PATTERNS = {
+    r"^[a-z0-9]+(-[a-z0-9]+)*$": "lower-case words joined by hyphens, such as 'focus-wheel'",
+    r"^\d+(\.\d+){0,3}$": "a version such as '2.10'",
+    r"^[a-z0-9-]+(/[a-z0-9-]+)?$": "a port or radio, or port/role",
+    r"^[A-Z]$": "one capital letter",
+}
+
+
+def _stopped(sentence: str) -> str:
+    return sentence if sentence.endswith(("?", ".")) else f"{sentence}."
+
+
+def _kind_of(data: Any) -> str:
+    if isinstance(data, list):
+        return "a list"
+    return "nothing" if data is None else f"the single value {_shown(data)}"
+
+
+def _shown(found: Any) -> str:
+    if isinstance(found, dict | list):
+        return "a list" if isinstance(found, list) else "a group of fields"
+    text = str(found)
+    return f"'{text[:60]}…'" if len(text) > 60 else (f"'{text}'" if isinstance(found, str) else text)

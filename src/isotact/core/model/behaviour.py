@@ -1,0 +1,215 @@
+"""What a device does: modes, settings, waking, power, and the functions and pictures it takes and gives."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from isotact.core.model.base import Part
+from isotact.core.model.ports import EndpointRef, Upset, When
+from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
+from isotact.core.model.words import FunctionId, Id, PictureFormat, Stage, Text
+
+
+class Value(Part):
+    """One value that a setting or mode can have, under the name that the device shows."""
+
+    id: Id | PictureFormat
+    name: Text
+    upsets: list[Upset] = Field(default=[], description="what choosing it does besides")
+
+
+class Modes(Part):
+    """The one big switch of a device, such as video or stills. A device is in exactly one mode."""
+
+    how: Text = Field(description="how to choose; '{name}' stands for the mode's name")
+    factory: Id
+    values: list[Value] = Field(min_length=1)
+    takes_s: Seconds = 2
+    needs_awake: bool = False
+
+
+class Setting(Part):
+    """A menu item: where it is, what it can be, what it is from the factory, when a change takes."""
+
+    id: Id
+    name: Text
+    path: list[Text] = Field(min_length=1, description="the menu path, top first")
+    values: list[Value] = Field(min_length=2)
+    factory: Id | PictureFormat
+    takes_effect: Literal["at-once", "at-reconnect", "at-boot"] = "at-once"
+    needs_awake: bool = Field(default=True, description="no for a switch on the outside")
+    takes_s: Seconds = 20
+    note: Text | None = None
+
+
+class Prompt(Part):
+    """A question that the device asks while it wakes."""
+
+    id: Id
+    asks: Text
+    joined: Id | None = Field(default=None, description="asked only when something is in this port")
+    answers: list[Value] = Field(min_length=2)
+    default: Id = Field(description="what it takes when nobody answers")
+
+
+class Wake(Part):
+    """How it is woken and put to sleep, and what it wants first."""
+
+    how: Text
+    off: Text = "Switch it off."
+    boot_s: Seconds
+    expect: Text = Field(default="its power lamp is steady", description="what tells that it is up")
+    needs_balance: bool = False
+    prompts: list[Prompt] = []
+
+
+class InnerBattery(Part):
+    """A battery that belongs to the device."""
+
+    name: Text
+    energy_wh: WattHours
+    usable: float = Field(default=0.85, gt=0, le=1, description="the share that is there before it switches off")
+    hot_swap: bool = False
+    fitted: bool = Field(default=True, description="no when it is built in and only needs charging")
+    feeds_only: Text | None = Field(default=None, description="the part it feeds, when it is not the whole device")
+
+
+class Power(Part):
+    """What it draws and what it holds."""
+
+    draw_w: Watts
+    inner_battery: InnerBattery | None = None
+
+
+class Surface(Part):
+    """Something that a person touches or looks at."""
+
+    id: Id
+    name: Text
+    kind: Literal["button", "wheel", "knob", "stick", "switch", "touch", "screen", "lamp", "scale"]
+    place: Text | None = None
+    dark_when_used: Id | None = Field(default=None, description="a screen that goes dark when this port is in use")
+    rests: Literal["up", "middle", "down"] | None = Field(default=None, description="where a stick or switch must rest")
+    pulse_us: tuple[int, int, int] | None = Field(default=None, description="low, rest and high, for a stick channel")
+
+
+class Emits(Part):
+    """Functions that start at a surface of this device."""
+
+    functions: list[FunctionId] = Field(min_length=1)
+    surface: Id
+    over: EndpointRef
+    when: When = When()
+
+
+class Accepts(Part):
+    """Functions that this device carries out. `surface` instead of `over`: it does so from its own surface."""
+
+    functions: list[FunctionId] = Field(min_length=1)
+    over: EndpointRef | None = None
+    surface: Id | None = None
+    when: When = When()
+
+
+class Relays(Part):
+    """Functions that come in by one way and leave by another."""
+
+    functions: list[FunctionId] = Field(min_length=1)
+    over: EndpointRef
+    to: EndpointRef
+    delay_ms: Milliseconds = 0
+    when: When = When()
+
+
+class Makes(Part):
+    """A picture that starts here."""
+
+    over: EndpointRef
+    delay_ms: Milliseconds
+    look: bool = Field(default=False, description="the look is already in it")
+    when: When = When()
+
+
+class Passes(Part):
+    """A picture that comes in by one way and leaves by another."""
+
+    over: EndpointRef
+    to: EndpointRef
+    delay_ms: Milliseconds
+    look: Literal["keeps", "adds", "strips"] = "keeps"
+    when: When = When()
+
+
+class Shows(Part):
+    """A picture that ends on a screen of this device."""
+
+    screen: Id
+    over: EndpointRef | None = Field(default=None, description="left out for the camera's own screen")
+    delay_ms: Milliseconds
+    look: Literal["keeps", "adds", "strips"] = "keeps"
+    when: When = When()
+
+
+class Looks(Part):
+    """One state of an indicator: the first that applies is what a person sees."""
+
+    when: Literal["asleep", "booting", "asking", "recording", "linked", "networked", "waiting", "charging", "awake"]
+    over: Id | None = Field(default=None, description="the port or radio that is linked")
+    looks: Text
+
+
+class Indicator(Part):
+    """A lamp or readout that tells how the device is."""
+
+    id: Id
+    name: Text
+    place: Text
+    states: list[Looks] = Field(min_length=1)
+
+
+class Lens(Part):
+    """What a focus puller has to know of a lens."""
+
+    focus: Literal["by-wire", "mechanical-with-stops", "mechanical-endless"]
+    throw_deg: Degrees | None = None
+    gear_module: float | None = Field(default=None, gt=0, le=2)
+
+
+class Motor(Part):
+    """A lens motor."""
+
+    axes: list[Literal["focus", "iris", "zoom", "nd"]] = Field(min_length=1)
+    torque_nm: NewtonMetres
+    gear_module: float = Field(default=0.8, gt=0, le=2)
+
+
+class Carrier(Part):
+    """What a gimbal carries, and how its axes are named from the camera outwards."""
+
+    min_payload_g: Grams
+    max_payload_g: Grams
+    axes: list[Literal["tilt", "roll", "pan"]] = Field(min_length=1)
+    hold_torque_nm: NewtonMetres | None = None
+
+
+class Mount(Part):
+    """A thread, rod, shoe or plate."""
+
+    kind: Literal["thread", "rod", "shoe", "plate", "clamp"]
+    size: Text = Field(description="such as 1/4-20, 3/8-16 or 15 mm")
+    length_mm: Millimetres | None = None
+    place: Text | None = None
+
+
+class Caution(Part):
+    """A warning, and the stage of the job at which it matters."""
+
+    at: Literal["gather", "build", "inner-cables", "balance", "outer-cables", "menus", "wake", "pair", "lens", "prove"]
+    says: Text
+
+
+class Place(Part):
+    """Where it may sit on the rig."""
+
+    stage: Stage
+    note: Text | None = None

@@ -1,0 +1,56 @@
+"""Cable types: which ends, carrying what, wired for whom, how long, how much current."""
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from isotact.core.model.base import Part
+from isotact.core.model.units import Amps, Grams, Millimetres
+from isotact.core.model.words import ConnectorId, Id, PictureFormat, Text
+
+
+class End(Part):
+    """One end. A receptacle is what an adapter offers to another cable's plug."""
+
+    connector: ConnectorId
+    angle: Literal["straight", "right", "coiled"] = "straight"
+    gender: Literal["plug", "receptacle"] = "plug"
+    marking: Text | None = None
+
+
+class Conductor(Part):
+    """What runs between two of the ends."""
+
+    medium: Id = Field(description="usb-data, power, hdmi, sdi, serial, network, pwm, bus ...")
+    between: tuple[int, int] = Field(default=(1, 2), description="which ends, counted from 1")
+    one_way: bool = Field(default=False, description="only from the first of `between` to the second")
+    wired_for: list[Id] = Field(default=[], description="protocols it is wired for; empty: any of this medium")
+    max_a: Amps | None = None
+    max_format: PictureFormat | None = None
+
+
+class CableType(Part):
+    """A kind of cable, adapter or splitter. Two ends for a cable or adapter, three and more for a Y."""
+
+    format: Literal["isotact/cable"]
+    version: Literal[1]
+    id: Id
+    name: Text
+    kind: Literal["cable", "adapter", "splitter"] = "cable"
+    family: Literal["control", "video", "power", "motor-bus"]
+    ends: list[End] = Field(min_length=2, max_length=6)
+    carries: list[Conductor] = Field(min_length=1)
+    length_mm: Millimetres
+    gauge_awg: int | None = Field(default=None, ge=4, le=36)
+    mass_g: Grams = 0
+    note: Text | None = None
+
+    @model_validator(mode="after")
+    def _conductors_end_somewhere(self) -> "CableType":
+        for conductor in self.carries:
+            first, second = conductor.between
+            if first == second or not (1 <= first <= len(self.ends) and 1 <= second <= len(self.ends)):
+                raise ValueError(
+                    f"found between {[first, second]}; expected two different ends from 1 to {len(self.ends)}"
+                )
+        return self

@@ -1,0 +1,155 @@
+"""Checks that a profile's inner references lead somewhere: every fault, each with its path."""
+
+from collections import Counter
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
+
+from isotact.core.model.ports import When
+from isotact.core.model.problems import Fault, Path, nearest
+
+if TYPE_CHECKING:
+    from isotact.core.model.profile import Profile
+
+
+def whens(profile: "Profile") -> Iterator[tuple[Path, When]]:
+    """Every `when` in the profile, with the path to it."""
+    for field in ("emits", "accepts", "relays", "makes", "passes", "shows"):
+        for index, item in enumerate(getattr(profile, field)):
+            yield (field, index, "when"), item.when
+    for field in ("ports", "radios"):
+        for index, end in enumerate(getattr(profile, field)):
+            for number, role in enumerate(end.roles):
+                yield (field, index, "roles", number, "when"), role.when
+    for index, radio in enumerate(profile.radios):
+        yield ("radios", index, "when"), radio.when
+
+
+def profile_faults(profile: "Profile") -> Iterator[Fault]:
+    """Every wrong reference in `profile`, in document order of the sections."""
+    yield from _twice(profile)
+    yield from _endpoints(profile)
+    yield from _conditions(profile)
+    yield from _defaults(profile)
+
+
+def _twice(profile: "Profile") -> Iterator[Fault]:
+    for field in ("surfaces", "settings", "indicators"):
+        yield from _repeats((field,), [item.id for item in getattr(profile, field)])
+    ends = [("ports", number, end.id) for number, end in enumerate(profile.ports)]
+    ends += [("radios", number, end.id) for number, end in enumerate(profile.radios)]
+    counts = Counter(end for *_, end in ends)
+    for field, number, end in ends:
+        if counts[end] > 1:
+            yield (field, number, "id"), f"found '{end}' twice among ports and radios; give each its own id"
+
+
+def _repeats(path: Path, ids: list[str]) -> Iterator[Fault]:
+    seen: set[str] = set()
+    for number, key in enumerate(ids):
+        if key in seen:
+            yield (*path, number, "id"), f"found '{key}' twice; give each its own id"
+        seen.add(key)
+
+
+def _endpoints(profile: "Profile") -> Iterator[Fault]:
+    wanted: list[tuple[str, tuple[str, ...], str]] = [
+        ("emits", ("control", "bus"), "over"),
+        ("accepts", ("control", "bus"), "over"),
+        ("relays", ("control", "bus"), "over"),
+        ("relays", ("control", "bus"), "to"),
+        ("makes", ("video",), "over"),
+        ("passes", ("video",), "over"),
+        ("passes", ("video",), "to"),
+        ("shows", ("video",), "over"),
+    ]
+    for field, kinds, key in wanted:
+        for number, item in enumerate(getattr(profile, field)):
+            ref = getattr(item, key)
+            if ref is not None:
+                yield from _endpoint(profile, (field, number, key), ref, kinds)
+    for row, group in enumerate(profile.exclusive):
+        for number, ref in enumerate(group):
+            yield from _endpoint(profile, ("exclusive", row, number), ref, ())
+    for field, key in (("emits", "surface"), ("accepts", "surface"), ("shows", "screen")):
+        for number, item in enumerate(getattr(profile, field)):
+            name = getattr(item, key)
+            if name is not None:
+                yield from _one_of((field, number, key), "surface", name, [s.id for s in profile.surfaces])
+    for number, item in enumerate(profile.accepts):
+        if item.over is None and item.surface is None:
+            yield ("accepts", number), "found neither over nor surface; say by which way it comes in"
+    for number, surface in enumerate(profile.surfaces):
+        if surface.dark_when_used is not None:
+            path = ("surfaces", number, "dark_when_used")
+            yield from _one_of(path, "port", surface.dark_when_used, [p.id for p in profile.ports])
+
+
+def _endpoint(
+    profile: "Profile", path: Path, ref: str, kinds: tuple[str, ...]
+) -> Iterator[Fault]:
+    if profile.role(ref, *kinds):
+        return
+    end_id, _, role_name = ref.partition("/")
+    end = profile.endpoints.get(end_id)
+    if end is None:
+        yield path, f"found '{end_id}', which is no port or radio here{nearest(end_id, profile.endpoints)}"
+        return
+    names = [role.name for role in end.roles if not kinds or role.kind in kinds]
+    if role_name:
+        yield path, f"found '{ref}'; {end_id} has {_list(names) or 'no such role'}{nearest(role_name, names)}"
+    else:
+        yield path, f"found '{ref}', which could be {_list(names) or 'nothing: it has no such role'}; write {end_id}/ROLE"
+
+
+def _conditions(profile: "Profile") -> Iterator[Fault]:
+    modes = [value.id for value in profile.modes.values] if profile.modes else []
+    prompts = {prompt.id: prompt for prompt in profile.wake.prompts} if profile.wake else {}
+    settings = {setting.id: setting for setting in profile.settings}
+    for path, when in whens(profile):
+        for number, mode in enumerate(when.mode):
+            yield from _one_of((*path, "mode", number), "mode", mode, modes)
+        for key in when.settings:
+            at = (*path, "settings", key)
+            yield from _one_of(at, "setting", key, settings)
+            if key in settings:
+                for value in when.allowed(key):
+                    yield from _one_of(at, f"value of {key}", value, [v.id for v in settings[key].values])
+        for key, answer in when.answers.items():
+            at = (*path, "answers", key)
+            yield from _one_of(at, "prompt", key, prompts)
+            if key in prompts:
+                yield from _one_of(at, f"answer to {key}", answer, [v.id for v in prompts[key].answers])
+        if when.licence is not None:
+            yield from _one_of((*path, "licence"), "licence", when.licence, profile.licences)
+
+
+def _defaults(profile: "Profile") -> Iterator[Fault]:
+    if profile.modes:
+        yield from _one_of(("modes", "factory"), "mode", profile.modes.factory, [v.id for v in profile.modes.values])
+    for number, setting in enumerate(profile.settings):
+        values = [value.id for value in setting.values]
+        yield from _one_of(("settings", number, "factory"), "value", setting.factory, values)
+    settings = {setting.id: [value.id for value in setting.values] for setting in profile.settings}
+    for row, port in enumerate(profile.ports):
+        for number, role in enumerate(port.roles):
+            if role.kind == "video" and role.format_setting is not None:
+                path = ("ports", row, "roles", number, "format_setting")
+                yield from _one_of(path, "setting", role.format_setting, settings)
+                for picture in role.formats:
+                    if role.format_setting in settings:
+                        yield from _one_of(path, f"value of {role.format_setting}", picture, settings[role.format_setting])
+    for number, prompt in enumerate(profile.wake.prompts if profile.wake else []):
+        path = ("wake", "prompts", number)
+        yield from _one_of((*path, "default"), "answer", prompt.default, [v.id for v in prompt.answers])
+        if prompt.joined is not None:
+            yield from _one_of((*path, "joined"), "port", prompt.joined, [p.id for p in profile.ports])
+
+
+def _one_of(path: Path, what: str, key: str, known: Iterable[str]) -> Iterator[Fault]:
+    known = list(known)
+    if key not in known:
+        yield path, f"found '{key}', which is no {what} of this profile{nearest(key, known)}"
+
+
+def _list(names: list[str]) -> str:
+    return ", ".join(names)

@@ -1,0 +1,77 @@
+"""Numbers with units: read once here, kept in one unit inside.
+
+A field's name says its unit (`mass_g`, `draw_w`). A document may give a bare number, taken to be in
+that unit, or a written quantity such as "0.6 kg", which is converted.
+"""
+
+from collections.abc import Callable
+from functools import cache
+from typing import Annotated, Any
+
+from pydantic import BeforeValidator, Field, WithJsonSchema
+
+
+@cache
+def _registry() -> Any:
+    """The unit registry, made on first use: loading it takes longer than most runs need it for."""
+    import pint
+
+    return pint.UnitRegistry(cache_folder=None)
+
+
+def read_quantity(written: object, unit: str) -> object:
+    """Return `written` as a number in `unit`; leave what is not text for the field to judge.
+
+    Raises ValueError when the text has no number or a unit of another dimension.
+    """
+    if not isinstance(written, str):
+        return written
+    registry = _registry()
+    try:
+        quantity = registry.Quantity(written)
+        if quantity.dimensionless:
+            return float(quantity.magnitude)
+        return float(quantity.to(unit).magnitude)
+    except Exception as error:
+        raise ValueError(f"found '{written}'; expected a number, or a quantity such as '1 {unit}'") from error
+
+
+def _reader(unit: str) -> Callable[[object], object]:
+    def read(written: object) -> object:
+        return read_quantity(written, unit)
+
+    return read
+
+
+def _quantity(unit: str) -> tuple[BeforeValidator, WithJsonSchema]:
+    schema = {
+        "anyOf": [{"type": "number"}, {"type": "string", "description": f"a quantity in {unit}"}],
+    }
+    return BeforeValidator(_reader(unit)), WithJsonSchema(schema, mode="validation")
+
+
+_mm, _mm_schema = _quantity("mm")
+_g, _g_schema = _quantity("g")
+_v, _v_schema = _quantity("V")
+_a, _a_schema = _quantity("A")
+_w, _w_schema = _quantity("W")
+_wh, _wh_schema = _quantity("W*h")
+_ms, _ms_schema = _quantity("ms")
+_s, _s_schema = _quantity("s")
+_h, _h_schema = _quantity("h")
+_m, _m_schema = _quantity("m")
+_nm, _nm_schema = _quantity("N*m")
+_deg, _deg_schema = _quantity("deg")
+
+Millimetres = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False), _mm, _mm_schema]
+Grams = Annotated[float, Field(ge=0, le=200_000, allow_inf_nan=False), _g, _g_schema]
+Volts = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False), _v, _v_schema]
+Amps = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False), _a, _a_schema]
+Watts = Annotated[float, Field(ge=0, le=2_000, allow_inf_nan=False), _w, _w_schema]
+WattHours = Annotated[float, Field(gt=0, le=5_000, allow_inf_nan=False), _wh, _wh_schema]
+Milliseconds = Annotated[float, Field(ge=0, le=60_000, allow_inf_nan=False), _ms, _ms_schema]
+Seconds = Annotated[float, Field(ge=0, le=3_600, allow_inf_nan=False), _s, _s_schema]
+Hours = Annotated[float, Field(gt=0, le=48, allow_inf_nan=False), _h, _h_schema]
+Metres = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False), _m, _m_schema]
+NewtonMetres = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False), _nm, _nm_schema]
+Degrees = Annotated[float, Field(gt=0, le=3_600, allow_inf_nan=False), _deg, _deg_schema]

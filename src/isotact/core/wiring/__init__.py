@@ -1,0 +1,10 @@
+"""Candidate joins, routes, the choice between them, and the reasons for what cannot be kept.
+
+Knows nothing of steps, worlds or screens.
+"""
+
+from isotact.core.wiring.candidates import candidates
+from isotact.core.wiring.explain import promise_words
+from isotact.core.wiring.planner import plan, search
+
+__all__ = ["candidates", "plan", "promise_words", "search"]

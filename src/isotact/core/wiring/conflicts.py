@@ -1,0 +1,155 @@
+"""Turns a minimal conflicting set into sentences that say who wants what."""
+
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
+
+from isotact.core.model.plan import Link, Obstacle
+from isotact.core.model.ports import Port
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import Promise
+from isotact.core.model.words import FUNCTIONS
+from isotact.core.wiring.choosing import Group
+from isotact.core.wiring.requirements import Knob, Requirements
+
+
+def conflict_obstacles(
+    rig: ResolvedRig,
+    options: Mapping[str, list[Requirements]],
+    promise: Promise,
+    core: list[Group],
+    links: Mapping[str, Link],
+) -> Iterator[Obstacle]:
+    """One sentence per member of `core` that is not itself a promise."""
+    asked = [promise.id, *(key for kind, key in core if kind == "promise")]
+    for kind, key in core:
+        if kind == "knob":
+            device, knob_kind, name = key.split("/")
+            yield _knob(rig, options, asked, (device, knob_kind, name))
+        elif kind in _WORDS:
+            yield _WORDS[kind](rig, key, links)
+
+
+def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
+    device, kind, key = knob
+    placed = rig[device]
+    wants = []
+    for promise in asked:
+        values = {value for needs in options.get(promise, []) for value in needs.knobs.get(knob, ())}
+        if values:
+            names = " or ".join(sorted(_value_name(placed, knob, value) for value in values))
+            wants.append(f"{_short(rig, promise)} needs {names}")
+    what = "mode" if kind == "mode" else f"“{_knob_name(placed, knob)}”"
+    says = f"{placed.name} has one {what} at a time: {', '.join(wants)}."
+    taken = _taken_words(placed, knob)
+    obstacle: str = "mode" if kind == "mode" else "answer" if kind == "answer" else "setting"
+    return Obstacle(kind=obstacle, device=device, says=f"{says}{taken}")  # type: ignore[arg-type]
+
+
+def _short(rig: ResolvedRig, key: str) -> str:
+    promise = next(promise for promise in rig.rig.promises if promise.id == key)
+    if promise.kind == "power":
+        return f"{promise.hours_h:g} h of power"
+    where = rig[promise.at.device].name
+    if promise.kind == "control":
+        return f"{FUNCTIONS[promise.function].name} from {where}"
+    return f"the picture on {where}"
+
+
+def _value_name(placed: Placed, knob: Knob, value: str) -> str:
+    _, kind, key = knob
+    profile = placed.profile
+    if kind == "mode" and profile.modes:
+        return next(item.name for item in profile.modes.values if item.id == value) + " mode"
+    if kind == "setting":
+        return next(item.name for item in profile.setting(key).values if item.id == value)
+    return value
+
+
+def _knob_name(placed: Placed, knob: Knob) -> str:
+    _, kind, key = knob
+    return placed.profile.setting(key).name if kind == "setting" else key
+
+
+def _taken_words(placed: Placed, knob: Knob) -> str:
+    """For a mode: what the device takes over its cables in each."""
+    if knob[1] != "mode" or placed.profile.modes is None:
+        return ""
+    by_mode: dict[str, list[str]] = defaultdict(list)
+    for accepts in placed.profile.accepts:
+        if accepts.over is None:
+            continue
+        for mode in accepts.when.mode:
+            by_mode[mode] += [FUNCTIONS[function].name for function in accepts.functions]
+    parts = [
+        f"in {value.name} mode it takes {', '.join(dict.fromkeys(by_mode[value.id]))}"
+        for value in placed.profile.modes.values
+        if by_mode[value.id]
+    ]
+    return f" From outside, {'; '.join(parts)}." if parts else ""
+
+
+def _port(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+    device, _, endpoint = key.partition(".")
+    end = rig[device].endpoint(endpoint)
+    if isinstance(end, Port):
+        says = f"{rig[device].port_words(endpoint)} takes one plug, and two would be needed."
+        return Obstacle(kind="port", device=device, says=says)
+    says = f"{end.name} of {rig[device].name} takes {end.peers} at a time; one more would be needed."
+    return Obstacle(kind="radio", device=device, says=says)
+
+
+def _stock(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+    count = rig.stock.get(key, 0)
+    return Obstacle(kind="stock", says=f"The bag holds {count} of “{rig.cables[key].name}”; one more would be needed.")
+
+
+def _exclusive(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+    device, _, number = key.partition("/")
+    group = rig[device].profile.exclusive[int(number)]
+    says = f"{rig[device].name} can use only one of {', '.join(group)} at a time."
+    return Obstacle(kind="exclusive", device=device, says=says)
+
+
+def _feed(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+    return Obstacle(kind="power", device=key, says=f"{rig[key].name} needs one feed, and no other can be had.")
+
+
+def _limit(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
+    link = links[key]
+    says = f"The feed between {rig[link.a.device].name} and {rig[link.b.device].name} cannot carry the load."
+    return Obstacle(kind="power", says=says)
+
+
+def _battery(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+    device = key.partition("/")[2]
+    power = rig[device].profile.power
+    held = ""
+    if power and power.inner_battery:
+        usable_wh = power.inner_battery.energy_wh * power.inner_battery.usable
+        held = f" It holds {usable_wh:.1f} Wh usable"
+        held += f" and draws {power.draw_w:g} W: {usable_wh / power.draw_w:.1f} h alone." if power.draw_w else "."
+    return Obstacle(kind="power", device=device, says=f"The battery of {rig[device].name} does not last that long.{held}")
+
+
+def _order(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
+    link = links[key]
+    one, other = rig[link.a.device].name, rig[link.b.device].name
+    return Obstacle(kind="order", says=f"{one} and {other} each want the other awake first, directly or in a ring.")
+
+
+def _dark(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+    device, _, port = key.partition(".")
+    says = f"The screen of {rig[device].name} goes dark when {rig[device].port_words(port)} is in use."
+    return Obstacle(kind="screen", device=device, says=says)
+
+
+_WORDS = {
+    "port": _port,
+    "stock": _stock,
+    "exclusive": _exclusive,
+    "feed": _feed,
+    "limit": _limit,
+    "battery": _battery,
+    "order": _order,
+    "dark": _dark,
+}

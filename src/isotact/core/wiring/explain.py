@@ -1,0 +1,230 @@
+"""Why a promise is not kept, in the words of the trade.
+
+Three cases. No way exists at all: the nearest way is found in a rig where everything could be had,
+and what it lacks is named. Every way is ruled out by something fixed: that is named. Ways exist but
+clash with what is kept: a minimal conflicting set is found by the solver, and its members are named.
+"""
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from ortools.sat.python import cp_model
+
+from isotact.core.model.plan import Link, Obstacle, Unmet
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
+from isotact.core.model.words import FUNCTIONS
+from isotact.core.wiring.candidates import would_be
+from isotact.core.wiring.choosing import Choosing, Group, build
+from isotact.core.wiring.conflicts import conflict_obstacles
+from isotact.core.wiring.legs import legs_of
+from isotact.core.wiring.requirements import Requirements, obstacles, requirements
+from isotact.core.wiring.routes import Way, Ways
+
+if TYPE_CHECKING:
+    from isotact.core.wiring.planner import Searched
+
+
+def explain(rig: ResolvedRig, found: "Searched", links: list[Link], kept: tuple[str, ...]) -> Iterator[Unmet]:
+    """One Unmet per promise that is not in `kept`, in the order of the rig."""
+    dream: Ways | None = None
+    for promise in rig.rig.promises:
+        if promise.id in kept:
+            continue
+        if promise.kind == "power" or found.options[promise.id]:
+            yield _conflict(rig, found, links, promise, kept)
+        elif found.ruled_out[promise.id]:
+            yield _ruled_out(rig, promise, found.ruled_out[promise.id])
+        else:
+            dream = dream or Ways(rig, would_be(rig))
+            yield _no_way(rig, promise, dream)
+
+
+def promise_words(rig: ResolvedRig, promise: Promise) -> str:
+    """What was promised, short: `ISO from the touch screen of Phone`."""
+    if promise.kind == "power":
+        return f"{promise.hours_h:g} h without a battery change"
+    placed = rig[promise.at.device]
+    surface = placed.profile.surface(promise.at.surface).name
+    if promise.kind == "control":
+        return f"{FUNCTIONS[promise.function].name} from the {surface} of {placed.name}"
+    return f"picture on the {surface} of {placed.name}"
+
+
+def _ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
+    """Name what rules out the way with the fewest obstacles."""
+    listed = [list(obstacles(rig, promise, needs)) for needs in ways]
+    best = min(listed, key=len)
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=_sentence(rig, promise, [obstacle.says for obstacle in best]),
+        obstacles=tuple(best),
+        ways_out=tuple(_ways_out(best)),
+    )
+
+
+def _ways_out(found: list[Obstacle]) -> Iterator[str]:
+    words = {
+        "firmware": "Load the newer firmware on prep day.",
+        "licence": "Load the licence on prep day.",
+        "delay": "Agree a longer delay with whoever watches, or bring a faster link.",
+        "look": "Agree a picture without that look, or add a monitor that puts it on and loops out.",
+        "format": "Bring a link that takes the format that the body gives.",
+        "setting": "Take another device for one of the two ends.",
+    }
+    for obstacle in found:
+        if obstacle.kind in words:
+            yield words[obstacle.kind]
+
+
+def _sentence(rig: ResolvedRig, promise: Promise, reasons: list[str]) -> str:
+    words = promise_words(rig, promise)
+    return f"{words[0].upper()}{words[1:]}: no. {' '.join(dict.fromkeys(reasons))}"
+
+
+def _no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Ways) -> Unmet:
+    """No way with the bag as it is: what would a way need that is not here?"""
+    ways, _ = dream.of(promise)
+    needed = [requirements(rig, way) for way in ways]
+    open_ways = [needs for needs in needed if not any(True for _ in obstacles(rig, promise, needs))] or needed
+    if open_ways:
+        best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
+        return _cables_missing(rig, promise, best.way, open_ways)
+    found = tuple(_not_taken(rig, promise))
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=_sentence(rig, promise, [obstacle.says for obstacle in found]),
+        obstacles=found,
+        ways_out=("Promise it from another device, or bring one that takes it.",),
+    )
+
+
+def _missing(rig: ResolvedRig, way: Way) -> list[str]:
+    """The cable types of a way that the bag does not hold."""
+    have = {key for key, count in rig.stock.items() if count}
+    used = [key for crossing in way.crossings for key in (crossing.link.cable, crossing.link.adapter) if key]
+    return [key for key in used if key not in have]
+
+
+def _cables_missing(
+    rig: ResolvedRig, promise: ControlPromise | PicturePromise, way: Way, others: list[Requirements]
+) -> Unmet:
+    have = {key for key, count in rig.stock.items() if count}
+    says, outs = [], []
+    for crossing in way.crossings:
+        link = crossing.link
+        if link.kind != "cable" or {link.cable, link.adapter} - {None} <= have:
+            continue
+        there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
+        wrong = [rig.cables[key].name for key in sorted(have) if _fits_plugs(rig, link, key)]
+        because = f"{'; '.join(wrong)} would fit but does not carry it" if wrong else "none in the bag fits"
+        says.append(f"No cable joins {there} with {here}: {because}.")
+        same_ends = {
+            other.link.cable
+            for needs in others
+            for other in needs.way.crossings
+            if (other.link.a, other.link.b) == (link.a, link.b) and other.link.cable and not other.link.adapter
+        }
+        names = sorted(rig.cables[key].name for key in same_ends if key) or [rig.cables[link.cable or ""].name]
+        outs.append(f"Get one of: {', '.join(names)}.")
+    obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=_sentence(rig, promise, says),
+        obstacles=obstacle,
+        ways_out=tuple(outs),
+    )
+
+
+def _fits_plugs(rig: ResolvedRig, link: Link, cable: str) -> bool:
+    """Whether a cable of the bag would go into both sockets, whatever it carries."""
+    type_ = rig.cables[cable]
+    sockets = []
+    for end in (link.a, link.b):
+        port = next(port for port in rig[end.device].profile.ports if port.id == end.endpoint)
+        sockets.append(port.connector)
+    plugs = [end.connector for end in type_.ends]
+    return type_.kind == "cable" and len(plugs) == 2 and sorted(plugs) == sorted(sockets)
+
+
+def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Iterator[Obstacle]:
+    """Nothing that could be joined carries it: say which end lacks it."""
+    if promise.kind == "picture":
+        yield Obstacle(kind="route", says="Nothing in this rig can bring a picture to that screen.")
+        return
+    name = FUNCTIONS[promise.function].name
+    legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]
+    starts = [leg for leg in legs if leg.device == promise.at.device and leg.surface == promise.at.surface]
+    placed = rig[promise.at.device]
+    surface = placed.profile.surface(promise.at.surface).name
+    if not any(promise.function in leg.functions for leg in starts):
+        offered = sorted({FUNCTIONS[f].name for leg in starts for f in leg.functions})
+        gives = f"it gives only {', '.join(offered)}" if offered else "it gives no function at all"
+        yield Obstacle(kind="function", device=placed.id, says=f"The {surface} of {placed.name} does not give {name}; {gives}.")
+        return
+    takers = [leg for leg in legs if leg.kind == "accepts" and promise.function in leg.functions]
+    if not takers:
+        yield Obstacle(kind="function", says=f"No device in this rig takes {name} from another.")
+        return
+    names = sorted({rig[leg.device].name for leg in takers})
+    says = f"{', '.join(names)} takes {name}, but nothing between it and {placed.name} passes {name} on."
+    yield Obstacle(kind="function", device=takers[0].device, says=says)
+
+
+def _conflict(
+    rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]
+) -> Unmet:
+    choosing = build(rig, links, found.options, guarded=True)
+    for other in kept:
+        made = choosing.model.add(choosing.kept[other] == 1)
+        made.only_enforce_if(choosing._guard(("promise", other)))
+    choosing.model.add(choosing.kept[promise.id] == 1)
+    core = minimal_conflict(choosing)
+    if core is None:
+        says = "The search for the reason ran out of time."
+        return Unmet(promise=promise.id, verdict="gave-up", because=_sentence(rig, promise, [says]), obstacles=())
+    clashing = tuple(key for kind, key in core if kind == "promise")
+    listed = tuple(conflict_obstacles(rig, found.options, promise, core, choosing.links))
+    others = [promise_words(rig, other) for other in rig.rig.promises if other.id in clashing]
+    outs = [f"Give up {words}." for words in others]
+    return Unmet(
+        promise=promise.id,
+        verdict="conflict" if clashing else "impossible",
+        because=_sentence(rig, promise, [obstacle.says for obstacle in listed]),
+        obstacles=listed,
+        conflicts_with=clashing,
+        ways_out=tuple(outs),
+    )
+
+
+def minimal_conflict(c: Choosing) -> list[Group] | None:
+    """A smallest-by-inclusion set of constraint groups that cannot hold together; None when time ran out.
+
+    Starts from the solver's sufficient assumptions and drops each member that is not needed.
+    """
+    groups = sorted(c.guards, key=lambda group: (group[0] == "promise", group))
+    core = _still_impossible(c, groups)
+    if core is None:
+        return None
+    for group in list(core):
+        smaller = _still_impossible(c, [other for other in core if other != group])
+        if smaller is not None:
+            core = [other for other in core if other in smaller]
+    return core
+
+
+def _still_impossible(c: Choosing, groups: list[Group]) -> list[Group] | None:
+    """The solver's own conflicting subset of `groups`, or None when they can hold together."""
+    c.model.clear_assumptions()
+    c.model.add_assumptions([c.guards[group] for group in groups])
+    solver = cp_model.CpSolver()
+    solver.parameters.num_workers = 1
+    solver.parameters.random_seed = 1
+    solver.parameters.max_time_in_seconds = 5
+    if solver.solve(c.model) != cp_model.INFEASIBLE:
+        return None
+    enough = set(solver.sufficient_assumptions_for_infeasibility())
+    return [group for group in groups if c.guards[group].index in enough]
