@@ -103,6 +103,15 @@ class Choice(Part):
         return self.before != self.value
 
 
+class Requisite(Part):
+    """A firmware or licence that must be on a device."""
+
+    device: Id
+    kind: Literal["firmware", "licence"]
+    value: str
+    promises: tuple[Id, ...]
+
+
 class Obstacle(Part):
     """One thing in the way of a promise."""
 
@@ -143,6 +152,7 @@ class Plan(Part):
     joins: tuple[Join, ...]
     feeds: tuple[Feed, ...]
     choices: tuple[Choice, ...]
+    requisites: tuple[Requisite, ...] = ()
     routes: tuple[Route, ...]
     wake_order: tuple[tuple[Id, Id], ...] = Field(description="pairs: the first must be awake before the second")
     unmet: tuple[Unmet, ...]

@@ -58,13 +58,12 @@ class Placed:
         return f"{self.name}, {end.name}"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class ResolvedRig:
     """A rig, its devices by id in id order, the cable types of its bag, and every cable type we know."""
 
     rig: Rig
     cables: Mapping[str, CableType]
-
     devices: Mapping[str, Placed]
 
     @cached_property

@@ -153,3 +153,11 @@ def axes_between(one: Stage, other: Stage) -> tuple[str, ...]:
     """The axes that a cable from one stage to the other crosses, camera side first."""
     low, high = sorted((STAGES.index(one), STAGES.index(other)))
     return AXES[low:high]
+
+
+def version_key(version: str) -> tuple[int, ...]:
+    """Versions in order: 2.10 comes after 2.9, 2.0 equals 2."""
+    parts = [int(part) for part in version.split(".")]
+    while len(parts) > 1 and parts[-1] == 0:
+        parts.pop()
+    return tuple(parts)

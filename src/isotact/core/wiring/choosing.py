@@ -274,7 +274,15 @@ def _wake_order(c: Choosing) -> None:
 
 
 def wake_pairs(rig: ResolvedRig, link: Link, use: Use) -> list[tuple[str, str]]:
-    """The wake order that the roles of one use ask for: pairs, the first awake before the second."""
+    """The wake order that one use asks for: pairs, the first awake before the second.
+
+    A control role may insist on it; a device with no battery of its own wakes after what feeds it.
+    """
+    if use.kind == "power":
+        giver, _, taker, _ = power_ends(rig, link, use)
+        power = rig[taker].profile.power
+        alone = power is not None and power.inner_battery is not None and power.inner_battery.feeds_only is None
+        return [] if alone or rig[taker].profile.wake is None else [(giver, taker)]
     pairs = []
     for end, name in ((link.a, use.role_a), (link.b, use.role_b)):
         role = rig[end.device].role(end.endpoint, name)

@@ -21,7 +21,10 @@ def conflict_obstacles(
 ) -> Iterator[Obstacle]:
     """One sentence per member of `core` that is not itself a promise."""
     asked = [promise.id, *(key for kind, key in core if kind == "promise")]
+    flat = any(kind == "battery" for kind, _ in core)
     for kind, key in core:
+        if kind == "feed" and flat:
+            continue
         if kind == "knob":
             device, knob_kind, name = key.split("/")
             yield _knob(rig, options, asked, (device, knob_kind, name))
@@ -75,11 +78,11 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
     if knob[1] != "mode" or placed.profile.modes is None:
         return ""
     by_mode: dict[str, list[str]] = defaultdict(list)
-    for accepts in placed.profile.accepts:
-        if accepts.over is None:
-            continue
-        for mode in accepts.when.mode:
-            by_mode[mode] += [FUNCTIONS[function].name for function in accepts.functions]
+    everywhere = [value.id for value in placed.profile.modes.values]
+    for taken in (*placed.profile.accepts, *placed.profile.relays):
+        if taken.over is not None:
+            for mode in taken.when.mode or everywhere:
+                by_mode[mode] += [FUNCTIONS[function].name for function in taken.functions]
     parts = [
         f"in {value.name} mode it takes {', '.join(dict.fromkeys(by_mode[value.id]))}"
         for value in placed.profile.modes.values

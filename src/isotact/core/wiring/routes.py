@@ -8,6 +8,7 @@ from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import VideoRole, When
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.words import version_key
 from isotact.core.wiring.legs import Leg, Node, legs_of
 
 MAX_DEVICES = 7
@@ -153,14 +154,6 @@ def firmware_missing(placed: Placed, when: When) -> bool:
     if when.firmware is None or placed.device.firmware is None:
         return False
     return version_key(placed.device.firmware) < version_key(when.firmware)
-
-
-def version_key(version: str) -> tuple[int, ...]:
-    """Versions in order: 2.10 comes after 2.9, 2.0 equals 2."""
-    parts = [int(part) for part in version.split(".")]
-    while len(parts) > 1 and parts[-1] == 0:
-        parts.pop()
-    return tuple(parts)
 
 
 def licence_missing(placed: Placed, when: When) -> bool:

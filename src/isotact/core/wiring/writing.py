@@ -5,7 +5,7 @@ from typing import Literal, cast
 
 from ortools.sat.python import cp_model
 
-from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Route
+from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
@@ -32,7 +32,7 @@ def write_plan(
     taken = _taken_routes(c, solver)
     fed = [key for key in _power_keys(c) if solver.value(c.use[key])]
     joins = _joins(c, solver, taken, fed)
-    order, warnings = _order(c, taken)
+    order, warnings = _order(c, taken, fed)
     if cut_short:
         warnings.append(f"Not every way was weighed for {', '.join(cut_short)}: there are too many.")
     routes = [_route(c.rig, key, needs.way) for key, needs in taken.items()]
@@ -48,6 +48,7 @@ def write_plan(
         joins=tuple(joins),
         feeds=tuple(_feeds(c, solver, fed)),
         choices=tuple(_choices(c, solver, taken, fed)),
+        requisites=tuple(_requisites(taken)),
         routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
         wake_order=tuple(order),
         unmet=(),
@@ -181,6 +182,21 @@ def _choices(
     return choices
 
 
+def _requisites(taken: dict[str, Requirements]) -> list[Requisite]:
+    wanted: dict[tuple[str, Literal["firmware", "licence"], str], list[str]] = defaultdict(list)
+    for promise, needs in taken.items():
+        for leg in needs.way.legs:
+            for when in leg.whens:
+                if when.firmware is not None:
+                    wanted[leg.device, "firmware", when.firmware].append(promise)
+                if when.licence is not None:
+                    wanted[leg.device, "licence", when.licence].append(promise)
+    return [
+        Requisite(device=device, kind=kind, value=value, promises=tuple(dict.fromkeys(promises)))
+        for (device, kind, value), promises in sorted(wanted.items())
+    ]
+
+
 def _guards_power(c: Choosing, solver: cp_model.CpSolver, knob: tuple[str, str, str]) -> bool:
     """Whether this knob decides if a joined cable feeds power."""
     for link, _, use in power_uses(c.links.values()):
@@ -213,14 +229,18 @@ def _route(rig: ResolvedRig, promise: str, way: Way) -> Route:
     return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way))
 
 
-def _order(c: Choosing, taken: dict[str, Requirements]) -> tuple[list[tuple[str, str]], list[str]]:
+def _order(
+    c: Choosing, taken: dict[str, Requirements], fed: list[UseKey]
+) -> tuple[list[tuple[str, str]], list[str]]:
     """The wake order: what the profiles insist on, then what the school prefers where they leave it open."""
     hard: list[tuple[str, str]] = []
     soft: list[tuple[str, str, str]] = []
     school = c.rig.rig.schools.wake
-    for key in sorted({key for needs in taken.values() for key in needs.uses}):
+    for key in sorted({key for needs in taken.values() for key in needs.uses} | set(fed)):
         link = c.links[key[0]]
         use = link.uses[key[1]]
+        if use.kind == "power":
+            hard += wake_pairs(c.rig, link, use)
         if use.kind != "control" or link.kind == "direct":
             continue
         pairs = wake_pairs(c.rig, link, use)
