@@ -33,6 +33,8 @@ class Run(Part):
     proofs: tuple[Proof, ...]
     took_s: float
     unproven: tuple[str, ...] = ()
+    broken: tuple[str, ...] = ()
+    """The keys of those conditions, of the ones asked about, that do not hold at the end."""
 
 
 class Bench:
@@ -68,8 +70,17 @@ def drain(world: World, seconds: float) -> None:
             put_to_sleep(world, device)
 
 
-def run(rig: ResolvedRig, sheet: RunSheet, skip: Collection[str] = (), film: bool = True) -> Run:
-    """Carry out `sheet`, leaving out the steps in `skip`. Each frame shows what changed."""
+def run(
+    rig: ResolvedRig,
+    sheet: RunSheet,
+    skip: Collection[str] = (),
+    film: bool = True,
+    conditions: Collection[Condition] = (),
+) -> Run:
+    """Carry out `sheet`, leaving out the steps in `skip`. Each frame shows what changed.
+
+    `conditions` are looked at once, at the end.
+    """
     bench = Bench(rig)
     looks = {look.device: look for look in looks_of(bench.world)}
     start = tuple(looks.values())
@@ -95,6 +106,7 @@ def run(rig: ResolvedRig, sheet: RunSheet, skip: Collection[str] = (), film: boo
         proofs=tuple(proofs),
         took_s=bench.env.now,
         unproven=tuple(promise.id for promise in rig.rig.promises if promise.id not in proven),
+        broken=tuple(condition.key for condition in conditions if not condition.holds(bench.world)),
     )
 
 

@@ -217,4 +217,5 @@ def _insisted(rig: ResolvedRig, plan: Plan) -> Iterable[tuple[str, str]]:
                 if isinstance(role, ControlRole) and role.wake != "any" and join.promises:
                     pair = (join.link.far(end.device).device, end.device)
                     wanted.add(pair if role.wake == "peer-first" else pair[::-1])
-    return [pair for pair in plan.wake_order if pair in wanted]
+    pairs = [(pair.first, pair.second) for pair in plan.wake_order]
+    return [pair for pair in pairs if pair in wanted]

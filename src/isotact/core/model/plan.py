@@ -134,6 +134,13 @@ class Unmet(Part):
     ways_out: tuple[str, ...] = ()
 
 
+class WakePair(Part):
+    """Two devices of which the first must be awake before the second."""
+
+    first: Id
+    second: Id
+
+
 class CostLine(Part):
     """One line of the plan's cost."""
 
@@ -154,7 +161,7 @@ class Plan(Part):
     choices: tuple[Choice, ...]
     requisites: tuple[Requisite, ...] = ()
     routes: tuple[Route, ...]
-    wake_order: tuple[tuple[Id, Id], ...] = Field(description="pairs: the first must be awake before the second")
+    wake_order: tuple[WakePair, ...]
     unmet: tuple[Unmet, ...]
     cost: tuple[CostLine, ...]
     warnings: tuple[str, ...] = ()

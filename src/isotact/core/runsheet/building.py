@@ -216,8 +216,8 @@ def _with_wake_order(rig: ResolvedRig, plan: Plan, steps: list[Step]) -> list[St
         if later in known and earlier in known:
             known[later] = known[later].model_copy(update={"after": (*known[later].after, earlier)})
 
-    for first, second in plan.wake_order:
-        add(f"wake:{second}", f"wake:{first}")
+    for pair in plan.wake_order:
+        add(f"wake:{pair.second}", f"wake:{pair.first}")
     for feed in plan.feeds:
         alone = rig[feed.device].profile.power
         if feed.from_device is not None and not (alone and alone.inner_battery):

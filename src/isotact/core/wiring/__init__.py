@@ -4,7 +4,8 @@ Knows nothing of steps, worlds or screens.
 """
 
 from isotact.core.wiring.candidates import candidates
+from isotact.core.wiring.drawing import Drawing, draw
 from isotact.core.wiring.explain import promise_words
 from isotact.core.wiring.planner import plan, search
 
-__all__ = ["candidates", "plan", "promise_words", "search"]
+__all__ = ["Drawing", "candidates", "draw", "plan", "promise_words", "search"]

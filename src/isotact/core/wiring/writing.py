@@ -5,7 +5,7 @@ from typing import Literal, cast
 
 from ortools.sat.python import cp_model
 
-from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route
+from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
@@ -50,7 +50,7 @@ def write_plan(
         choices=tuple(_choices(c, solver, taken, fed)),
         requisites=tuple(_requisites(taken)),
         routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
-        wake_order=tuple(order),
+        wake_order=tuple(WakePair(first=first, second=second) for first, second in order),
         unmet=(),
         cost=tuple(_cost(c, solver)),
         warnings=tuple(warnings),

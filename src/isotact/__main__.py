@@ -1,0 +1,7 @@
+"""`python -m isotact`."""
+
+import sys
+
+from isotact.cli import main
+
+sys.exit(main())

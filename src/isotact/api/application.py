@@ -1,0 +1,59 @@
+"""Puts the application together: routers, errors, and the built front end."""
+
+from pathlib import Path
+
+from fastapi import FastAPI
+from fastapi.responses import FileResponse, JSONResponse, Response
+from fastapi.staticfiles import StaticFiles
+
+from isotact.api import catalogue as catalogue_router
+from isotact.api import planning, rigs
+from isotact.api.errors import install
+from isotact.catalogue import Catalogue, shipped
+from isotact.store import Store
+
+STATIC = Path(__file__).parent / "static"
+POLICY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; worker-src 'self' blob:; "
+    "frame-ancestors 'none'"
+)
+
+
+def application(store: Store, catalogue: Catalogue | None = None, static: Path = STATIC) -> FastAPI:
+    """The application over one store and one catalogue."""
+    app = FastAPI(
+        title="Isotact",
+        version="1",
+        description="Will everything that was promised work, and how.",
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.state.store = store
+    app.state.catalogue = catalogue or shipped()
+    install(app)
+
+    @app.get("/api/health", tags=["health"])
+    def health() -> dict[str, str]:
+        """Says that the server is up."""
+        return {"status": "up"}
+
+    for router in (rigs.router, planning.router, catalogue_router.router):
+        app.include_router(router)
+    _serve_front_end(app, static)
+    return app
+
+
+def _serve_front_end(app: FastAPI, static: Path) -> None:
+    if (static / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=static / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        """The one page; the front end finds its own way by the address."""
+        if path.startswith("api/"):
+            answer = {"code": "not-found", "message": f"There is nothing at /{path}.", "path": "", "hint": ""}
+            return JSONResponse({**answer, "problems": []}, 404)
+        if not (static / "index.html").is_file():
+            return Response("The front end is not built. Run 'make demo'.", 503, media_type="text/plain")
+        return FileResponse(static / "index.html", headers={"Content-Security-Policy": POLICY, "Cache-Control": "no-cache"})

@@ -1,0 +1,89 @@
+"""The one place where our errors become HTTP."""
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.encoders import jsonable_encoder
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+
+from isotact.catalogue import Source, problems_of
+from isotact.core.model.problems import NotFoundError, Problem, RefusedError, StaleWriteError
+
+
+class ErrorAnswer(BaseModel):
+    """What every refusal looks like. `problems` has each fault at its place."""
+
+    code: str
+    message: str
+    path: str = ""
+    hint: str = ""
+    problems: list[Problem] = []
+
+
+class StaleAnswer(ErrorAnswer):
+    """A write on an old revision: both versions, so that nothing is lost."""
+
+    yours: dict[str, Any] | None
+    theirs: dict[str, Any]
+    head: int
+
+
+RESPONSES: dict[int | str, dict[str, Any]] = {
+    400: {"model": ErrorAnswer, "description": "The body cannot be read"},
+    422: {"model": ErrorAnswer, "description": "Refused, with every problem at its place"},
+}
+MISSING: dict[int | str, dict[str, Any]] = {404: {"model": ErrorAnswer, "description": "No such thing"}}
+STALE: dict[int | str, dict[str, Any]] = {409: {"model": StaleAnswer, "description": "Somebody else wrote first"}}
+
+
+def install(app: FastAPI) -> None:
+    """Give `app` a handler for each kind of error."""
+
+    @app.exception_handler(RefusedError)
+    def refused(request: Request, error: RefusedError) -> JSONResponse:
+        return _answer(422, _of_problems(error.problems))
+
+    @app.exception_handler(RequestValidationError)
+    def invalid(request: Request, error: RequestValidationError) -> JSONResponse:
+        if any(item["type"] == "json_invalid" for item in error.errors()):
+            found = error.errors()[0]["ctx"]["error"]
+            return _answer(400, ErrorAnswer(code="not-json", message=f"This is not JSON: {found}."))
+        source = Source({"body": error.body})
+        return _answer(422, _of_problems(problems_of(error, source)))  # type: ignore[arg-type]
+
+    @app.exception_handler(NotFoundError)
+    def missing(request: Request, error: NotFoundError) -> JSONResponse:
+        return _answer(404, ErrorAnswer(code="not-found", message=str(error)))
+
+    @app.exception_handler(StaleWriteError)
+    def stale(request: Request, error: StaleWriteError) -> JSONResponse:
+        answer = StaleAnswer(
+            code="stale-write",
+            message=str(error),
+            hint="Look at both versions, then save yours on top of theirs, or take theirs.",
+            yours=jsonable_encoder(error.yours),
+            theirs=jsonable_encoder(error.theirs),
+            head=error.head,
+        )
+        return _answer(409, answer)
+
+    @app.exception_handler(HTTPException)
+    def other(request: Request, error: HTTPException) -> JSONResponse:
+        code = {404: "not-found", 405: "not-allowed", 400: "bad-request"}.get(error.status_code, "error")
+        answer = ErrorAnswer(code=code, message=str(error.detail))
+        return JSONResponse(answer.model_dump(), error.status_code, headers=error.headers)
+
+
+def _of_problems(problems: list[Problem]) -> ErrorAnswer:
+    first = problems[0]
+    more = f" And {len(problems) - 1} more." if len(problems) > 1 else ""
+    return ErrorAnswer(
+        code=first.code, message=f"{first.message}{more}", path=first.path, hint=first.hint, problems=problems
+    )
+
+
+def _answer(status: int, answer: ErrorAnswer) -> JSONResponse:
+    return JSONResponse(answer.model_dump(), status)

@@ -1,0 +1,78 @@
+"""Planning and the bench. Stateless: the same document always gets the same answer."""
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import BaseModel, Field
+
+from isotact.api.context import TheCatalogue, looked_up
+from isotact.api.errors import RESPONSES
+from isotact.api.rigs import Body
+from isotact.core.bench import Run, run
+from isotact.core.conditions import conditions_of
+from isotact.core.model import Plan, Rig
+from isotact.core.model.steps import RunSheet
+from isotact.core.runsheet import run_sheet
+from isotact.core.wiring import Drawing, draw, plan
+
+router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
+
+
+class RigToPlan(Body):
+    """The rig to plan."""
+
+    document: Rig
+
+
+class RigToRun(Body):
+    """The rig to carry out, and the steps to leave out on purpose."""
+
+    document: Rig
+    skip: Annotated[list[Annotated[str, Field(max_length=300)]], Field(max_length=200)] = []
+
+
+class ConditionLine(BaseModel):
+    """One condition, in words."""
+
+    key: str
+    kind: str
+    promises: tuple[str, ...]
+    says: str
+    check: str
+    made_by: str
+
+
+class RigAnswer(BaseModel):
+    """Everything that follows from one rig document."""
+
+    plan: Plan
+    drawing: Drawing
+    conditions: list[ConditionLine]
+    sheet: RunSheet
+
+
+@router.post("/plan")
+def make_plan(body: RigToPlan, catalogue: TheCatalogue) -> RigAnswer:
+    """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
+    rig = looked_up(catalogue, body.document)
+    made = plan(rig)
+    lines = [
+        ConditionLine(
+            key=condition.key,
+            kind=getattr(condition, "kind", ""),
+            promises=condition.promises,
+            says=condition.says(rig),
+            check=condition.check(rig),
+            made_by=condition.made_by(),
+        )
+        for condition in conditions_of(rig, made)
+    ]
+    return RigAnswer(plan=made, drawing=draw(rig, made), conditions=lines, sheet=run_sheet(rig, made))
+
+
+@router.post("/bench")
+def carry_out(body: RigToRun, catalogue: TheCatalogue) -> Run:
+    """Carry the run sheet out on the simulated rig and film it."""
+    rig = looked_up(catalogue, body.document)
+    made = plan(rig)
+    return run(rig, run_sheet(rig, made), skip=set(body.skip), conditions=conditions_of(rig, made))

@@ -1,0 +1,135 @@
+"""The command line: plan, prove, serve, demo, check-profile, schema."""
+
+import argparse
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+
+from isotact.catalogue import FORMATS, Catalogue, read_file, read_profile_or_cable, shipped
+from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
+from isotact.core.model.rig import BagItem
+from isotact.reports import plan_report, proof_report
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; 0 when all is well, 1 when a promise is not kept, 2 when something is refused."""
+    options = _parser().parse_args(arguments)
+    try:
+        code: int = options.run(options)
+        return code
+    except RefusedError as error:
+        for problem in error.problems:
+            print(problem, file=sys.stderr)
+        count = len(error.problems)
+        print(f"Refused: {count} {'problem' if count == 1 else 'problems'}. Nothing was changed.", file=sys.stderr)
+        return 2
+    except IsotactError as error:
+        print(error, file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="isotact", description="Will everything that was promised work, and how.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    for name, run, text in (
+        ("plan", _plan, "which cable in which port, fed from where, set how; and what cannot be kept, and why"),
+        ("prove", _prove, "carry the run sheet out on the simulated rig and show each promise proven"),
+    ):
+        command = commands.add_parser(name, help=text)
+        command.add_argument("rig", type=Path, help="a rig document (YAML or JSON)")
+        command.add_argument("--kit", type=Path, help="take the cables from this kit instead of the rig's bag")
+        command.add_argument("--profiles", type=Path, help="a folder with profiles and cable types of your own")
+        command.add_argument("--json", action="store_true", help="print the answer as JSON")
+        command.set_defaults(run=run)
+    check = commands.add_parser("check-profile", help="explain every error in a profile or cable type")
+    check.add_argument("file", type=Path)
+    check.set_defaults(run=_check)
+    schema = commands.add_parser("schema", help="print the JSON Schema of a document")
+    schema.add_argument("kind", choices=sorted(FORMATS))
+    schema.set_defaults(run=_schema)
+    for name, text in (("serve", "serve the application"), ("demo", "serve it with the demo rigs in it")):
+        command = commands.add_parser(name, help=text)
+        command.add_argument("--port", type=int, default=8000)
+        command.add_argument("--data", type=Path, default=Path("data"), help="folder of the database and own profiles")
+        command.set_defaults(run=_serve, demo=name == "demo")
+    return parser
+
+
+def _resolved(options: argparse.Namespace) -> ResolvedRig:
+    catalogue: Catalogue = shipped()
+    if options.profiles:
+        if not options.profiles.is_dir():
+            raise IsotactError(f"{options.profiles}: there is no such folder. Give the folder that holds your profiles.")
+        catalogue = catalogue.with_folder(options.profiles)
+        problems = [problem for found in catalogue.broken.values() for problem in found]
+        if problems:
+            raise RefusedError(problems)
+    rig = read_file(options.rig, Rig)
+    if options.kit:
+        kit = read_file(options.kit, Kit)
+        rig = rig.model_copy(update={"bag": [BagItem(cable=c.cable, count=min(c.count, 99)) for c in kit.cables]})
+    try:
+        return resolve(rig, catalogue.profiles, catalogue.cables)
+    except RefusedError as error:
+        placed = [problem.model_copy(update={"file": str(options.rig)}) for problem in error.problems]
+        raise RefusedError(placed) from error
+
+
+def _plan(options: argparse.Namespace) -> int:
+    from isotact.core.wiring import plan
+
+    rig = _resolved(options)
+    made = plan(rig)
+    print(made.model_dump_json(indent=2) if options.json else plan_report(rig, made))
+    return _code(rig, made)
+
+
+def _prove(options: argparse.Namespace) -> int:
+    from isotact.core.bench import run
+    from isotact.core.runsheet import run_sheet
+    from isotact.core.wiring import plan
+
+    rig = _resolved(options)
+    made = plan(rig)
+    sheet = run_sheet(rig, made)
+    ran = run(rig, sheet)
+    print(ran.model_dump_json(indent=2) if options.json else proof_report(rig, made, sheet, ran))
+    return 1 if ran.unproven else 0
+
+
+def _code(rig: ResolvedRig, made: Plan) -> int:
+    return 0 if len(made.kept) == len(rig.rig.promises) else 1
+
+
+def _check(options: argparse.Namespace) -> int:
+    document = read_profile_or_cable(options.file)
+    print(f"{options.file}: {document.name}. No errors.")
+    return 0
+
+
+def _schema(options: argparse.Namespace) -> int:
+    print(json.dumps(FORMATS[options.kind].model_json_schema(), indent=2))
+    return 0
+
+
+def _serve(options: argparse.Namespace) -> int:
+    import uvicorn
+
+    from isotact.api import application
+    from isotact.demo import demo_files
+    from isotact.store import Store
+
+    store = Store(options.data / "isotact.sqlite")
+    if options.demo:
+        here = {saved.document.id for saved in store.rigs()}
+        for file in demo_files():
+            rig = read_file(file, Rig)
+            if rig.id not in here:
+                store.create(rig)
+    catalogue = shipped().with_folder(options.data / "profiles")
+    for file_name, problems in catalogue.broken.items():
+        print(f"Left out {file_name}: {problems[0]}", file=sys.stderr)
+    print(f"Isotact is at http://127.0.0.1:{options.port}", flush=True)
+    uvicorn.run(application(store, catalogue), host="127.0.0.1", port=options.port, log_level="warning")
+    return 0

@@ -1,0 +1,87 @@
+"""Plans and proofs as text for the command line."""
+
+from collections.abc import Iterator
+
+from isotact.core.bench import Run
+from isotact.core.model import Plan, ResolvedRig
+from isotact.core.model.steps import RunSheet
+from isotact.core.wiring import draw
+
+_STATUS = {
+    "proven-optimal": "proven optimal",
+    "best-so-far": "best so far, not proven optimal",
+    "out-of-time": "out of time",
+}
+
+
+def plan_report(rig: ResolvedRig, plan: Plan) -> str:
+    """The plan for a person: promises, joins, feeds, settings, wake order, and reasons."""
+    return "\n".join(_plan_lines(rig, plan))
+
+
+def _plan_lines(rig: ResolvedRig, plan: Plan) -> Iterator[str]:
+    drawing = draw(rig, plan)
+    yield f"{rig.rig.name}: {len(plan.kept)} of {len(rig.rig.promises)} promises hold ({_STATUS[plan.status]})."
+    yield ""
+    for promise in rig.rig.promises:
+        mark = "yes" if promise.id in plan.kept else "NO "
+        yield f"  {mark}  {drawing.promises[promise.id]} (for {promise.who})"
+    for unmet in plan.unmet:
+        yield ""
+        yield f"  {unmet.because}"
+        yield from (f"    Way out: {way}" for way in unmet.ways_out)
+    yield ""
+    yield "Joins"
+    for row in drawing.schedule:
+        yield f"  {row.tag:4} {row.item}"
+        yield f"       {row.from_words}"
+        yield f"       {row.to_words}"
+        yield from (f"       Look-alike! {words}" for words in row.avoid)
+    yield ""
+    yield "Feeds"
+    for feed in plan.feeds:
+        if feed.source != "none-needed":
+            source = "its own battery" if feed.from_device is None else rig[feed.from_device].name
+            hours = f", {feed.hours_h:.1f} h" if feed.hours_h is not None else ""
+            yield f"  {rig[feed.device].name}: from {source}, {feed.load_w:.1f} W{hours}"
+    changes = [choice for choice in plan.choices if choice.is_change]
+    if changes:
+        yield ""
+        yield "Set"
+    for choice in changes:
+        yield f"  {rig[choice.device].name}: {_choice(rig, choice.device, choice.kind, choice.key, choice.value)}"
+    if plan.wake_order:
+        yield ""
+        yield "Wake order"
+        yield from (f"  {rig[pair.first].name} before {rig[pair.second].name}" for pair in plan.wake_order)
+    yield from (f"\nWarning: {warning}" for warning in plan.warnings)
+
+
+def _choice(rig: ResolvedRig, device: str, kind: str, key: str, value: str) -> str:
+    profile = rig[device].profile
+    if kind == "mode" and profile.modes:
+        return next(item.name for item in profile.modes.values if item.id == value) + " mode"
+    if kind == "setting":
+        setting = profile.setting(key)
+        name = next(item.name for item in setting.values if item.id == value)
+        return f"{' › '.join(setting.path)}: {name}"
+    prompts = profile.wake.prompts if profile.wake else []
+    prompt = next(item for item in prompts if item.id == key)
+    return f"when it asks “{prompt.asks}”: {next(item.name for item in prompt.answers if item.id == value)}"
+
+
+def proof_report(rig: ResolvedRig, plan: Plan, sheet: RunSheet, run: Run) -> str:
+    """The run sheet as carried out, and what was proven."""
+    lines = [f"{rig.rig.name}: carried out on the bench, {run.took_s / 60:.0f} min on its clock.", ""]
+    for number, (step, frame) in enumerate(zip(sheet.steps, run.frames, strict=True), start=1):
+        care = " (care)" if step.care else ""
+        lines.append(f"  {number:2}. {step.title}{care}")
+        lines.append(f"      {frame.seen}")
+    lines.append("")
+    words = draw(rig, plan).promises
+    for proof in run.proofs:
+        reading = f" [{proof.reading}]" if proof.reading else ""
+        lines.append(f"  {'PROVEN' if proof.ok else 'FAILED'}  {words[proof.promise]}: {proof.seen}{reading}")
+    for unmet in plan.unmet:
+        lines.append(f"  NOT KEPT  {unmet.because}")
+    return "\n".join(lines)

@@ -1,0 +1,35 @@
+"""Changes of the schema: one named function each, run and recorded in one transaction."""
+
+from collections.abc import Callable
+from datetime import UTC, datetime
+
+import peewee
+
+from isotact.store.tables import Migration, Revision, RigRow, Tick
+
+
+def rigs_and_revisions(database: peewee.Database) -> None:
+    """Version 1: rigs with append-only revisions."""
+    database.create_tables([RigRow, Revision])
+
+
+def ticks(database: peewee.Database) -> None:
+    """Version 2: ticks on the run sheet."""
+    database.create_tables([Tick])
+
+
+MIGRATIONS: tuple[Callable[[peewee.Database], None], ...] = (rigs_and_revisions, ticks)
+
+
+def migrate(database: peewee.Database) -> list[str]:
+    """Run what this database has not had yet; returns the names that ran."""
+    database.create_tables([Migration])
+    done = {row.name for row in Migration.select()}
+    ran = []
+    for change in MIGRATIONS:
+        if change.__name__ not in done:
+            with database.atomic():
+                change(database)
+                Migration.create(name=change.__name__, done_at=datetime.now(UTC).isoformat(timespec="seconds"))
+            ran.append(change.__name__)
+    return ran

@@ -1,0 +1,51 @@
+"""The tables. Rows of `Revision` are only ever added."""
+
+import peewee
+
+database = peewee.DatabaseProxy()
+
+
+class Table(peewee.Model):
+    class Meta:
+        database = database
+
+
+class Migration(Table):
+    """Which named changes of the schema this database has had."""
+
+    name = peewee.TextField(primary_key=True)
+    done_at = peewee.TextField()
+
+
+class RigRow(Table):
+    """One rig and the revision that is shown now."""
+
+    id = peewee.TextField(primary_key=True)
+    head = peewee.IntegerField()
+
+    class Meta:
+        table_name = "rig"
+
+
+class Revision(Table):
+    """One version of a rig. `parent` is the revision that it was made from; 0 for the first."""
+
+    rig = peewee.ForeignKeyField(RigRow, backref="revisions", on_delete="CASCADE")
+    number = peewee.IntegerField()
+    parent = peewee.IntegerField()
+    document = peewee.TextField()
+    made_at = peewee.TextField()
+
+    class Meta:
+        primary_key = peewee.CompositeKey("rig", "number")
+
+
+class Tick(Table):
+    """A step of the run sheet that somebody has done."""
+
+    rig = peewee.ForeignKeyField(RigRow, backref="ticks", on_delete="CASCADE")
+    step = peewee.TextField()
+    ticked_at = peewee.TextField()
+
+    class Meta:
+        primary_key = peewee.CompositeKey("rig", "step")

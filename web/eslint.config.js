@@ -1,0 +1,39 @@
+import js from "@eslint/js";
+import { createNodeResolver, importX } from "eslint-plugin-import-x";
+import reactHooks from "eslint-plugin-react-hooks";
+import globals from "globals";
+import tseslint from "typescript-eslint";
+
+const features = ["rigs", "promises", "wiring", "runsheet", "bench"];
+
+export default tseslint.config(
+  { ignores: ["src/api/generated.ts", "node_modules"] },
+  js.configs.recommended,
+  ...tseslint.configs.recommended,
+  reactHooks.configs.flat.recommended,
+  {
+    files: ["src/**/*.{ts,tsx}"],
+    languageOptions: { globals: globals.browser },
+    plugins: { "import-x": importX },
+    settings: { "import-x/resolver-next": [createNodeResolver({ extensions: [".ts", ".tsx", ".js"] })] },
+    rules: {
+      "import-x/no-cycle": "error",
+      // A feature is entered only by its index.
+      "import-x/no-restricted-paths": [
+        "error",
+        {
+          zones: features.map((feature) => ({
+            target: `./src/features/!(${feature})/**/*`,
+            from: `./src/features/${feature}`,
+            except: ["./index.ts"],
+          })),
+        },
+      ],
+      "max-lines": ["error", 400],
+      "no-restricted-syntax": [
+        "error",
+        { selector: "Literal[value=/#[0-9a-fA-F]{3,8}\\b/]", message: "Colours live in the theme." },
+      ],
+    },
+  },
+);

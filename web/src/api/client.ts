@@ -1,0 +1,50 @@
+import createClient from "openapi-fetch";
+
+import type { components, paths } from "./generated";
+
+export type Schemas = components["schemas"];
+export type Rig = Schemas["Rig-Output"];
+export type RigPromise = Rig["promises"][number];
+export type ControlPromise = Schemas["ControlPromise"];
+export type Saved = Schemas["SavedRig"];
+export type Answer = Schemas["RigAnswer"];
+export type Plan = Schemas["Plan"];
+export type Drawing = Schemas["Drawing"];
+export type Step = Schemas["Step"];
+export type Run = Schemas["Run"];
+export type Proof = Schemas["Proof"];
+export type DeviceLook = Schemas["DeviceLook"];
+export type Catalogue = Schemas["CatalogueAnswer"];
+export type Problem = Schemas["Problem"];
+export type ErrorAnswer = Schemas["ErrorAnswer"];
+export type StaleAnswer = Schemas["StaleAnswer"];
+
+export const api = createClient<paths>({ baseUrl: window.location.origin });
+
+/** A refusal by the server, with its words and every problem at its place. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly answer: ErrorAnswer,
+  ) {
+    super(answer.message);
+  }
+}
+
+/** The data of an answer; a Refusal when there is none. */
+export async function told<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer;
+  try {
+    answer = await request;
+  } catch {
+    throw new Refusal(0, {
+      code: "no-server",
+      message: "The server on this laptop does not answer.",
+      hint: "Look whether it still runs, then try again.",
+      path: "",
+      problems: [],
+    });
+  }
+  if (answer.error !== undefined) throw new Refusal(answer.response.status, answer.error as ErrorAnswer);
+  return answer.data as T;
+}

@@ -1,0 +1,1 @@
+export { PromisesScreen } from "./parts/screen";

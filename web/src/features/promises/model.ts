@@ -1,0 +1,60 @@
+import type { Catalogue, Rig, RigPromise } from "../../api/client";
+import { freeId } from "../rigs";
+
+export type SurfaceChoice = { device: string; surface: string; name: string; functions: string[]; shows: boolean };
+
+/** Every surface in the rig, under the crew's name for its device. */
+export function surfacesOf(rig: Rig, catalogue: Catalogue | undefined): SurfaceChoice[] {
+  return rig.devices.flatMap((device) => {
+    const profile = catalogue?.profiles.find((one) => one.id === device.profile);
+    return (profile?.surfaces ?? []).map((surface) => ({
+      device: device.id,
+      surface: surface.id,
+      name: `${device.name ?? profile?.name ?? device.id}: ${surface.name}`,
+      functions: surface.functions,
+      shows: surface.shows,
+    }));
+  });
+}
+
+/** A new promise of a kind, filled in with the first that could be meant; undefined when the rig has no surface for it. */
+export function newPromise(kind: RigPromise["kind"], rig: Rig, surfaces: SurfaceChoice[], who: string): RigPromise | undefined {
+  const taken = rig.promises.map((promise) => promise.id);
+  if (kind === "power") return { kind, id: freeId("hours", taken), who, hours_h: 2, weight: 3 };
+  if (kind === "picture") {
+    const at = surfaces.find((one) => one.shows);
+    if (!at) return undefined;
+    return { kind, id: freeId("picture", taken), who, at: place(at), within_ms: null, look: "any", weight: 3 };
+  }
+  const promised = new Set(rig.promises.flatMap((p) => (p.kind === "control" ? [key(p.at, p.function)] : [])));
+  const free = surfaces.flatMap((at) => at.functions.map((name) => ({ at, name })));
+  const next = free.find(({ at, name }) => !promised.has(key(at, name))) ?? free[0];
+  if (!next) return undefined;
+  return { kind, id: freeId(next.name, taken), who, function: next.name, at: place(next.at), to: null, weight: 3 };
+}
+
+const place = ({ device, surface }: { device: string; surface: string }) => ({ device, surface });
+const key = (at: { device: string; surface: string }, name: string) => `${at.device}/${at.surface}/${name}`;
+
+/** `rig` with one promise changed. */
+export function withPromise(rig: Rig, id: string, change: Partial<RigPromise>): Rig {
+  const promises = rig.promises.map((promise) => (promise.id === id ? ({ ...promise, ...change } as RigPromise) : promise));
+  return { ...rig, promises };
+}
+
+/** The promises of a rig by the person they were made to, in the order of the rig. */
+export function byPerson(rig: Rig): [string, RigPromise[]][] {
+  const groups = new Map<string, RigPromise[]>();
+  for (const promise of rig.promises) groups.set(promise.who, [...(groups.get(promise.who) ?? []), promise]);
+  return [...groups];
+}
+
+/** `rig` with so many cables of a type in its bag; a type stays listed at nought so that it can come back. */
+export function withCables(rig: Rig, cable: string, count: number): Rig {
+  const clamped = Math.max(0, Math.min(99, count));
+  const known = rig.bag.some((item) => item.cable === cable);
+  const bag = known
+    ? rig.bag.map((item) => (item.cable === cable ? { ...item, count: clamped } : item))
+    : [...rig.bag, { cable, count: clamped }];
+  return { ...rig, bag };
+}

@@ -1,0 +1,71 @@
+import { useState } from "react";
+
+import { Button, Choose, familyToken, Panel } from "../../../ui";
+import { useWorkspace } from "../../rigs";
+import { withCables } from "../model";
+
+/** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
+export function Bag() {
+  const { rig, catalogue, answer, edit } = useWorkspace();
+  const used = new Map<string, number>();
+  for (const join of answer?.plan.joins ?? [])
+    for (const key of [join.link.cable, join.link.adapter]) if (key) used.set(key, (used.get(key) ?? 0) + 1);
+  return (
+    <Panel title="Cables in the bag" scroll className="lg:h-full">
+      <ul className="-mt-2">
+        {rig.bag.map((item) => {
+          const cable = catalogue?.cables.find((one) => one.id === item.cable);
+          const name = cable?.name ?? item.cable;
+          const inUse = used.get(item.cable) ?? 0;
+          return (
+            <li key={item.cable} className="flex items-center gap-2 border-b border-edge py-1.5">
+              <span
+                aria-hidden
+                className="h-10 w-1.5 shrink-0 rounded"
+                style={{ background: `var(--${familyToken(cable?.family ?? "mount")})` }}
+              />
+              <span className={`min-w-0 flex-1 leading-tight ${item.count === 0 ? "text-soft" : ""}`}>
+                {name}
+                <span className="block text-sm text-soft">
+                  {item.count === 0 ? "none left" : inUse ? `${inUse} in use` : "spare"}
+                </span>
+              </span>
+              <Button
+                aria-label={`Take one out: ${name}`}
+                disabled={item.count === 0}
+                onClick={() => edit((now) => withCables(now, item.cable, item.count - 1))}
+              >
+                −
+              </Button>
+              <span className="w-6 text-center text-lg font-semibold tabular-nums">{item.count}</span>
+              <Button
+                aria-label={`Put one in: ${name}`}
+                disabled={item.count >= 99}
+                onClick={() => edit((now) => withCables(now, item.cable, item.count + 1))}
+              >
+                +
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+      <AddCable />
+    </Panel>
+  );
+}
+
+function AddCable() {
+  const { rig, catalogue, edit } = useWorkspace();
+  const [chosen, setChosen] = useState("");
+  const have = new Set(rig.bag.map((item) => item.cable));
+  const others = (catalogue?.cables ?? []).filter((cable) => !have.has(cable.id));
+  if (others.length === 0) return null;
+  const choices = others.map((cable) => ({ value: cable.id, label: cable.name }));
+  const value = choices.some((choice) => choice.value === chosen) ? chosen : (choices[0]?.value ?? "");
+  return (
+    <div className="mt-3 flex flex-wrap gap-2">
+      <Choose label="Cable type" value={value} choices={choices} onChange={setChosen} className="min-w-0 flex-1" />
+      <Button onClick={() => edit((now) => withCables(now, value, 1))}>Put in</Button>
+    </div>
+  );
+}

@@ -1,0 +1,5 @@
+export { deviceName, freeId, STATES, type PromiseState } from "./model";
+export { Problems } from "./parts/problems";
+export { RigShell } from "./parts/shell";
+export { Start } from "./parts/start";
+export { useWorkspace } from "./workspace";

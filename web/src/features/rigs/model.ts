@@ -1,0 +1,46 @@
+import type { Answer, Proof, Rig, RigPromise, Run } from "../../api/client";
+
+/** How a promise stands. Each has a mark and a word of its own, so that colour is never needed. */
+export type PromiseState = "asked" | "planned" | "proven" | "failing" | "impossible";
+
+export const STATES: Record<PromiseState, { mark: string; word: string; colour: string }> = {
+  asked: { mark: "…", word: "asked", colour: "text-soft" },
+  planned: { mark: "○", word: "planned", colour: "text-ink" },
+  proven: { mark: "✔", word: "proven", colour: "text-good" },
+  failing: { mark: "▲", word: "failing", colour: "text-warn" },
+  impossible: { mark: "✕", word: "impossible", colour: "text-bad" },
+};
+
+/** The proofs of a run that have been reached when `shown` of its frames have been played. */
+export function proofsShown(run: Run | undefined, shown: number): Proof[] {
+  if (!run) return [];
+  return run.frames.slice(0, shown).flatMap((frame) => (frame.proof ? [frame.proof] : []));
+}
+
+/** How `promise` stands, from the answer, the proofs seen on the bench, and the ticks on the day. */
+export function stateOf(
+  promise: RigPromise,
+  answer: Answer | undefined,
+  proofs: Proof[],
+  ticks: Record<string, string>,
+): PromiseState {
+  if (!answer) return "asked";
+  if (answer.plan.unmet.some((unmet) => unmet.promise === promise.id)) return "impossible";
+  if (!answer.plan.routes.some((route) => route.promise === promise.id)) return "asked";
+  const proof = proofs.findLast((one) => one.promise === promise.id);
+  if (proof) return proof.ok ? "proven" : "failing";
+  return `prove:${promise.id}` in ticks ? "proven" : "planned";
+}
+
+/** The first id of the form `stem`, `stem-2`, `stem-3` ... that is not taken. */
+export function freeId(stem: string, taken: string[]): string {
+  if (!taken.includes(stem)) return stem;
+  for (let number = 2; ; number += 1) {
+    if (!taken.includes(`${stem}-${number}`)) return `${stem}-${number}`;
+  }
+}
+
+/** What the crew calls a device. */
+export function deviceName(rig: Rig, id: string, fallback = id): string {
+  return rig.devices.find((device) => device.id === id)?.name ?? fallback;
+}

@@ -1,0 +1,64 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+
+import { api, told, type Rig } from "../../api/client";
+
+export const rigsQuery = queryOptions({
+  queryKey: ["rigs"],
+  queryFn: () => told(api.GET("/api/rigs")),
+});
+
+export const rigQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["rig", id],
+    queryFn: () => told(api.GET("/api/rigs/{rig_id}", { params: { path: { rig_id: id } } })),
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const ticksQuery = (id: string) =>
+  queryOptions({
+    queryKey: ["ticks", id],
+    queryFn: () => told(api.GET("/api/rigs/{rig_id}/ticks", { params: { path: { rig_id: id } } })),
+  });
+
+export const catalogueQuery = queryOptions({
+  queryKey: ["catalogue"],
+  queryFn: () => told(api.GET("/api/catalogue")),
+  staleTime: Infinity,
+});
+
+/** The answer for a document. The last one stays in sight while the next is worked out. */
+export const answerQuery = (rig: Rig) =>
+  queryOptions({
+    queryKey: ["answer", JSON.stringify(rig)],
+    queryFn: () => told(api.POST("/api/plan", { body: { document: rig } })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+const at = (id: string) => ({ params: { path: { rig_id: id } } });
+
+export const saveRig = (id: string, rig: Rig, madeOn: number) =>
+  told(api.PUT("/api/rigs/{rig_id}", { ...at(id), body: { made_on: madeOn, document: rig } }));
+
+export const undoRig = (id: string, madeOn: number) =>
+  told(api.POST("/api/rigs/{rig_id}/undo", { ...at(id), body: { made_on: madeOn } }));
+
+export const redoRig = (id: string, madeOn: number) =>
+  told(api.POST("/api/rigs/{rig_id}/redo", { ...at(id), body: { made_on: madeOn } }));
+
+export const tickStep = (id: string, step: string, done: boolean) =>
+  told(
+    api.PUT("/api/rigs/{rig_id}/ticks/{step_id}", {
+      params: { path: { rig_id: id, step_id: step } },
+      body: { done },
+    }),
+  );
+
+export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{rig_id}/ticks", at(id)));
+
+export const addRig = (text: string, file: string) => told(api.POST("/api/rigs", { body: { text, file } }));
+
+export const runBench = (rig: Rig, skip: string[]) =>
+  told(api.POST("/api/bench", { body: { document: rig, skip } }));

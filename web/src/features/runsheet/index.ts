@@ -1,0 +1,1 @@
+export { RunSheetScreen } from "./parts/screen";

@@ -1,0 +1,69 @@
+import type { Step } from "../../../api/client";
+import { Button } from "../../../ui";
+import { spoken, STAGE_NAMES } from "../model";
+
+/** One step, to be read at arm's length: what to do, what to see when it is done, what to beware of. */
+export function StepCard({
+  step,
+  number,
+  of,
+  ticked,
+  onTick,
+  onBack,
+  onNext,
+}: {
+  step: Step;
+  number: number;
+  of: number;
+  ticked: boolean;
+  onTick: () => void;
+  onBack?: () => void;
+  onNext?: () => void;
+}) {
+  const warnings = (step.detail ?? []).filter((line) => line.startsWith("Look-alike"));
+  const lines = (step.detail ?? []).filter((line) => !line.startsWith("Look-alike"));
+  return (
+    <article aria-label="Step" className="flex min-h-[24rem] flex-col gap-4 rounded-lg border border-edge bg-panel p-5">
+      <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
+        <b className="text-ink">{STAGE_NAMES[step.stage]}</b>
+        <span className="tabular-nums">
+          step {number} of {of}
+        </span>
+        <span>about {spoken(step.takes_s)}</span>
+        {step.care && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
+      </p>
+      <h2 className="text-3xl leading-tight font-bold sm:text-4xl">{step.title}</h2>
+      <ul className="space-y-2 text-xl leading-snug sm:text-2xl">
+        {lines.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      {warnings.map((line) => (
+        <p key={line} className="rounded-md border-l-8 border-warn bg-raised p-3 text-xl font-semibold">
+          {line}
+        </p>
+      ))}
+      {(step.cautions ?? []).map((caution) => (
+        <p key={caution} className="rounded-md border-l-8 border-bad bg-raised p-3 text-lg">
+          <b>Caution. </b>
+          {caution}
+        </p>
+      ))}
+      <p className="text-xl">
+        <b className="text-good">Done when: </b>
+        {step.expect}
+      </p>
+      <div className="mt-auto grid grid-cols-[1fr_2fr_1fr] gap-2">
+        <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
+          Back
+        </Button>
+        <Button weight="lead" className="min-h-16 text-xl" onClick={onTick} aria-pressed={ticked}>
+          {ticked ? "Done ✔, take the tick off" : "Done"}
+        </Button>
+        <Button className="min-h-16 text-lg" disabled={!onNext} onClick={onNext}>
+          Next
+        </Button>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,1 @@
+export { WiringScreen } from "./parts/screen";

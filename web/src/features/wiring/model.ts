@@ -1,0 +1,152 @@
+import type { ElkExtendedEdge, ElkNode, ElkPoint } from "elkjs/lib/elk-api";
+
+import type { Drawing, Plan } from "../../api/client";
+
+export type Stage = Drawing["devices"][number]["stage"];
+export const LANES: { stage: Stage; name: string; axis: string }[] = [
+  { stage: "tilt-cage", name: "Tilt cage", axis: "tilt axis" },
+  { stage: "roll-arm", name: "Roll arm", axis: "roll axis" },
+  { stage: "pan-base", name: "Pan base", axis: "pan axis" },
+  { stage: "handles", name: "Handles", axis: "" },
+  { stage: "off-gimbal", name: "Off the gimbal", axis: "" },
+];
+export const LANE_LABEL_WIDTH = 112;
+const EMPTY_LANE_HEIGHT = 14;
+const CHARACTER_WIDTH = 8.6;
+const PORT_HEIGHT = 26;
+
+/** The graph that the layout engine is given: one partition per lane, a bare spacer in each lane with nothing in it. */
+export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
+  const used = drawing.devices.filter((device) => device.used);
+  const lane = (stage: Stage) => LANES.findIndex((one) => one.stage === stage);
+  const nodes: ElkNode[] = used.map((device) => ({
+    id: device.id,
+    width: Math.max(130, device.name.length * 10 + 28),
+    height: 46,
+    layoutOptions: {
+      "elk.partitioning.partition": String(lane(device.stage)),
+      "elk.nodeSize.constraints": "[PORTS, MINIMUM_SIZE]",
+      "elk.nodeSize.minimum": `(${Math.max(130, device.name.length * 10 + 28)}, 46)`,
+      "elk.spacing.portPort": "12",
+    },
+    ports: device.ports.map((port) => ({
+      id: `${device.id}.${port.id}`,
+      width: port.marking.length * CHARACTER_WIDTH + 18,
+      height: PORT_HEIGHT,
+    })),
+  }));
+  const spacers: ElkNode[] = LANES.filter(({ stage }) => !used.some((device) => device.stage === stage)).map(({ stage }) => ({
+    id: `empty ${stage}`,
+    width: 10,
+    height: EMPTY_LANE_HEIGHT,
+    layoutOptions: { "elk.partitioning.partition": String(lane(stage)) },
+  }));
+  const place = new Map(used.map((device) => [device.id, lane(device.stage)]));
+  const edges: ElkExtendedEdge[] = plan.joins.map(({ link }) => {
+    const ends = [link.a, link.b].sort((one, other) => (place.get(one.device) ?? 0) - (place.get(other.device) ?? 0));
+    const [from, to] = ends.map((end) => `${end.device}.${end.endpoint}`);
+    return { id: link.id, sources: [from ?? ""], targets: [to ?? ""] };
+  });
+  return {
+    id: "rig",
+    layoutOptions: {
+      "elk.algorithm": "layered",
+      "elk.direction": "DOWN",
+      "elk.partitioning.activate": "true",
+      "elk.separateConnectedComponents": "false",
+      "elk.edgeRouting": "ORTHOGONAL",
+      "elk.layered.spacing.nodeNodeBetweenLayers": "46",
+      "elk.layered.spacing.edgeNodeBetweenLayers": "22",
+      "elk.spacing.nodeNode": "34",
+      "elk.spacing.edgeEdge": "20",
+      "elk.spacing.edgeNode": "20",
+      "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX",
+      "elk.randomSeed": "1",
+    },
+    children: [...nodes, ...spacers],
+    edges,
+  };
+}
+
+export type Band = { name: string; top: number; bottom: number; axis: string; isEmpty: boolean };
+
+/** The lanes of a laid-out graph, top to bottom; neighbours meet halfway between what they hold. */
+export function bandsOf(graph: ElkNode): Band[] {
+  const rows = LANES.map(({ stage, name, axis }, index) => {
+    const here = (graph.children ?? []).filter(
+      (node) => node.layoutOptions?.["elk.partitioning.partition"] === String(index),
+    );
+    return {
+      name,
+      axis,
+      isEmpty: here.some((node) => node.id === `empty ${stage}`),
+      top: Math.min(...here.map((node) => (node.y ?? 0) - PORT_HEIGHT)),
+      bottom: Math.max(...here.map((node) => (node.y ?? 0) + (node.height ?? 0) + PORT_HEIGHT)),
+    };
+  });
+  return rows.map((row, index) => {
+    const before = rows[index - 1];
+    const after = rows[index + 1];
+    return {
+      ...row,
+      top: before ? (before.bottom + row.top) / 2 : row.top - 8,
+      bottom: after ? (row.bottom + after.top) / 2 : row.bottom + 8,
+    };
+  });
+}
+
+/** The corner points of an edge. */
+export function pointsOf(edge: ElkExtendedEdge): ElkPoint[] {
+  const section = edge.sections?.[0];
+  return section ? [section.startPoint, ...(section.bendPoints ?? []), section.endPoint] : [];
+}
+
+/** Where a tape flag hangs: the middle of the longest straight piece. */
+export function flagPoint(points: ElkPoint[]): ElkPoint {
+  let best = { x: 0, y: 0 };
+  let longest = -1;
+  points.slice(1).forEach((point, index) => {
+    const before = points[index]!;
+    const length = Math.abs(point.x - before.x) + Math.abs(point.y - before.y);
+    if (length > longest) {
+      longest = length;
+      best = { x: (point.x + before.x) / 2, y: (point.y + before.y) / 2 };
+    }
+  });
+  return best;
+}
+
+/** A line through `points` with rounded corners. */
+export function pathOf(points: ElkPoint[], radius = 8): string {
+  const [first, ...rest] = points;
+  if (!first) return "";
+  let path = `M${first.x} ${first.y}`;
+  rest.forEach((corner, index) => {
+    const after = rest[index + 1];
+    if (!after) {
+      path += ` L${corner.x} ${corner.y}`;
+      return;
+    }
+    const before = points[index]!;
+    const into = towards(corner, before, radius);
+    const out = towards(corner, after, radius);
+    path += ` L${into.x} ${into.y} Q${corner.x} ${corner.y} ${out.x} ${out.y}`;
+  });
+  return path;
+}
+
+function towards(from: ElkPoint, to: ElkPoint, most: number): ElkPoint {
+  const length = Math.hypot(to.x - from.x, to.y - from.y) || 1;
+  const step = Math.min(most, length / 2) / length;
+  return { x: from.x + (to.x - from.x) * step, y: from.y + (to.y - from.y) * step };
+}
+
+/** Line patterns by family, so that colour is never needed to tell them apart. */
+export const PATTERNS: Record<string, { dash: string; width: number; word: string }> = {
+  control: { dash: "", width: 4, word: "control" },
+  video: { dash: "14 6", width: 4, word: "video" },
+  power: { dash: "3 6", width: 4, word: "power" },
+  "motor-bus": { dash: "10 4 2 4", width: 4, word: "motor bus" },
+  mount: { dash: "", width: 9, word: "mounted" },
+  radio: { dash: "1 9", width: 5, word: "radio" },
+};

@@ -1,0 +1,130 @@
+import { useQuery } from "@tanstack/react-query";
+import type { ElkNode } from "elkjs/lib/elk-api";
+
+import type { Answer } from "../../../api/client";
+import { familyToken } from "../../../ui";
+import { bandsOf, flagPoint, LANE_LABEL_WIDTH, pathOf, PATTERNS, pointsOf, toGraph } from "../model";
+
+/** The layout engine is large: it is loaded when the first map is drawn. */
+async function laidOut(answer: Answer): Promise<ElkNode> {
+  const { default: Elk } = await import("elkjs/lib/elk.bundled.js");
+  return new Elk().layout(toGraph(answer.drawing, answer.plan));
+}
+
+/** The rig map: lanes from the tilt cage outwards, the axes between them, cables with their tape flags. */
+export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string>; onTap: (link: string) => void }) {
+  const { data: graph } = useQuery({
+    queryKey: ["map", JSON.stringify([answer.drawing.devices, answer.plan.joins.map((join) => join.link.id)])],
+    queryFn: () => laidOut(answer),
+    staleTime: Infinity,
+    placeholderData: (old) => old,
+  });
+  if (!graph) return <p className="text-soft">Drawing the map.</p>;
+  const bands = bandsOf(graph);
+  const top = bands[0]?.top ?? 0;
+  const bottom = bands.at(-1)?.bottom ?? 0;
+  const width = (graph.width ?? 0) + LANE_LABEL_WIDTH + 16;
+  return (
+    <svg
+      viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
+      className="h-full max-h-full w-full"
+      role="group"
+      aria-label="Rig map"
+    >
+      {bands.map((band, index) => (
+        <g key={band.name}>
+          <rect
+            x={-LANE_LABEL_WIDTH}
+            y={band.top}
+            width={width}
+            height={band.bottom - band.top}
+            className={index % 2 ? "fill-panel" : "fill-ground"}
+          />
+          <text x={-LANE_LABEL_WIDTH + 8} y={(band.top + band.bottom) / 2 + 5} className="fill-soft text-[15px] font-semibold">
+            {band.name}
+          </text>
+          {index < bands.length - 1 && (
+            <>
+              <line x1={-LANE_LABEL_WIDTH} x2={width} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeDasharray="2 5" />
+              {band.axis && (
+                <text x={-LANE_LABEL_WIDTH + width - 8} y={band.bottom + 4} textAnchor="end" className="fill-soft text-[12px]">
+                  {band.axis}
+                </text>
+              )}
+            </>
+          )}
+        </g>
+      ))}
+      <Edges graph={graph} answer={answer} lit={lit} onTap={onTap} />
+      <Devices graph={graph} answer={answer} />
+    </svg>
+  );
+}
+
+function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
+  return answer.drawing.devices.map((device) => {
+    const node = graph.children?.find((one) => one.id === device.id);
+    if (!node) return null;
+    const x = node.x ?? 0;
+    const y = node.y ?? 0;
+    return (
+      <g key={device.id}>
+        <rect x={x} y={y} width={node.width} height={node.height} rx={6} className="fill-raised stroke-ink" strokeWidth={1.5} />
+        <text x={x + (node.width ?? 0) / 2} y={y + (node.height ?? 0) / 2 + 6} textAnchor="middle" className="fill-ink text-[17px] font-bold">
+          {device.name}
+        </text>
+        {device.ports.map((port) => {
+          const at = node.ports?.find((one) => one.id === `${device.id}.${port.id}`);
+          if (!at) return null;
+          const px = x + (at.x ?? 0);
+          const py = y + (at.y ?? 0);
+          return (
+            <g key={port.id}>
+              <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
+              <rect x={px} y={py} width={at.width} height={at.height} rx={port.is_radio ? 13 : 3} className="fill-panel stroke-edge" strokeWidth={1.5} />
+              <text x={px + (at.width ?? 0) / 2} y={py + 18} textAnchor="middle" className="fill-ink text-[14px]">
+                {port.marking}
+              </text>
+            </g>
+          );
+        })}
+      </g>
+    );
+  });
+}
+
+function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; lit: Set<string>; onTap: (link: string) => void }) {
+  return answer.plan.joins.map((join) => {
+    const edge = graph.edges?.find((one) => one.id === join.link.id);
+    if (!edge) return null;
+    const points = pointsOf(edge);
+    const flag = flagPoint(points);
+    const look = PATTERNS[join.family] ?? PATTERNS.control!;
+    const colour = `var(--${familyToken(join.family)})`;
+    const dim = lit.size > 0 && !lit.has(join.link.id);
+    return (
+      <g
+        key={join.link.id}
+        role="button"
+        tabIndex={0}
+        aria-label={`${join.tag}, ${look.word}`}
+        onClick={() => onTap(join.link.id)}
+        onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onTap(join.link.id)}
+        className="cursor-pointer"
+        opacity={dim ? 0.3 : 1}
+      >
+        <path d={pathOf(points)} fill="none" stroke="transparent" strokeWidth={28} />
+        {lit.has(join.link.id) && <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />}
+        <path d={pathOf(points)} fill="none" stroke={colour} strokeWidth={look.width} strokeDasharray={look.dash} strokeLinecap={join.family === "radio" ? "round" : "butt"} />
+        {join.family !== "mount" && (
+          <>
+            <rect x={flag.x - 19} y={flag.y - 13} width={38} height={26} rx={2} fill={colour} />
+            <text x={flag.x} y={flag.y + 6} textAnchor="middle" className="fill-ground text-[15px] font-bold">
+              {join.tag}
+            </text>
+          </>
+        )}
+      </g>
+    );
+  });
+}
