@@ -60,7 +60,9 @@ def _resolved(options: argparse.Namespace) -> ResolvedRig:
     catalogue: Catalogue = shipped()
     if options.profiles:
         if not options.profiles.is_dir():
-            raise IsotactError(f"{options.profiles}: there is no such folder. Give the folder that holds your profiles.")
+            raise IsotactError(
+                f"{options.profiles}: there is no such folder. Give the folder that holds your profiles."
+            )
         catalogue = catalogue.with_folder(options.profiles)
         problems = [problem for found in catalogue.broken.values() for problem in found]
         if problems:

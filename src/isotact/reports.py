@@ -82,6 +82,5 @@ def proof_report(rig: ResolvedRig, plan: Plan, sheet: RunSheet, run: Run) -> str
     for proof in run.proofs:
         reading = f" [{proof.reading}]" if proof.reading else ""
         lines.append(f"  {'PROVEN' if proof.ok else 'FAILED'}  {words[proof.promise]}: {proof.seen}{reading}")
-    for unmet in plan.unmet:
-        lines.append(f"  NOT KEPT  {unmet.because}")
+    lines += [f"  NOT KEPT  {unmet.because}" for unmet in plan.unmet]
     return "\n".join(lines)

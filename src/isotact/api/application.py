@@ -56,4 +56,6 @@ def _serve_front_end(app: FastAPI, static: Path) -> None:
             return JSONResponse({**answer, "problems": []}, 404)
         if not (static / "index.html").is_file():
             return Response("The front end is not built. Run 'make demo'.", 503, media_type="text/plain")
-        return FileResponse(static / "index.html", headers={"Content-Security-Policy": POLICY, "Cache-Control": "no-cache"})
+        return FileResponse(
+            static / "index.html", headers={"Content-Security-Policy": POLICY, "Cache-Control": "no-cache"}
+        )

@@ -124,6 +124,8 @@ def as_yaml(rig: Rig) -> str:
     """A rig document as YAML text, without what is left at its default."""
     data: dict[str, Any] = json.loads(rig.model_dump_json(exclude_defaults=True))
     for field in ("promises",):
-        data[field] = [{"kind": promise.kind, **item} for promise, item in zip(rig.promises, data.get(field, []), strict=True)]
+        data[field] = [
+            {"kind": promise.kind, **item} for promise, item in zip(rig.promises, data.get(field, []), strict=True)
+        ]
     head = {"format": "isotact/rig", "version": 1}
     return yaml.safe_dump({**head, **data}, sort_keys=False, allow_unicode=True, width=110)

@@ -36,7 +36,8 @@ def _check_head(source: Source, kind: type[BaseModel]) -> None:
     name = next(name for name, model in FORMATS.items() if model is kind)
     data = source.data
     if not isinstance(data, dict):
-        raise RefusedError([source.problem("not-a-document", (), f"found {_kind_of(data)}; expected fields such as 'format: isotact/{name}'.")])  # fmt: skip
+        says = f"found {_kind_of(data)}; expected fields such as 'format: isotact/{name}'."
+        raise RefusedError([source.problem("not-a-document", (), says)])
     wanted = f"isotact/{name}"
     if data.get("format") != wanted:
         found = f"found '{data['format']}'" if "format" in data else "found no format"

@@ -4,7 +4,6 @@ from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path as FilePath
 
-
 from isotact.catalogue.checking import Document, check_document
 from isotact.catalogue.reading import MAX_BYTES, read_text
 from isotact.core.model.cable import CableType
@@ -31,7 +30,10 @@ class Catalogue:
             except RefusedError as error:
                 more.broken[str(file)] = error.problems
                 continue
-            (more.profiles if isinstance(document, Profile) else more.cables)[document.id] = document  # type: ignore[index]
+            if isinstance(document, Profile):
+                more.profiles[document.id] = document
+            else:
+                more.cables[document.id] = document
         return more
 
 
@@ -75,5 +77,3 @@ def read_profile_or_cable(file: FilePath) -> Profile | CableType:
 def read_file(file: FilePath, kind: type[Document]) -> Document:
     """Read one document of `kind` from a file. Raises RefusedError with every fault at its line."""
     return check_document(read_text(load_text(file), str(file)), kind)
-
-

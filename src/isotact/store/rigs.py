@@ -183,7 +183,8 @@ def _revision(row: RigRow, number: int) -> Revision:
 
 def _newest_child(row: RigRow) -> int | None:
     query = Revision.select(peewee.fn.MAX(Revision.number))
-    return query.where((Revision.rig == row) & (Revision.parent == row.head)).scalar()
+    newest: int | None = query.where((Revision.rig == row) & (Revision.parent == row.head)).scalar()
+    return newest
 
 
 def _add(row: RigRow, number: int, parent: int, rig: Rig) -> None:

@@ -6,6 +6,8 @@ database = peewee.DatabaseProxy()
 
 
 class Table(peewee.Model):
+    """What all our tables share: the database they live in."""
+
     class Meta:
         database = database
 

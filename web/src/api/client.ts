@@ -19,7 +19,7 @@ export type Problem = Schemas["Problem"];
 export type ErrorAnswer = Schemas["ErrorAnswer"];
 export type StaleAnswer = Schemas["StaleAnswer"];
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+export const api = createClient<paths>({ baseUrl: globalThis.location?.origin });
 
 /** A refusal by the server, with its words and every problem at its place. */
 export class Refusal extends Error {

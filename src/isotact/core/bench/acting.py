@@ -190,5 +190,5 @@ _DO: dict[str, Callable[[World, Any], str]] = {
     "answer": _answer,
     "meet-by-radio": _meet,
     "prove": _prove,
-    "look": lambda world, action: "Looked at.",
+    "look": lambda _world, _action: "Looked at.",
 }

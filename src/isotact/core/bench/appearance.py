@@ -92,7 +92,9 @@ def _applies(world: World, device: str, look: Looks) -> bool:
         case "linked":
             return state.is_awake and look.over is not None and _is_linked(world, device, look.over)
         case "networked":
-            return state.is_awake and any(end.device == device and end.endpoint == look.over for p in world.met for end in p)
+            return state.is_awake and any(
+                end.device == device and end.endpoint == look.over for p in world.met for end in p
+            )
         case "awake":
             return state.is_awake
     return False
@@ -105,7 +107,11 @@ def _is_linked(world: World, device: str, endpoint: str) -> bool:
             there = plug.b if plug.a == here else plug.a
             for role in world.rig[device].endpoint(endpoint).roles:
                 for other in world.rig[there.device].endpoint(there.endpoint).roles:
-                    if role.kind == "control" and roles_fit(role, other) and link_is_live(world, here, role, there, other):
+                    if (
+                        role.kind == "control"
+                        and roles_fit(role, other)
+                        and link_is_live(world, here, role, there, other)
+                    ):
                         return True
     return False
 

@@ -86,10 +86,13 @@ def arrivals(world: World, promise: ControlPromise | PicturePromise) -> list[Arr
                 found.append(Arrival(signal.devices, signal.delay_ms, signal.look, signal.leg))
             continue
         for end in _reached(world, signal.leg):
-            for leg in legs:
-                if leg.device == end[0] and leg.enters == end[1] and leg.device not in signal.devices:
-                    if function in leg.functions if function else not leg.functions:
-                        ahead.append(_through(signal, leg))
+            ahead += [
+                _through(signal, leg)
+                for leg in legs
+                if (leg.device, leg.enters) == end
+                and leg.device not in signal.devices
+                and (function in leg.functions if function else not leg.functions)
+            ]
     return sorted(found, key=lambda arrival: (arrival.delay_ms, arrival.devices))
 
 

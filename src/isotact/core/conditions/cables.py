@@ -42,7 +42,8 @@ class Joined(Condition):
         return True
 
     def says(self, rig: ResolvedRig) -> str:
-        return f"{rig[self.a.device].port_words(self.a.endpoint)} is joined with {rig[self.b.device].port_words(self.b.endpoint)}."
+        one, other = (rig[end.device].port_words(end.endpoint) for end in (self.a, self.b))
+        return f"{one} is joined with {other}."
 
     def made_by(self) -> str:
         return f"plug:{self.a}--{self.b}"
@@ -72,7 +73,9 @@ class Joined(Condition):
         adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
         detail = [f"{cable.name}{adapter}.", *self._ends(rig)]
         if self.axes:
-            detail.append(f"It crosses the {' and '.join(self.axes)} axis: leave a service loop, tie it, keep full travel.")
+            detail.append(
+                f"It crosses the {' and '.join(self.axes)} axis: leave a service loop, tie it, keep full travel."
+            )
         return Step(
             id=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",
@@ -180,7 +183,9 @@ class Carries(OfJoin):
     def holds(self, world: World) -> bool:
         plug = world.plug_between(self.a, self.b)
         if plug is not None:
-            return all(plug.conducts(medium, wired) or plug.conducts(medium, wired, False) for medium, wired in self.media)
+            return all(
+                plug.conducts(medium, wired) or plug.conducts(medium, wired, False) for medium, wired in self.media
+            )
         return self.tag in world.laid_out
 
     def says(self, rig: ResolvedRig) -> str:
@@ -276,7 +281,8 @@ class FormatAccepted(Condition):
         return f"plug:{self.sender}--{self.receiver}"
 
     def check(self, rig: ResolvedRig) -> str:
-        return f"Read the format on {rig[self.receiver.device].name}, or the output setting of {rig[self.sender.device].name}."
+        sender, receiver = rig[self.sender.device].name, rig[self.receiver.device].name
+        return f"Read the format on {receiver}, or the output setting of {sender}."
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"{rig[self.sender.device].name} sends a format that {rig[self.receiver.device].name} does not take"

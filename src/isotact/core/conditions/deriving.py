@@ -41,7 +41,7 @@ def _all(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:
     for join in plan.joins:
         yield from _of_join(rig, plan, join)
     yield from _of_feeds(rig, plan, users)
-    yield from _of_choices(plan, users)
+    yield from _of_choices(plan)
     yield from _of_waking(rig, plan, users)
     for route in plan.routes:
         if route.hops and next(p for p in rig.rig.promises if p.id == route.promise).kind == "picture":
@@ -171,7 +171,7 @@ def _of_feeds(rig: ResolvedRig, plan: Plan, users: dict[str, tuple[str, ...]]) -
             yield Fed(device=feed.device, plug=plug, plug_words=words, promises=promises)
 
 
-def _of_choices(plan: Plan, users: dict[str, tuple[str, ...]]) -> Iterator[Condition]:
+def _of_choices(plan: Plan) -> Iterator[Condition]:
     lasting = tuple(route.promise for route in plan.routes if not route.hops)
     for choice in plan.choices:
         # A setting that no route asks for is there for the feeds, and so for the hours.

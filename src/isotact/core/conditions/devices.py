@@ -42,7 +42,9 @@ class Fed(OfDevice):
         return f"Read the battery level of {rig[self.device].name}; look for its power lamp."
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
-        return (Fault(says=f"{rig[self.device].name} has a flat battery or a dead feed", weight=2, look_s=5, mend_s=60),)
+        return (
+            Fault(says=f"{rig[self.device].name} has a flat battery or a dead feed", weight=2, look_s=5, mend_s=60),
+        )
 
     def break_it(self, world: World) -> None:
         state = world.devices[self.device]
@@ -52,7 +54,12 @@ class Fed(OfDevice):
             state.awake_since_s = None
 
     def _feeds_through(self, world: World, one: str, other: str) -> bool:
-        return self.plug is not None and self.device in (one, other) and f"{one}." in self.plug and f"{other}." in self.plug
+        return (
+            self.plug is not None
+            and self.device in (one, other)
+            and f"{one}." in self.plug
+            and f"{other}." in self.plug
+        )
 
 
 def battery_step(rig: ResolvedRig, device: str, care: bool = False) -> Step | None:

@@ -110,7 +110,8 @@ class SettingIs(OfDevice):
 
     def check(self, rig: ResolvedRig) -> str:
         name, value = self._names(rig)
-        return f"Read {rig[self.device].name}: {' › '.join(rig[self.device].profile.setting(self.setting).path)}: {name} is {value}."
+        path = " › ".join(rig[self.device].profile.setting(self.setting).path)
+        return f"Read {rig[self.device].name}: {path}: {name} is {value}."
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         name, _ = self._names(rig)

@@ -133,9 +133,7 @@ def _feeds(world: World, plug: Plugged, giver: LinkEnd, taker: LinkEnd) -> bool:
         return False
     outlets = _power_roles(world, giver, "out")
     inlets = [inlet for inlet in _power_roles(world, taker, "in") if inlet.feeds == "run"]
-    return any(
-        inlet.min_v <= outlet.min_v and outlet.max_v <= inlet.max_v for outlet in outlets for inlet in inlets
-    )
+    return any(inlet.min_v <= outlet.min_v and outlet.max_v <= inlet.max_v for outlet in outlets for inlet in inlets)
 
 
 def _power_roles(world: World, end: LinkEnd, flow: str) -> list[PowerRole]:

@@ -18,7 +18,9 @@ class When(Part):
     """What must be true of this device for something in its profile to work."""
 
     mode: list[Id] = Field(default=[], description="works in any one of these modes; empty: in all")
-    settings: dict[Id, Id | list[Id]] = Field(default={}, description="setting -> value, or values any of which will do")
+    settings: dict[Id, Id | list[Id]] = Field(
+        default={}, description="setting -> value, or values any of which will do"
+    )
     answers: dict[Id, Id] = Field(default={}, description="boot prompt -> the answer that must have been given")
     firmware: Version | None = Field(default=None, description="at least this firmware, quoted")
     licence: Id | None = None

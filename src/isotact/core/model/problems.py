@@ -12,7 +12,6 @@ from typing import Any
 
 from pydantic import BaseModel
 
-
 Path = tuple[str | int, ...]
 Fault = tuple[Path, str]
 """Where in a document, and what is wrong there."""

@@ -91,7 +91,8 @@ class Profile(Part):
 
     @property
     def endpoints(self) -> dict[str, Port | Radio]:
-        return {end.id: end for end in (*self.ports, *self.radios)}
+        ends: list[Port | Radio] = [*self.ports, *self.radios]
+        return {end.id: end for end in ends}
 
     def setting(self, key: str) -> Setting:
         return next(setting for setting in self.settings if setting.id == key)
@@ -117,5 +118,7 @@ class Profile(Part):
         faults = list(profile_faults(self))
         if faults:
             # Several faults travel in one validation error; the loader gives each its own line.
-            raise PydanticCustomError("references", "{count} wrong references", {"count": len(faults), "faults": faults})
+            raise PydanticCustomError(
+                "references", "{count} wrong references", {"count": len(faults), "faults": faults}
+            )
         return self

@@ -28,6 +28,7 @@ def profile_faults(profile: "Profile") -> Iterator[Fault]:
     """Every wrong reference in `profile`, in document order of the sections."""
     yield from _twice(profile)
     yield from _endpoints(profile)
+    yield from _surfaces(profile)
     yield from _conditions(profile)
     yield from _defaults(profile)
 
@@ -51,30 +52,35 @@ def _repeats(path: Path, ids: list[str]) -> Iterator[Fault]:
         seen.add(key)
 
 
+_WAYS: tuple[tuple[str, str, tuple[str, ...]], ...] = (
+    ("emits", "over", ("control", "bus")),
+    ("accepts", "over", ("control", "bus")),
+    ("relays", "over", ("control", "bus")),
+    ("relays", "to", ("control", "bus")),
+    ("makes", "over", ("video",)),
+    ("passes", "over", ("video",)),
+    ("passes", "to", ("video",)),
+    ("shows", "over", ("video",)),
+)
+_TOUCHED = (("emits", "surface"), ("accepts", "surface"), ("shows", "screen"))
+
+
 def _endpoints(profile: "Profile") -> Iterator[Fault]:
-    wanted: list[tuple[str, tuple[str, ...], str]] = [
-        ("emits", ("control", "bus"), "over"),
-        ("accepts", ("control", "bus"), "over"),
-        ("relays", ("control", "bus"), "over"),
-        ("relays", ("control", "bus"), "to"),
-        ("makes", ("video",), "over"),
-        ("passes", ("video",), "over"),
-        ("passes", ("video",), "to"),
-        ("shows", ("video",), "over"),
-    ]
-    for field, kinds, key in wanted:
+    for field, key, kinds in _WAYS:
         for number, item in enumerate(getattr(profile, field)):
-            ref = getattr(item, key)
-            if ref is not None:
-                yield from _endpoint(profile, (field, number, key), ref, kinds)
+            if getattr(item, key) is not None:
+                yield from _endpoint(profile, (field, number, key), getattr(item, key), kinds)
     for row, group in enumerate(profile.exclusive):
         for number, ref in enumerate(group):
             yield from _endpoint(profile, ("exclusive", row, number), ref, ())
-    for field, key in (("emits", "surface"), ("accepts", "surface"), ("shows", "screen")):
+
+
+def _surfaces(profile: "Profile") -> Iterator[Fault]:
+    for field, key in _TOUCHED:
         for number, item in enumerate(getattr(profile, field)):
-            name = getattr(item, key)
-            if name is not None:
-                yield from _one_of((field, number, key), "surface", name, [s.id for s in profile.surfaces])
+            if getattr(item, key) is not None:
+                known = [surface.id for surface in profile.surfaces]
+                yield from _one_of((field, number, key), "surface", getattr(item, key), known)
     for number, item in enumerate(profile.accepts):
         if item.over is None and item.surface is None:
             yield ("accepts", number), "found neither over nor surface; say by which way it comes in"
@@ -84,9 +90,7 @@ def _endpoints(profile: "Profile") -> Iterator[Fault]:
             yield from _one_of(path, "port", surface.dark_when_used, [p.id for p in profile.ports])
 
 
-def _endpoint(
-    profile: "Profile", path: Path, ref: str, kinds: tuple[str, ...]
-) -> Iterator[Fault]:
+def _endpoint(profile: "Profile", path: Path, ref: str, kinds: tuple[str, ...]) -> Iterator[Fault]:
     if profile.role(ref, *kinds):
         return
     end_id, _, role_name = ref.partition("/")
@@ -98,7 +102,10 @@ def _endpoint(
     if role_name:
         yield path, f"found '{ref}'; {end_id} has {_list(names) or 'no such role'}{nearest(role_name, names)}"
     else:
-        yield path, f"found '{ref}', which could be {_list(names) or 'nothing: it has no such role'}; write {end_id}/ROLE"
+        yield (
+            path,
+            f"found '{ref}', which could be {_list(names) or 'nothing: it has no such role'}; write {end_id}/ROLE",
+        )
 
 
 def _conditions(profile: "Profile") -> Iterator[Fault]:
@@ -126,20 +133,18 @@ def _conditions(profile: "Profile") -> Iterator[Fault]:
 def _defaults(profile: "Profile") -> Iterator[Fault]:
     if profile.modes:
         yield from _one_of(("modes", "factory"), "mode", profile.modes.factory, [v.id for v in profile.modes.values])
-    for number, setting in enumerate(profile.settings):
-        values = [value.id for value in setting.values]
-        yield from _one_of(("settings", number, "factory"), "value", setting.factory, values)
     settings = {setting.id: [value.id for value in setting.values] for setting in profile.settings}
+    for number, setting in enumerate(profile.settings):
+        yield from _one_of(("settings", number, "factory"), "value", setting.factory, settings[setting.id])
     for row, port in enumerate(profile.ports):
         for number, role in enumerate(port.roles):
             if role.kind == "video" and role.format_setting is not None:
-                path = ("ports", row, "roles", number, "format_setting")
-                yield from _one_of(path, "setting", role.format_setting, settings)
-                for picture in role.formats:
-                    if role.format_setting in settings:
-                        yield from _one_of(path, f"value of {role.format_setting}", picture, settings[role.format_setting])
+                place: Path = ("ports", row, "roles", number, "format_setting")
+                yield from _one_of(place, "setting", role.format_setting, settings)
+                for picture in role.formats if role.format_setting in settings else []:
+                    yield from _one_of(place, f"value of {role.format_setting}", picture, settings[role.format_setting])
     for number, prompt in enumerate(profile.wake.prompts if profile.wake else []):
-        path = ("wake", "prompts", number)
+        path: Path = ("wake", "prompts", number)
         yield from _one_of((*path, "default"), "answer", prompt.default, [v.id for v in prompt.answers])
         if prompt.joined is not None:
             yield from _one_of((*path, "joined"), "port", prompt.joined, [p.id for p in profile.ports])

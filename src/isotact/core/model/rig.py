@@ -106,7 +106,9 @@ class Rig(Part):
     def _ids_are_single_and_known(self) -> "Rig":
         faults = list(_rig_faults(self))
         if faults:
-            raise PydanticCustomError("references", "{count} wrong references", {"count": len(faults), "faults": faults})
+            raise PydanticCustomError(
+                "references", "{count} wrong references", {"count": len(faults), "faults": faults}
+            )
         return self
 
     def device(self, key: str) -> Device:
@@ -125,6 +127,12 @@ def _rig_faults(rig: Rig) -> Iterator[Fault]:
     for number, promise in enumerate(rig.promises):
         if promise.kind != "power" and promise.at.device not in devices:
             found = promise.at.device
-            yield ("promises", number, "at", "device"), f"found '{found}', which is not in this rig{nearest(found, devices)}"
+            yield (
+                ("promises", number, "at", "device"),
+                f"found '{found}', which is not in this rig{nearest(found, devices)}",
+            )
         if promise.kind == "control" and promise.to is not None and promise.to not in devices:
-            yield ("promises", number, "to"), f"found '{promise.to}', which is not in this rig{nearest(promise.to, devices)}"
+            yield (
+                ("promises", number, "to"),
+                f"found '{promise.to}', which is not in this rig{nearest(promise.to, devices)}",
+            )

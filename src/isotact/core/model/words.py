@@ -97,7 +97,7 @@ class Function:
 
 FUNCTIONS: dict[str, Function] = {
     "record": Function(
-        "record start and stop",
+        "record",
         "press once, wait two seconds, press again",
         "the record lamp lights and the timecode runs, then both stop",
     ),

@@ -258,5 +258,3 @@ def _matters(step: Step, at: str) -> bool:
     if step.action.kind == "plug":
         return at in ("inner-cables", "outer-cables") and step.stage in ("inner-cables", "outer-cables")
     return at == step.stage
-
-

@@ -18,7 +18,7 @@ def in_order(steps: list[Step], balance_last: bool = False, last: Collection[str
     `balance_last` is the second school: every cable first, then balance once. Devices in `last` come
     after the others of their stage.
     """
-    stages = list(JOB_STAGES)
+    stages: list[str] = list(JOB_STAGES)
     if balance_last:
         stages.remove("balance")
         stages.insert(stages.index("outer-cables") + 1, "balance")

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from itertools import combinations, product
+from typing import Literal
 
 from isotact.core.model.cable import CableType, Conductor
 from isotact.core.model.plan import Link, LinkEnd, Use
@@ -58,7 +59,7 @@ def _port_links(
     for cable in plain:
         for way in _ways_in(cable, port_a.connector, port_b.connector, adapters):
             end_a, adapter, adapter_at = way
-            carried = tuple(_use(a, b) for a, b in fitting if _carries(cable, adapter, end_a, a, b))
+            carried = tuple(_use(a, b) for a, b in fitting if _carries(cable, adapter, end_a, a))
             if carried:
                 tail = f"~{cable.id}" + (f"+{adapter.id}@{adapter_at}" if adapter else "")
                 yield Link(
@@ -68,14 +69,14 @@ def _port_links(
                     b=ends[1],
                     cable=cable.id,
                     adapter=adapter.id if adapter else None,
-                    adapter_at=adapter_at,  # type: ignore[arg-type]
+                    adapter_at=adapter_at,
                     end_a=end_a,
                     uses=carried,
                     axes=axes,
                 )
 
 
-Way = tuple[int, CableType | None, str | None]
+Way = tuple[int, CableType | None, Literal["a", "b"] | None]
 
 
 def _ways_in(cable: CableType, want_a: str, want_b: str, adapters: list[CableType]) -> Iterator[Way]:
@@ -123,10 +124,10 @@ def roles_fit(a: Role, b: Role) -> bool:
 
 
 def _use(a: Role, b: Role) -> Use:
-    flow = "both"
+    flow: Literal["a-to-b", "b-to-a", "both"] = "both"
     if isinstance(a, VideoRole | PowerRole):
         flow = "a-to-b" if a.flow == "out" else "b-to-a"
-    return Use(kind=a.kind, role_a=a.name, role_b=b.name, flow=flow)  # type: ignore[arg-type]
+    return Use(kind=a.kind, role_a=a.name, role_b=b.name, flow=flow)
 
 
 def medium_of(role: Role) -> tuple[str, str]:
@@ -142,7 +143,7 @@ def medium_of(role: Role) -> tuple[str, str]:
             return "bus", role.bus
 
 
-def _carries(cable: CableType, adapter: CableType | None, end_a: int, a: Role, b: Role) -> bool:
+def _carries(cable: CableType, adapter: CableType | None, end_a: int, a: Role) -> bool:
     medium, wired = medium_of(a)
     from_a = not isinstance(a, VideoRole | PowerRole) or a.flow == "out"
     for conductor in cable.carries:

@@ -84,10 +84,12 @@ def power_uses(links: Iterable[Link]) -> list[tuple[Link, int, Use]]:
 
 def power_ends(rig: ResolvedRig, link: Link, use: Use) -> tuple[str, PowerRole, str, PowerRole]:
     """The giving device and its outlet, the taking device and its inlet."""
-    role_a, role_b = rig[link.a.device].role(link.a.endpoint, use.role_a), rig[link.b.device].role(
-        link.b.endpoint, use.role_b
+    role_a, role_b = (
+        rig[link.a.device].role(link.a.endpoint, use.role_a),
+        rig[link.b.device].role(link.b.endpoint, use.role_b),
     )
-    assert isinstance(role_a, PowerRole) and isinstance(role_b, PowerRole)
+    if not isinstance(role_a, PowerRole) or not isinstance(role_b, PowerRole):
+        raise LookupError(f"{link.id}: use {use.role_a}--{use.role_b} is no feed")
     if use.flow == "a-to-b":
         return link.a.device, role_a, link.b.device, role_b
     return link.b.device, role_b, link.a.device, role_a
@@ -151,8 +153,8 @@ def _links(c: Choosing) -> None:
             if cable:
                 of[cable].append(var)
     for (device, endpoint), those in at.items():
-        end = c.rig[device].endpoint(endpoint)
-        limit = end.peers if isinstance(end, Radio) else 1
+        port = c.rig[device].endpoint(endpoint)
+        limit = port.peers if isinstance(port, Radio) else 1
         if len(those) > limit:
             c.add(("port", f"{device}.{endpoint}"), sum(those) <= limit)
     for cable, those in of.items():

@@ -2,7 +2,9 @@
 
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
+from typing import Literal
 
+from isotact.core.model.behaviour import Accepts, Relays
 from isotact.core.model.plan import Link, Obstacle
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -33,7 +35,7 @@ def conflict_obstacles(
 
 
 def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
-    device, kind, key = knob
+    device, kind, _ = knob
     placed = rig[device]
     wants = []
     for promise in asked:
@@ -44,8 +46,9 @@ def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: li
     what = "mode" if kind == "mode" else f"“{_knob_name(placed, knob)}”"
     says = f"{placed.name} has one {what} at a time: {', '.join(wants)}."
     taken = _taken_words(placed, knob)
-    obstacle: str = "mode" if kind == "mode" else "answer" if kind == "answer" else "setting"
-    return Obstacle(kind=obstacle, device=device, says=f"{says}{taken}")  # type: ignore[arg-type]
+    kinds: dict[str, Literal["mode", "answer", "setting"]] = {"mode": "mode", "answer": "answer"}
+    obstacle = kinds.get(kind, "setting")
+    return Obstacle(kind=obstacle, device=device, says=f"{says}{taken}")
 
 
 def _short(rig: ResolvedRig, key: str) -> str:
@@ -79,7 +82,8 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
         return ""
     by_mode: dict[str, list[str]] = defaultdict(list)
     everywhere = [value.id for value in placed.profile.modes.values]
-    for taken in (*placed.profile.accepts, *placed.profile.relays):
+    incoming: list[Accepts | Relays] = [*placed.profile.accepts, *placed.profile.relays]
+    for taken in incoming:
         if taken.over is not None:
             for mode in taken.when.mode or everywhere:
                 by_mode[mode] += [FUNCTIONS[function].name for function in taken.functions]
@@ -91,7 +95,7 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
     return f" From outside, {'; '.join(parts)}." if parts else ""
 
 
-def _port(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+def _port(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     device, _, endpoint = key.partition(".")
     end = rig[device].endpoint(endpoint)
     if isinstance(end, Port):
@@ -101,19 +105,19 @@ def _port(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
     return Obstacle(kind="radio", device=device, says=says)
 
 
-def _stock(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+def _stock(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     count = rig.stock.get(key, 0)
     return Obstacle(kind="stock", says=f"The bag holds {count} of “{rig.cables[key].name}”; one more would be needed.")
 
 
-def _exclusive(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+def _exclusive(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     device, _, number = key.partition("/")
     group = rig[device].profile.exclusive[int(number)]
     says = f"{rig[device].name} can use only one of {', '.join(group)} at a time."
     return Obstacle(kind="exclusive", device=device, says=says)
 
 
-def _feed(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+def _feed(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     return Obstacle(kind="power", device=key, says=f"{rig[key].name} needs one feed, and no other can be had.")
 
 
@@ -123,7 +127,7 @@ def _limit(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
     return Obstacle(kind="power", says=says)
 
 
-def _battery(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+def _battery(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     device = key.partition("/")[2]
     power = rig[device].profile.power
     held = ""
@@ -131,7 +135,9 @@ def _battery(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
         usable_wh = power.inner_battery.energy_wh * power.inner_battery.usable
         held = f" It holds {usable_wh:.1f} Wh usable"
         held += f" and draws {power.draw_w:g} W: {usable_wh / power.draw_w:.1f} h alone." if power.draw_w else "."
-    return Obstacle(kind="power", device=device, says=f"The battery of {rig[device].name} does not last that long.{held}")
+    return Obstacle(
+        kind="power", device=device, says=f"The battery of {rig[device].name} does not last that long.{held}"
+    )
 
 
 def _order(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
@@ -140,7 +146,7 @@ def _order(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
     return Obstacle(kind="order", says=f"{one} and {other} each want the other awake first, directly or in a ring.")
 
 
-def _dark(rig: ResolvedRig, key: str, _: Mapping[str, Link]) -> Obstacle:
+def _dark(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     device, _, port = key.partition(".")
     says = f"The screen of {rig[device].name} goes dark when {rig[device].port_words(port)} is in use."
     return Obstacle(kind="screen", device=device, says=says)

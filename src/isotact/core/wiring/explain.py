@@ -163,7 +163,9 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
     if not any(promise.function in leg.functions for leg in starts):
         offered = sorted({FUNCTIONS[f].name for leg in starts for f in leg.functions})
         gives = f"it gives only {', '.join(offered)}" if offered else "it gives no function at all"
-        yield Obstacle(kind="function", device=placed.id, says=f"The {surface} of {placed.name} does not give {name}; {gives}.")
+        yield Obstacle(
+            kind="function", device=placed.id, says=f"The {surface} of {placed.name} does not give {name}; {gives}."
+        )
         return
     takers = [leg for leg in legs if leg.kind == "accepts" and promise.function in leg.functions]
     if not takers:
@@ -174,9 +176,7 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
     yield Obstacle(kind="function", device=takers[0].device, says=says)
 
 
-def _conflict(
-    rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]
-) -> Unmet:
+def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]) -> Unmet:
     choosing = build(rig, links, found.options, guarded=True)
     for other in kept:
         made = choosing.model.add(choosing.kept[other] == 1)

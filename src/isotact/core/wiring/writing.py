@@ -47,7 +47,7 @@ def write_plan(
         status=status,
         joins=tuple(joins),
         feeds=tuple(_feeds(c, solver, fed)),
-        choices=tuple(_choices(c, solver, taken, fed)),
+        choices=tuple(_choices(c, solver, taken)),
         requisites=tuple(_requisites(taken)),
         routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
         wake_order=tuple(WakePair(first=first, second=second) for first, second in order),
@@ -89,7 +89,7 @@ def _joins(c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requirements
             Join(
                 tag=f"{c.rig.rig.camera}{number}",
                 link=link,
-                family=_family(c.rig, link, uses[0].kind if uses else "power"),
+                family=_family(link, uses[0].kind if uses else "power"),
                 carries=uses,
                 promises=tuple(promises),
                 avoid=tuple(look_alikes(c.rig, link)),
@@ -102,7 +102,7 @@ def _inmost(rig: ResolvedRig, link: Link) -> int:
     return min(STAGES.index(rig[end.device].stage_of(end.endpoint)) for end in (link.a, link.b))
 
 
-def _family(rig: ResolvedRig, link: Link, kind: str) -> Literal["control", "video", "power", "motor-bus", "mount", "radio"]:
+def _family(link: Link, kind: str) -> Literal["control", "video", "power", "motor-bus", "mount", "radio"]:
     if link.kind != "cable":
         return "mount" if link.kind == "direct" else "radio"
     named = "motor-bus" if kind == "bus" else kind
@@ -116,14 +116,16 @@ def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
         placed = rig[end.device]
         right = placed.endpoint(end.endpoint)
         if link.kind == "cable" and isinstance(right, Port):
-            for other in placed.profile.ports:
-                if other.id != right.id and other.connector == right.connector:
-                    words.append(f"{placed.name}: not “{other.marking}” ({other.place})")
+            words += [
+                f"{placed.name}: not “{other.marking}” ({other.place})"
+                for other in placed.profile.ports
+                if other.id != right.id and other.connector == right.connector
+            ]
     return words
 
 
 def _feeds(c: Choosing, solver: cp_model.CpSolver, fed: list[UseKey]) -> list[Feed]:
-    source: dict[str, tuple[str, str]] = {}
+    source: dict[str, tuple[str | None, str | None]] = {}
     for key in fed:
         link = c.links[key[0]]
         giver, _, taker, _ = power_ends(c.rig, link, link.uses[key[1]])
@@ -136,8 +138,8 @@ def _feeds(c: Choosing, solver: cp_model.CpSolver, fed: list[UseKey]) -> list[Fe
             feeds.append(Feed(device=device, source="none-needed", load_w=0))
             continue
         root = device
-        while root in source:
-            root = source[root][0]
+        while (above := source.get(root, (None, None))[0]) is not None:
+            root = above
         hours = _hours(c, solver, root)
         load = solver.value(c.load_mw[device]) / 1000
         giver, link_id = source.get(device, (None, None))
@@ -156,9 +158,7 @@ def _hours(c: Choosing, solver: cp_model.CpSolver, device: str) -> float | None:
     return round(power.inner_battery.energy_wh * power.inner_battery.usable / load_w, 2)
 
 
-def _choices(
-    c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requirements], fed: list[UseKey]
-) -> list[Choice]:
+def _choices(c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requirements]) -> list[Choice]:
     wanted: dict[tuple[str, str, str], list[str]] = defaultdict(list)
     for promise, needs in taken.items():
         for knob in needs.knobs:
@@ -168,7 +168,11 @@ def _choices(
         device, kind, key = knob
         value = next(value for value, var in values.items() if solver.value(var))
         now = knob_now(c.rig[device], knob)
-        if knob in wanted or (kind != "answer" and value != now) or (kind == "setting" and _guards_power(c, solver, knob)):
+        if (
+            knob in wanted
+            or (kind != "answer" and value != now)
+            or (kind == "setting" and _guards_power(c, solver, knob))
+        ):
             choices.append(
                 Choice(
                     device=device,
@@ -215,10 +219,7 @@ def _route(rig: ResolvedRig, promise: str, way: Way) -> Route:
         placed = rig[leg.device]
         enters = "/".join(leg.enters) if leg.enters else None
         leaves = "/".join(leg.leaves) if leg.leaves else None
-        if leg.surface:
-            words = f"{placed.name}: {placed.profile.surface(leg.surface).name}"
-        else:
-            words = placed.name
+        words = f"{placed.name}: {placed.profile.surface(leg.surface).name}" if leg.surface else placed.name
         hops.append(Hop(device=leg.device, enters=enters, leaves=leaves, delay_ms=leg.delay_ms, words=words))
         if number < len(way.crossings):
             crossing = way.crossings[number]
@@ -229,9 +230,7 @@ def _route(rig: ResolvedRig, promise: str, way: Way) -> Route:
     return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way))
 
 
-def _order(
-    c: Choosing, taken: dict[str, Requirements], fed: list[UseKey]
-) -> tuple[list[tuple[str, str]], list[str]]:
+def _order(c: Choosing, taken: dict[str, Requirements], fed: list[UseKey]) -> tuple[list[tuple[str, str]], list[str]]:
     """The wake order: what the profiles insist on, then what the school prefers where they leave it open."""
     hard: list[tuple[str, str]] = []
     soft: list[tuple[str, str, str]] = []
@@ -245,10 +244,8 @@ def _order(
             continue
         pairs = wake_pairs(c.rig, link, use)
         hard += pairs
-        host = next(
-            (end.device for end, name in ((link.a, use.role_a), (link.b, use.role_b)) if _is_host(c.rig, end.device, end.endpoint, name)),
-            None,
-        )  # fmt: skip
+        ends = ((link.a, use.role_a), (link.b, use.role_b))
+        host = next((end.device for end, name in ends if _is_host(c.rig, end.device, end.endpoint, name)), None)
         if host is not None:
             pair = (host, link.far(host).device)
             soft.append((*(pair[::-1] if school == "camera-first" else pair), link.id))

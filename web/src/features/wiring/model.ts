@@ -11,7 +11,7 @@ export const LANES: { stage: Stage; name: string; axis: string }[] = [
   { stage: "off-gimbal", name: "Off the gimbal", axis: "" },
 ];
 export const LANE_LABEL_WIDTH = 112;
-const EMPTY_LANE_HEIGHT = 14;
+const EMPTY_LANE_HEIGHT = 2;
 const CHARACTER_WIDTH = 8.6;
 const PORT_HEIGHT = 26;
 
@@ -55,7 +55,7 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       "elk.partitioning.activate": "true",
       "elk.separateConnectedComponents": "false",
       "elk.edgeRouting": "ORTHOGONAL",
-      "elk.layered.spacing.nodeNodeBetweenLayers": "46",
+      "elk.layered.spacing.nodeNodeBetweenLayers": "40",
       "elk.layered.spacing.edgeNodeBetweenLayers": "22",
       "elk.spacing.nodeNode": "34",
       "elk.spacing.edgeEdge": "20",
@@ -80,8 +80,8 @@ export function bandsOf(graph: ElkNode): Band[] {
       name,
       axis,
       isEmpty: here.some((node) => node.id === `empty ${stage}`),
-      top: Math.min(...here.map((node) => (node.y ?? 0) - PORT_HEIGHT)),
-      bottom: Math.max(...here.map((node) => (node.y ?? 0) + (node.height ?? 0) + PORT_HEIGHT)),
+      top: Math.min(...here.map((node) => (node.y ?? 0) - (node.ports ? PORT_HEIGHT : 0))),
+      bottom: Math.max(...here.map((node) => (node.y ?? 0) + (node.height ?? 0) + (node.ports ? PORT_HEIGHT : 0))),
     };
   });
   return rows.map((row, index) => {

@@ -1,7 +1,7 @@
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 
 import type { Run, Step } from "../../../api/client";
-import { Button } from "../../../ui";
+import { Button, useKeepInView } from "../../../ui";
 
 /** The steps as they are carried out: what was seen at each, and a way to leave one out. */
 export function Narration({
@@ -20,9 +20,7 @@ export function Narration({
   const frames = new Map((run?.frames ?? []).slice(0, shown).map((frame) => [frame.step, frame]));
   const last = run?.frames[shown - 1]?.step;
   const here = useRef<HTMLLIElement>(null);
-  useEffect(() => {
-    here.current?.scrollIntoView({ block: "nearest" });
-  }, [last]);
+  useKeepInView(here, last);
   return (
     <ol className="-mt-2">
       {steps.map((step, number) => {

@@ -69,21 +69,29 @@ export function BenchScreen() {
         actions={<SpeedChoice speed={speed} onChange={setSpeed} />}
       >
         <div className="mb-3 flex flex-wrap items-center gap-2">
-          {isPlaying ? (
+          {ended ? (
+            <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={over}>
+              Start over
+            </Button>
+          ) : isPlaying ? (
             <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={() => setPlaying(false)}>
               Hold
             </Button>
           ) : (
-            <Button weight="lead" className="min-h-14 min-w-36 text-lg" disabled={ended} onClick={() => setPlaying(true)}>
+            <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={() => setPlaying(true)}>
               Do all
             </Button>
           )}
-          <Button className="min-h-14 text-lg" disabled={isPlaying || ended} onClick={() => void step()}>
-            Do one step
-          </Button>
-          <Button className="min-h-14" disabled={!run} onClick={over}>
-            Start over
-          </Button>
+          {!ended && (
+            <Button className="min-h-14 text-lg" disabled={isPlaying} onClick={() => void step()}>
+              Do one step
+            </Button>
+          )}
+          {run && !ended && (
+            <Button className="min-h-14" onClick={over}>
+              Start over
+            </Button>
+          )}
           {ended && run && <Verdict proven={run.proofs.filter((proof) => proof.ok).length} of={rig.promises.length} broken={run.broken.length} />}
         </div>
         <Problems refusal={refusal} />

@@ -18,7 +18,7 @@ export function Bag() {
           const name = cable?.name ?? item.cable;
           const inUse = used.get(item.cable) ?? 0;
           return (
-            <li key={item.cable} className="flex items-center gap-2 border-b border-edge py-1.5">
+            <li key={item.cable} className="flex items-center gap-2 border-b border-edge py-1">
               <span
                 aria-hidden
                 className="h-10 w-1.5 shrink-0 rounded"

@@ -12,9 +12,9 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
   const change = (part: Partial<RigPromise>) => edit((rig) => withPromise(rig, promise.id, part));
   const words = answer?.drawing.promises[promise.id] ?? promise.id;
   return (
-    <li className="rounded-md border-l-8 border-edge bg-raised p-3" aria-label={`${promise.who}: ${words}`}>
-      <div className="flex flex-wrap items-center gap-2">
-        <strong className={`w-32 text-lg ${state.colour}`}>
+    <li className="rounded-md border-l-8 border-edge bg-raised px-3 py-2" aria-label={`${promise.who}: ${words}`}>
+      <div className="flex items-start gap-2">
+        <strong className={`w-28 shrink-0 py-2.5 ${state.colour}`}>
           <span aria-hidden>{state.mark}</span> {state.word}
         </strong>
         <div className="flex min-w-0 flex-1 flex-wrap items-center gap-2">
@@ -30,10 +30,10 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
         </div>
         <Button
           weight="quiet"
-          aria-label={`Take back: ${words}`}
+          aria-label={`Drop: ${words}`}
           onClick={() => edit((rig) => ({ ...rig, promises: rig.promises.filter((one) => one.id !== promise.id) }))}
         >
-          Take back
+          Drop
         </Button>
       </div>
       {unmet && (

@@ -25,7 +25,7 @@ export function PromisesScreen() {
     });
   useShortcuts(useMemo(() => [{ keys: "n", does: "Promise more", run: () => document.getElementById("who")?.focus() }], []));
   return (
-    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_24rem]">
+    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_20.5rem]">
       <Panel title="Who needs what" scroll>
         {rig.promises.length === 0 && (
           <Empty title="Nothing is promised yet">
@@ -33,7 +33,7 @@ export function PromisesScreen() {
           </Empty>
         )}
         {byPerson(rig).map(([person, promises]) => (
-          <section key={person} className="mb-4">
+          <section key={person} className="mb-3">
             <h3 className="mb-1 text-lg font-semibold">{person}</h3>
             <ul className="space-y-2">
               {promises.map((promise) => (

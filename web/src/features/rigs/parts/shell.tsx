@@ -118,16 +118,16 @@ function TopBar() {
         ))}
       </nav>
       <h1 className="mr-auto truncate px-2 text-lg font-semibold max-sm:hidden">{rig.name}</h1>
-      <Button weight="quiet" disabled={!saved.can_undo} onClick={undo}>
+      <Button weight="quiet" disabled={!saved.can_undo} onClick={undo} className="max-sm:hidden">
         Undo
       </Button>
-      <Button weight="quiet" disabled={!saved.can_redo} onClick={redo}>
+      <Button weight="quiet" disabled={!saved.can_redo} onClick={redo} className="max-sm:hidden">
         Redo
       </Button>
       <Button weight="quiet" onClick={turn} className="max-sm:hidden">
         {theme === "night" ? "Day" : "Night"}
       </Button>
-      <Button onClick={() => setDialog("palette")}>
+      <Button onClick={() => setDialog("palette")} className="max-sm:ml-auto">
         Commands <span className="max-sm:hidden"><Key>Ctrl K</Key></span>
       </Button>
       <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />

@@ -1,8 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import type { Step } from "../../../api/client";
-import { Button, Empty, Panel, useShortcuts } from "../../../ui";
+import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
 import { useWorkspace } from "../../rigs";
 import { byStage, nextOpen, spoken, STAGE_NAMES } from "../model";
 import { StepCard } from "./step-card";
@@ -78,9 +78,7 @@ export function RunSheetScreen() {
 
 function StepList({ steps, at, ticks, onGo }: { steps: readonly Step[]; at: number; ticks: Record<string, string>; onGo: (to: number) => void }) {
   const here = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
-    here.current?.scrollIntoView({ block: "nearest" });
-  }, [at]);
+  useKeepInView(here, at);
   return byStage(steps).map((run) => (
     <section key={`${run.stage} ${run.steps[0]?.id}`}>
       <h3 className="pt-2 pb-1 text-sm font-semibold text-soft">{STAGE_NAMES[run.stage]}</h3>

@@ -23,7 +23,8 @@ export function StepCard({
   const warnings = (step.detail ?? []).filter((line) => line.startsWith("Look-alike"));
   const lines = (step.detail ?? []).filter((line) => !line.startsWith("Look-alike"));
   return (
-    <article aria-label="Step" className="flex min-h-[24rem] flex-col gap-4 rounded-lg border border-edge bg-panel p-5">
+    <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
+      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-5" tabIndex={0}>
       <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
         <b className="text-ink">{STAGE_NAMES[step.stage]}</b>
         <span className="tabular-nums">
@@ -32,14 +33,14 @@ export function StepCard({
         <span>about {spoken(step.takes_s)}</span>
         {step.care && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
       </p>
-      <h2 className="text-3xl leading-tight font-bold sm:text-4xl">{step.title}</h2>
-      <ul className="space-y-2 text-xl leading-snug sm:text-2xl">
+      <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
+      <ul className="space-y-2 text-xl leading-snug">
         {lines.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
       {warnings.map((line) => (
-        <p key={line} className="rounded-md border-l-8 border-warn bg-raised p-3 text-xl font-semibold">
+        <p key={line} className="rounded-md border-l-8 border-warn bg-raised p-3 text-lg font-semibold">
           {line}
         </p>
       ))}
@@ -49,11 +50,12 @@ export function StepCard({
           {caution}
         </p>
       ))}
-      <p className="text-xl">
+      </div>
+      <p className="border-t border-edge px-5 pt-3 text-lg leading-snug">
         <b className="text-good">Done when: </b>
         {step.expect}
       </p>
-      <div className="mt-auto grid grid-cols-[1fr_2fr_1fr] gap-2">
+      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
         </Button>

@@ -5,6 +5,8 @@ import type { Answer } from "../../../api/client";
 import { familyToken } from "../../../ui";
 import { bandsOf, flagPoint, LANE_LABEL_WIDTH, pathOf, PATTERNS, pointsOf, toGraph } from "../model";
 
+const FAR = 4000;
+
 /** The layout engine is large: it is loaded when the first map is drawn. */
 async function laidOut(answer: Answer): Promise<ElkNode> {
   const { default: Elk } = await import("elkjs/lib/elk.bundled.js");
@@ -33,25 +35,26 @@ export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string
     >
       {bands.map((band, index) => (
         <g key={band.name}>
+          {/* Wider than the drawing, so that a lane reaches both edges whatever the shape of the panel. */}
           <rect
-            x={-LANE_LABEL_WIDTH}
+            x={-FAR}
             y={band.top}
-            width={width}
+            width={2 * FAR}
             height={band.bottom - band.top}
             className={index % 2 ? "fill-panel" : "fill-ground"}
           />
-          <text x={-LANE_LABEL_WIDTH + 8} y={(band.top + band.bottom) / 2 + 5} className="fill-soft text-[15px] font-semibold">
+          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} className="fill-soft text-[15px] font-semibold">
             {band.name}
           </text>
-          {index < bands.length - 1 && (
-            <>
-              <line x1={-LANE_LABEL_WIDTH} x2={width} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeDasharray="2 5" />
-              {band.axis && (
-                <text x={-LANE_LABEL_WIDTH + width - 8} y={band.bottom + 4} textAnchor="end" className="fill-soft text-[12px]">
-                  {band.axis}
-                </text>
-              )}
-            </>
+        </g>
+      ))}
+      {bands.slice(0, -1).map((band) => (
+        <g key={`${band.name} below`}>
+          <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
+          {band.axis && (
+            <text x={graph.width} y={band.bottom - 4} textAnchor="end" className="fill-soft text-[13px]">
+              {band.axis}
+            </text>
           )}
         </g>
       ))}

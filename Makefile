@@ -1,0 +1,75 @@
+# Everything sets itself up on a machine with Python 3.11, Node 20, npm, make and apt. Second runs skip what is done.
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+PY := .venv/bin
+STAMPS := .stamps
+WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
+STATIC := src/isotact/api/static/index.html
+
+.PHONY: help demo serve test lint unit count bench client screenshots clean
+
+help: ## What there is
+	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
+
+demo: $(STAMPS)/run $(STATIC) ## Set up, build and serve the demo at http://127.0.0.1:8000
+	@$(PY)/isotact demo
+
+serve: $(STAMPS)/run $(STATIC) ## The same without the demo rigs
+	@$(PY)/isotact serve
+
+test: lint unit ## All linters, type checks and tests, the browser's included
+
+lint: $(STAMPS)/dev $(STAMPS)/web
+	$(PY)/ruff format --check -q src tests tools bench
+	$(PY)/ruff check -q src tests tools bench
+	$(PY)/mypy
+	$(PY)/lint-imports --no-cache > build/imports.txt || { cat build/imports.txt; exit 1; }
+	cd web && npm run -s types && npm run -s lint
+	@$(MAKE) -s client
+	@git diff --exit-code --stat -- web/src/api/generated.ts || { echo "The API client is out of date: run 'make client' and commit it."; exit 1; }
+
+unit: $(STAMPS)/dev $(STAMPS)/chromium $(STATIC)
+	cd web && npm run -s test
+	$(PY)/python -m pytest
+
+client: $(STAMPS)/dev $(STAMPS)/web ## Generate the front end's API client from the API
+	@$(PY)/python tools/openapi.py build/openapi.json
+	@cd web && npm run -s client > /dev/null
+
+count: ## Lines of code and of tests, and their share
+	@python3 tools/count.py
+
+bench: $(STAMPS)/dev $(STATIC) ## Measure, and print the table that stands in docs/benchmarks.md
+	@$(PY)/python -m pytest bench -q --benchmark-quiet -p no:cacheprovider --benchmark-json=build/bench.json
+	@$(PY)/python tools/bench_table.py build/bench.json
+
+screenshots: $(STAMPS)/dev $(STAMPS)/chromium $(STATIC) ## Take the pictures in docs/screenshots afresh
+	@$(PY)/python tools/screenshots.py
+
+clean: ## Take away what was built, not the data
+	rm -rf .venv .stamps build web/node_modules src/isotact/api/static
+
+$(STAMPS)/run: requirements/run.lock requirements/build.lock pyproject.toml
+	@mkdir -p $(STAMPS) build
+	@test -x $(PY)/python || python3 -m venv .venv
+	@$(PY)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements/run.lock -r requirements/build.lock
+	@$(PY)/python -m pip install -q --disable-pip-version-check --no-build-isolation --no-deps -e .
+	@touch $@
+
+$(STAMPS)/dev: $(STAMPS)/run requirements/dev.lock
+	@$(PY)/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements/dev.lock
+	@touch $@
+
+$(STAMPS)/web: web/package-lock.json
+	@mkdir -p $(STAMPS)
+	@cd web && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+$(STATIC): $(STAMPS)/web $(WEB)
+	@cd web && npm run -s build > /dev/null
+	@touch $@
+
+$(STAMPS)/chromium:
+	@mkdir -p $(STAMPS)
+	@test -x /usr/bin/chromium || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium > /dev/null; }
+	@touch $@

@@ -1,0 +1,55 @@
+import { describe, expect, it } from "vitest";
+
+import type { Catalogue, Rig } from "../../api/client";
+import { byPerson, newPromise, surfacesOf, withCables, withPromise } from "./model";
+
+const catalogue = {
+  profiles: [
+    {
+      id: "grip",
+      name: "Grip",
+      surfaces: [
+        { id: "button", name: "button", kind: "button", functions: ["record"], shows: false },
+        { id: "screen", name: "screen", kind: "screen", functions: [], shows: true },
+      ],
+    },
+  ],
+} as unknown as Catalogue;
+const rig = {
+  devices: [{ id: "g", profile: "grip", name: "My grip" }],
+  bag: [{ cable: "a", count: 1 }],
+  promises: [],
+} as unknown as Rig;
+const surfaces = surfacesOf(rig, catalogue);
+
+describe("a new promise", () => {
+  it("takes a function that is not yet promised there", () => {
+    const made = newPromise("control", rig, surfaces, "Operator");
+    expect(made).toMatchObject({ kind: "control", id: "record", function: "record", at: { device: "g", surface: "button" } });
+  });
+  it("puts a picture on a screen", () => expect(newPromise("picture", rig, surfaces, "X")).toMatchObject({ at: { surface: "screen" } }));
+  it("is not made when the rig has no surface for it", () => expect(newPromise("picture", rig, [], "X")).toBeUndefined());
+  it("gets an id of its own", () => {
+    const first = newPromise("power", rig, surfaces, "X")!;
+    expect(newPromise("power", { ...rig, promises: [first] }, surfaces, "X")).toMatchObject({ id: "hours-2" });
+  });
+});
+
+it("names surfaces as the crew calls the device", () => expect(surfaces[0]?.name).toBe("My grip: button"));
+
+it("groups promises by person in the order of the rig", () => {
+  const promises = ["Operator", "Director", "Operator"].map((who, n) => ({ ...newPromise("power", rig, [], who)!, id: `p${n}` }));
+  const groups = byPerson({ ...rig, promises });
+  expect(groups.map(([who, those]) => [who, those.length])).toEqual([["Operator", 2], ["Director", 1]]);
+});
+
+it("changes one promise and leaves the others", () => {
+  const promises = ["a", "b"].map((id) => ({ ...newPromise("power", rig, [], "X")!, id }));
+  const changed = withPromise({ ...rig, promises }, "b", { weight: 9 });
+  expect(changed.promises.map((one) => one.weight)).toEqual([3, 9]);
+});
+
+it("keeps a cable type listed at nought, and never goes below", () => {
+  expect(withCables(rig, "a", -1).bag).toEqual([{ cable: "a", count: 0 }]);
+  expect(withCables(rig, "b", 2).bag).toEqual([{ cable: "a", count: 1 }, { cable: "b", count: 2 }]);
+});

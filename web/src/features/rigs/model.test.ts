@@ -1,0 +1,34 @@
+import { describe, expect, it } from "vitest";
+
+import type { Answer, Proof, RigPromise, Run } from "../../api/client";
+import { freeId, proofsShown, stateOf } from "./model";
+
+const promise = { id: "roll", kind: "control" } as RigPromise;
+const answer = (routes: string[], unmet: string[]) =>
+  ({ plan: { routes: routes.map((id) => ({ promise: id })), unmet: unmet.map((id) => ({ promise: id })) } }) as unknown as Answer;
+const proof = (ok: boolean) => ({ promise: "roll", ok, seen: "", at_s: 0 }) as Proof;
+
+describe("how a promise stands", () => {
+  it("is asked before there is an answer", () => expect(stateOf(promise, undefined, [], {})).toBe("asked"));
+  it("is impossible when the plan cannot keep it", () =>
+    expect(stateOf(promise, answer([], ["roll"]), [proof(true)], {})).toBe("impossible"));
+  it("is planned when it has a route", () => expect(stateOf(promise, answer(["roll"], []), [], {})).toBe("planned"));
+  it("is proven by the bench, or by a tick on the day", () => {
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], {})).toBe("proven");
+    expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" })).toBe("proven");
+  });
+  it("is failing when the last look failed, whatever was ticked", () =>
+    expect(stateOf(promise, answer(["roll"], []), [proof(true), proof(false)], { "prove:roll": "now" })).toBe("failing"));
+});
+
+it("shows only the proofs that playback has reached", () => {
+  const run = { frames: [{}, { proof: proof(true) }, { proof: proof(false) }] } as unknown as Run;
+  expect(proofsShown(run, 1)).toHaveLength(0);
+  expect(proofsShown(run, 2)).toHaveLength(1);
+  expect(proofsShown(undefined, 9)).toHaveLength(0);
+});
+
+it("finds a free id", () => {
+  expect(freeId("iso", [])).toBe("iso");
+  expect(freeId("iso", ["iso", "iso-2"])).toBe("iso-3");
+});

@@ -1,0 +1,46 @@
+import type { ElkNode } from "elkjs/lib/elk-api";
+import Elk from "elkjs/lib/elk.bundled.js";
+import { describe, expect, it } from "vitest";
+
+import type { Drawing, Plan } from "../../api/client";
+import { bandsOf, flagPoint, LANES, pathOf, pointsOf, toGraph } from "./model";
+
+const port = (id: string) => ({ id, marking: id, place: "left", connector: "USB-C", is_radio: false, stage: "tilt-cage" });
+const drawing = {
+  devices: [
+    { id: "body", name: "Body", kind: "camera-body", stage: "tilt-cage", used: true, ports: [port("usb")] },
+    { id: "grip", name: "Grip", kind: "gimbal", stage: "roll-arm", used: true, ports: [port("cam")] },
+    { id: "spare", name: "Spare", kind: "phone", stage: "off-gimbal", used: false, ports: [] },
+  ],
+} as unknown as Drawing;
+const end = (device: string, endpoint: string) => ({ device, endpoint });
+const plan = { joins: [{ link: { id: "l", a: end("grip", "cam"), b: end("body", "usb") } }] } as unknown as Plan;
+
+describe("the map", () => {
+  it("draws only what is used and goes from the camera outwards", () => {
+    const graph = toGraph(drawing, plan);
+    expect(graph.children?.map((node) => node.id)).not.toContain("spare");
+    expect(graph.edges?.[0]).toMatchObject({ sources: ["body.usb"], targets: ["grip.cam"] });
+  });
+
+  it("lays lanes out in order, none over another", async () => {
+    const graph: ElkNode = await new Elk().layout(toGraph(drawing, plan));
+    const bands = bandsOf(graph);
+    expect(bands.map((band) => band.name)).toEqual(LANES.map((lane) => lane.name));
+    bands.slice(1).forEach((band, index) => expect(band.top).toBeCloseTo(bands[index]!.bottom));
+    const place = (id: string) => graph.children!.find((node) => node.id === id)!;
+    expect(place("body").y! + place("body").height!).toBeLessThan(place("grip").y!);
+    expect(pointsOf(graph.edges![0]!).length).toBeGreaterThan(1);
+  });
+
+  it("hangs the flag on the longest piece", () => {
+    expect(flagPoint([{ x: 0, y: 0 }, { x: 0, y: 10 }, { x: 100, y: 10 }])).toEqual({ x: 50, y: 10 });
+  });
+
+  it("starts and ends a line where its points do", () => {
+    const path = pathOf([{ x: 1, y: 2 }, { x: 1, y: 50 }, { x: 40, y: 50 }]);
+    expect(path.startsWith("M1 2")).toBe(true);
+    expect(path.endsWith("L40 50")).toBe(true);
+    expect(path).toContain("Q1 50");
+  });
+});
