@@ -262,7 +262,7 @@ class FormatAccepted(Condition):
     sender: LinkEnd
     receiver: LinkEnd
     signal: Id
-    setting: Id | None = None
+    setting: Id
 
     @property
     def key(self) -> str:
@@ -276,9 +276,7 @@ class FormatAccepted(Condition):
         return f"{rig[self.receiver.device].name} takes {takes}, and gets one of these."
 
     def made_by(self) -> str:
-        if self.setting is not None:
-            return f"set:{self.sender.device}.{self.setting}"
-        return f"plug:{self.sender}--{self.receiver}"
+        return f"set:{self.sender.device}.{self.setting}"
 
     def check(self, rig: ResolvedRig) -> str:
         sender, receiver = rig[self.sender.device].name, rig[self.receiver.device].name
@@ -290,8 +288,6 @@ class FormatAccepted(Condition):
 
     def break_it(self, world: World) -> None:
         """Set the output to something the far end does not take, if the sender can send such."""
-        if self.setting is None:
-            return
         takes = _video_role(world.rig, self.receiver, self.signal).formats
         for value in world.rig[self.sender.device].profile.setting(self.setting).values:
             if value.id not in takes:

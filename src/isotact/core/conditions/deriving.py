@@ -32,7 +32,7 @@ def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:
 
 
 def _all(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:
-    users = _users(plan)
+    users = _users(rig, plan)
     for requisite in plan.requisites:
         if requisite.kind == "firmware":
             yield FirmwareAtLeast(device=requisite.device, firmware=requisite.value, promises=requisite.promises)
@@ -41,7 +41,7 @@ def _all(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:
     for join in plan.joins:
         yield from _of_join(rig, plan, join)
     yield from _of_feeds(rig, plan, users)
-    yield from _of_choices(plan)
+    yield from _of_choices(rig, plan)
     yield from _of_waking(rig, plan, users)
     for route in plan.routes:
         if route.hops and next(p for p in rig.rig.promises if p.id == route.promise).kind == "picture":
@@ -50,8 +50,8 @@ def _all(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:
                 yield ScreenLive(device=promise.at.device, screen=promise.at.surface, promises=(route.promise,))
 
 
-def _users(plan: Plan) -> dict[str, tuple[str, ...]]:
-    """Device -> the promises that need it, directly or because it feeds one that is needed."""
+def _users(rig: ResolvedRig, plan: Plan) -> dict[str, tuple[str, ...]]:
+    """Device -> the promises that need it, directly or because it alone feeds one that is needed."""
     users: dict[str, list[str]] = defaultdict(list)
     lasting = [route.promise for route in plan.routes if not route.hops]
     for route in plan.routes:
@@ -61,21 +61,30 @@ def _users(plan: Plan) -> dict[str, tuple[str, ...]]:
         users[feed.device] += lasting
     for _ in plan.feeds:
         for feed in plan.feeds:
-            if feed.from_device is not None:
+            if feed.from_device is not None and not rig.runs_alone(feed.device):
                 users[feed.from_device] += users[feed.device]
                 users[feed.from_device] = list(dict.fromkeys(users[feed.from_device]))
     return {device: tuple(dict.fromkeys(promises)) for device, promises in users.items()}
 
 
-def _join_users(plan: Plan, join: Join) -> tuple[str, ...]:
-    """The promises that need a join: those routed over it, and those whose device it feeds."""
-    users = _users(plan)
-    fed = [p for feed in plan.feeds if feed.join == join.link.id for p in users.get(feed.device, ())]
+def _join_users(rig: ResolvedRig, plan: Plan, join: Join) -> tuple[str, ...]:
+    """The promises that need a join: those routed over it, and those whose device it alone feeds.
+
+    Where the fed device has a battery of its own, only promised hours count on the feed.
+    """
+    users = _users(rig, plan)
+    lasting = [route.promise for route in plan.routes if not route.hops]
+    fed = [
+        promise
+        for feed in plan.feeds
+        if feed.join == join.link.id
+        for promise in (lasting if rig.runs_alone(feed.device) else users.get(feed.device, ()))
+    ]
     return tuple(dict.fromkeys((*join.promises, *fed)))
 
 
 def _of_join(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Condition]:
-    link, promises = join.link, _join_users(plan, join)
+    link, promises = join.link, _join_users(rig, plan, join)
     if link.kind == "radio":
         radio = rig[link.a.device].endpoint(link.a.endpoint)
         made = Paired if isinstance(radio, Radio) and radio.joins_by != "network" else NetworkJoined
@@ -149,7 +158,7 @@ def _formats(rig: ResolvedRig, join: Join, promises: tuple[str, ...]) -> Iterato
             ends = (link.a, link.b) if use.flow == "a-to-b" else (link.b, link.a)
             name = use.role_a if use.flow == "a-to-b" else use.role_b
             role = rig[ends[0].device].role(ends[0].endpoint, name)
-            if isinstance(role, VideoRole):
+            if isinstance(role, VideoRole) and role.format_setting is not None:
                 yield FormatAccepted(
                     sender=ends[0],
                     receiver=ends[1],
@@ -171,7 +180,7 @@ def _of_feeds(rig: ResolvedRig, plan: Plan, users: dict[str, tuple[str, ...]]) -
             yield Fed(device=feed.device, plug=plug, plug_words=words, promises=promises)
 
 
-def _of_choices(plan: Plan) -> Iterator[Condition]:
+def _of_choices(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:
     lasting = tuple(route.promise for route in plan.routes if not route.hops)
     for choice in plan.choices:
         # A setting that no route asks for is there for the feeds, and so for the hours.
@@ -180,10 +189,22 @@ def _of_choices(plan: Plan) -> Iterator[Condition]:
             yield ModeIs(device=choice.device, mode=choice.value, before=choice.before, promises=promises)
         elif choice.kind == "setting":
             yield SettingIs(
-                device=choice.device, setting=choice.key, value=choice.value, before=choice.before, promises=promises
+                device=choice.device,
+                setting=choice.key,
+                value=choice.value,
+                before=choice.before,
+                promises=promises,
+                care=not choice.promises and not _lets_in_the_only_feed(rig, plan, choice.device),
             )
         else:
             yield PromptAnswered(device=choice.device, prompt=choice.key, answer=choice.value, promises=promises)
+
+
+def _lets_in_the_only_feed(rig: ResolvedRig, plan: Plan, device: str) -> bool:
+    return any(
+        feed.from_device is not None and not rig.runs_alone(feed.device) and device in (feed.device, feed.from_device)
+        for feed in plan.feeds
+    )
 
 
 def _of_waking(rig: ResolvedRig, plan: Plan, users: dict[str, tuple[str, ...]]) -> Iterator[Condition]:

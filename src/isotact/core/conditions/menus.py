@@ -68,6 +68,7 @@ class SettingIs(OfDevice):
     setting: Id
     value: str
     before: str | None = None
+    care: bool = False
 
     @property
     def key(self) -> str:
@@ -92,6 +93,7 @@ class SettingIs(OfDevice):
             return None
         setting = rig[self.device].profile.setting(self.setting)
         name, value = self._names(rig)
+        counts = ("The hours that were promised count on it.",) if self.care and self.promises else ()
         late = {
             "at-once": (),
             "at-reconnect": ("Takes effect at the next connection.",),
@@ -101,11 +103,17 @@ class SettingIs(OfDevice):
             id=self.made_by(),
             stage="menus",
             title=f"{rig[self.device].name}: set “{name}” to {value}",
-            detail=(" › ".join(setting.path), *late[setting.takes_effect], *((setting.note,) if setting.note else ())),
+            detail=(
+                " › ".join(setting.path),
+                *late[setting.takes_effect],
+                *((setting.note,) if setting.note else ()),
+                *counts,
+            ),
             device=self.device,
             expect=f"{name} reads {value}.",
             takes_s=setting.takes_s,
             action=Set(device=self.device, setting=self.setting, value=self.value),
+            care=self.care,
         )
 
     def check(self, rig: ResolvedRig) -> str:

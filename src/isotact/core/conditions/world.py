@@ -131,9 +131,19 @@ def _feeds(world: World, plug: Plugged, giver: LinkEnd, taker: LinkEnd) -> bool:
         return False
     if not plug.conducts("power", "power", from_a=giver == plug.a):
         return False
-    outlets = _power_roles(world, giver, "out")
+    outlets = [outlet for outlet in _power_roles(world, giver, "out") if not _browns_out(world, plug, outlet, taker)]
     inlets = [inlet for inlet in _power_roles(world, taker, "in") if inlet.feeds == "run"]
     return any(inlet.min_v <= outlet.min_v and outlet.max_v <= inlet.max_v for outlet in outlets for inlet in inlets)
+
+
+def _browns_out(world: World, plug: Plugged, outlet: PowerRole, taker: LinkEnd) -> bool:
+    """Whether the taker alone already draws more than the outlet or the cable gives."""
+    power = world.rig[taker.device].profile.power
+    limits = (
+        [outlet.max_a] + [c.max_a for c in plug.cable.carries if c.medium == "power"] if plug.cable else [outlet.max_a]
+    )
+    amps = min(limit for limit in limits if limit is not None)
+    return power is not None and power.draw_w > amps * outlet.min_v
 
 
 def _power_roles(world: World, end: LinkEnd, flow: str) -> list[PowerRole]:

@@ -136,6 +136,9 @@ def _defaults(profile: "Profile") -> Iterator[Fault]:
     settings = {setting.id: [value.id for value in setting.values] for setting in profile.settings}
     for number, setting in enumerate(profile.settings):
         yield from _one_of(("settings", number, "factory"), "value", setting.factory, settings[setting.id])
+        if setting.takes_effect != "at-once" and profile.wake is None:
+            says = f"found {setting.takes_effect} on a device that is never woken; expected at-once, or a wake section"
+            yield ("settings", number, "takes_effect"), says
     for row, port in enumerate(profile.ports):
         for number, role in enumerate(port.roles):
             if role.kind == "video" and role.format_setting is not None:

@@ -71,6 +71,11 @@ class ResolvedRig:
         """Cable type -> how many are in the bag, in id order, none left out that has a count of nought."""
         return {item.cable: item.count for item in sorted(self.rig.bag, key=lambda item: item.cable)}
 
+    def runs_alone(self, device: str) -> bool:
+        """Whether a device has a battery of its own that it can run from."""
+        power = self.devices[device].profile.power
+        return power is not None and power.inner_battery is not None and power.inner_battery.feeds_only is None
+
     def __getitem__(self, key: str) -> Placed:
         return self.devices[key]
 

@@ -17,7 +17,7 @@ def run_sheet(rig: ResolvedRig, plan: Plan) -> RunSheet:
     conditions = conditions_of(rig, plan)
     steps = _merge(_drafts(rig, plan, conditions))
     steps = _with_needs(steps, conditions)
-    steps = _with_menus(rig, steps)
+    steps = _taking_late(rig, _with_menus(rig, steps))
     steps = _with_wake_order(rig, plan, steps)
     steps = [_with_cautions(rig, step) for step in steps]
     away = [device for device, placed in rig.devices.items() if placed.stage == Stage.OFF_GIMBAL]
@@ -178,6 +178,21 @@ def _with_menus(rig: ResolvedRig, steps: list[Step]) -> list[Step]:
     return list(known.values())
 
 
+def _taking_late(rig: ResolvedRig, steps: list[Step]) -> list[Step]:
+    """A change that takes at the next start is made true by the waking after it, not by the menu."""
+    known = {step.id: step for step in steps}
+    for step in steps:
+        if step.action.kind == "set" and step.device is not None:
+            setting = rig[step.device].profile.setting(step.action.setting)
+            wake = known.get(f"wake:{step.device}")
+            if setting.takes_effect != "at-once" and wake is not None:
+                known[wake.id] = wake.model_copy(
+                    update={"makes": (*wake.makes, *step.makes), "after": (*wake.after, step.id)}
+                )
+                known[step.id] = step.model_copy(update={"makes": ()})
+    return list(known.values())
+
+
 def _menu_visit(rig: ResolvedRig, wake: Step) -> tuple[Step, Step]:
     device = wake.device or ""
     placed = rig[device]
@@ -219,10 +234,12 @@ def _with_wake_order(rig: ResolvedRig, plan: Plan, steps: list[Step]) -> list[St
     for pair in plan.wake_order:
         add(f"wake:{pair.second}", f"wake:{pair.first}")
     for feed in plan.feeds:
-        alone = rig[feed.device].profile.power
-        if feed.from_device is not None and not (alone and alone.inner_battery):
-            add(f"menu-wake:{feed.device}", f"wake:{feed.from_device}")
-            add(f"wake:{feed.device}", f"wake:{feed.from_device}")
+        if feed.from_device is None or feed.join is None or rig.runs_alone(feed.device):
+            continue
+        giver = feed.from_device
+        for key in (f"wake:{giver}", f"mode:{giver}", *_gates(rig, plan, feed.join, giver)):
+            add(f"menu-wake:{feed.device}", key)
+            add(f"wake:{feed.device}", key)
     for step in steps:
         if step.action.kind == "prove":
             for other in steps:
@@ -235,6 +252,14 @@ def _with_wake_order(rig: ResolvedRig, plan: Plan, steps: list[Step]) -> list[St
                 known[step.id] = known[step.id].model_copy(update={"after": (f"menu-wake:{step.device}",)})
                 add(f"menu-sleep:{step.device}", step.id)
     return list(known.values())
+
+
+def _gates(rig: ResolvedRig, plan: Plan, link: str, giver: str) -> list[str]:
+    """The steps that set what lets the outlet of `giver` feed over `link`."""
+    join = plan.join_of(link)
+    end, side = (join.link.a, "role_a") if join.link.a.device == giver else (join.link.b, "role_b")
+    roles = [rig[giver].role(end.endpoint, getattr(use, side)) for use in join.carries if use.kind == "power"]
+    return [f"set:{giver}.{key}" for role in roles for key in role.when.settings]
 
 
 def _with_cautions(rig: ResolvedRig, step: Step) -> Step:

@@ -206,7 +206,7 @@ def _power(c: Choosing) -> None:
             continue
         own = c.model.new_bool_var(f"battery {device}")
         c.battery[device] = own
-        if power.inner_battery is None or power.inner_battery.feeds_only is not None:
+        if not c.rig.runs_alone(device):
             c.model.add(own == 0)
         c.add(("feed", device), sum(into[device]) + own == c.awake[device])
         c.model.add(c.load_mw[device] == round(1000 * power.draw_w) * c.awake[device] + sum(out[device]))
@@ -226,7 +226,7 @@ def _feed(
 ) -> None:
     giver, outlet, taker, inlet = power_ends(c.rig, link, use)
     fed = c.use[link.id, number]
-    if inlet.feeds == "charge" or c.rig[taker].profile.power is None or c.rig[giver].profile.power is None:
+    if c.rig[taker].profile.power is None or c.rig[giver].profile.power is None or not can_feed(c.rig, taker, inlet):
         c.model.add(fed == 0)
         return
     unwanted = []
@@ -245,6 +245,20 @@ def _feed(
     c.add(("limit", link.id), flow <= limit_mw(c.rig, link, use))
     into[taker].append(fed)
     out[giver].append(flow)
+
+
+def can_feed(rig: ResolvedRig, taker: str, inlet: PowerRole) -> bool:
+    """Whether `taker` can run from `inlet` at all.
+
+    A device without a battery of its own cannot open its menu to let the feed in that would wake it.
+    """
+    placed = rig[taker]
+    if inlet.feeds == "charge":
+        return False
+    if rig.runs_alone(taker):
+        return True
+    locked = [key for key in inlet.when.settings if placed.profile.setting(key).needs_awake]
+    return all(placed.setting_now(key) in inlet.when.allowed(key) for key in locked)
 
 
 def limit_mw(rig: ResolvedRig, link: Link, use: Use) -> int:
@@ -282,9 +296,7 @@ def wake_pairs(rig: ResolvedRig, link: Link, use: Use) -> list[tuple[str, str]]:
     """
     if use.kind == "power":
         giver, _, taker, _ = power_ends(rig, link, use)
-        power = rig[taker].profile.power
-        alone = power is not None and power.inner_battery is not None and power.inner_battery.feeds_only is None
-        return [] if alone or rig[taker].profile.wake is None else [(giver, taker)]
+        return [] if rig.runs_alone(taker) or rig[taker].profile.wake is None else [(giver, taker)]
     pairs = []
     for end, name in ((link.a, use.role_a), (link.b, use.role_b)):
         role = rig[end.device].role(end.endpoint, name)

@@ -142,10 +142,12 @@ def _feeds(c: Choosing, solver: cp_model.CpSolver, fed: list[UseKey]) -> list[Fe
             root = above
         hours = _hours(c, solver, root)
         load = solver.value(c.load_mw[device]) / 1000
-        giver, link_id = source.get(device, (None, None))
-        kind: Literal["join", "inner-battery"] = "join" if giver else "inner-battery"
+        fed_from, link_id = source.get(device, (None, None))
+        kind: Literal["join", "inner-battery"] = "join" if fed_from else "inner-battery"
         feeds.append(
-            Feed(device=device, source=kind, join=link_id, from_device=giver, load_w=load, hours_h=hours, battery=root)
+            Feed(
+                device=device, source=kind, join=link_id, from_device=fed_from, load_w=load, hours_h=hours, battery=root
+            )
         )
     return feeds
 

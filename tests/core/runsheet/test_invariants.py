@@ -1,0 +1,54 @@
+"""The three invariants of a run sheet, over generated rigs."""
+
+from hypothesis import given, settings
+
+from isotact.core.bench import run, watch
+from isotact.core.conditions import conditions_of
+from isotact.core.model import ResolvedRig
+from isotact.core.runsheet import run_sheet
+from isotact.core.wiring import plan
+from tests.strategies import rigs
+
+
+@settings(max_examples=120)
+@given(rigs())
+def test_sound_carried_out_it_proves_every_promise_that_the_plan_claims(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    conditions = conditions_of(rig, made)
+    ran = run(rig, run_sheet(rig, made), film=False, conditions=conditions)
+    proven = {proof.promise for proof in ran.proofs if proof.ok}
+    assert proven == set(made.kept), [proof.seen for proof in ran.proofs if not proof.ok]
+    assert ran.broken == ()
+
+
+@settings(max_examples=40)
+@given(rigs())
+def test_needed_without_any_step_some_promise_fails_unless_it_is_care(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    sheet = run_sheet(rig, made)
+    before = set(run(rig, sheet, film=False).unproven)
+    for step in sheet.steps:
+        if not step.care:
+            after = set(run(rig, sheet, skip={step.id}, film=False).unproven)
+            assert after > before, f"nothing fails without '{step.title}'"
+
+
+@settings(max_examples=60)
+@given(rigs())
+def test_stable_what_a_step_made_true_is_true_at_the_end(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    conditions = conditions_of(rig, made)
+    sheet = run_sheet(rig, made)
+    seen = watch(rig, sheet, conditions)
+    last_made = {key: number for number, step in enumerate(sheet.steps) for key in step.makes}
+    for key, number in last_made.items():
+        for later in seen[number:]:
+            assert key in later["holds"], f"{key}, made by {sheet.steps[number].id}, is spoilt by {later['step']}"
+
+
+@settings(max_examples=30)
+@given(rigs())
+def test_the_same_rig_gives_the_same_plan_and_sheet(rig: ResolvedRig) -> None:
+    one, other = plan(rig), plan(rig)
+    assert one == other
+    assert run_sheet(rig, one) == run_sheet(rig, other)

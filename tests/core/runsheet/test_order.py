@@ -1,0 +1,127 @@
+"""The order of the demo's run sheet, as a crew would have it, and the two schools."""
+
+import pytest
+
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.steps import JOB_STAGES, Look, Plug, Step
+from isotact.core.runsheet import NoOrderError, run_sheet
+from isotact.core.runsheet.ordering import in_order
+from isotact.core.wiring import plan
+from tests.rigs import demo
+
+
+def sheet_of(change=None):
+    rig = demo(change)
+    return run_sheet(rig, plan(rig)).steps
+
+
+def place(steps, key: str) -> int:
+    return next(number for number, step in enumerate(steps) if step.id == key)
+
+
+def test_the_stages_come_in_the_order_of_the_job():
+    stages = [step.stage for step in sheet_of()]
+    assert stages == sorted(stages, key=JOB_STAGES.index)
+
+
+def test_the_lens_is_mounted_before_the_cables_and_balance_comes_between_inner_and_outer_ones():
+    steps = sheet_of()
+    mount = place(steps, "plug:body.mount--lens.mount")
+    inner = place(steps, "plug:body.hdmi--transmitter.hdmi-in")
+    balance = place(steps, "balance:gimbal")
+    outer = place(steps, "plug:body.usb--gimbal.camera")
+    assert mount < inner < balance < outer
+
+
+def test_the_second_school_balances_once_after_every_cable():
+    steps = sheet_of(lambda data: data["schools"].update(balance="after-outer-cables"))
+    assert place(steps, "balance:gimbal") > place(steps, "plug:body.usb--gimbal.camera")
+
+
+def test_the_host_is_awake_before_the_body_and_its_prompt_is_answered_then():
+    steps = sheet_of()
+    assert place(steps, "wake:gimbal") < place(steps, "wake:body") < place(steps, "answer:body.usb-question")
+
+
+def test_menus_that_take_late_are_visited_before_the_final_waking():
+    steps = sheet_of()
+    order = [place(steps, f"{what}:body") for what in ("menu-wake", "menu-sleep", "wake")]
+    assert order == sorted(order)
+    assert order[0] < place(steps, "set:body.usb-mode") < order[1]
+
+
+def test_menus_that_take_at_once_are_set_after_waking_without_a_visit():
+    steps = sheet_of()
+    assert place(steps, "set:phone.app-target") > place(steps, "wake:phone")
+    assert not any(step.id == "menu-wake:phone" for step in steps)
+
+
+def test_the_network_is_joined_when_both_ends_are_awake():
+    steps = sheet_of()
+    meet = place(steps, "meet:phone.wifi--transmitter.wifi")
+    assert max(place(steps, "wake:phone"), place(steps, "wake:transmitter")) < meet
+
+
+def test_what_is_off_the_gimbal_wakes_last():
+    steps = sheet_of()
+    wakes = [step.device for step in steps if step.action.kind == "wake" and step.stage == "wake"]
+    assert wakes[-1] == "phone"
+
+
+def test_a_step_names_ports_by_marking_and_place_and_warns_of_the_look_alike():
+    step = next(step for step in sheet_of() if step.id == "plug:body.usb--gimbal.camera")
+    text = " ".join(step.detail)
+    assert "port marked “small camera” (right side of the roll arm, upper of two)" in text
+    assert "Look-alike! Tansy grip: not “small bolt” (right side of the roll arm, lower of two)." in text
+    assert "crosses the tilt axis" in text
+    assert step.title == "Plug B2: Brindle 2 to Tansy grip"
+
+
+def test_cautions_stand_at_the_step_where_they_matter():
+    steps = {step.id: step for step in sheet_of()}
+    assert "Unlocked axes swing and pinch: keep a hand on the camera." in steps["balance:gimbal"].cautions
+    assert "Never power it with locked axes or out of balance." in steps["wake:gimbal"].cautions
+    assert any("charger" in words for words in steps["fit:gimbal"].cautions)
+    assert steps["set:body.usb-mode"].cautions == ()
+
+
+def test_a_setting_that_is_right_already_is_looked_at_as_care():
+    steps = {step.id: step for step in sheet_of()}
+    look = steps["look-settings:gimbal"]
+    assert look.care
+    assert look.detail == ("Grip screen › Power › Camera power: On",)
+    assert "set:gimbal.camera-power" not in steps
+
+
+def test_settings_known_to_be_right_are_not_set_again():
+    def change(data):
+        data["devices"][0]["mode"] = "video"
+        data["devices"][0]["settings"] = {"usb-mode": "tether", "phone-control": "off", "hdmi-output": "1080p50"}
+
+    steps = sheet_of(change)
+    assert not any(step.id.startswith(("set:body", "mode:body", "menu-wake:body")) for step in steps)
+
+
+def test_steps_that_wait_for_each_other_are_refused():
+    def step(key: str, after: str) -> Step:
+        return Step(id=key, stage="wake", title=key, expect="", takes_s=1, action=Look(), after=(after,))
+
+    with pytest.raises(NoOrderError, match=r"These steps wait for each other: a, b\."):
+        in_order([step("a", "b"), step("b", "a")])
+
+
+def test_ties_are_broken_by_stage_then_tag():
+    def plug(tag: str) -> Step:
+        ends = LinkEnd(device="a", endpoint="x"), LinkEnd(device="b", endpoint="y")
+        action = Plug(tag=tag, a=ends[0], b=ends[1])
+        return Step(id=tag, stage="build", title=tag, expect="", takes_s=1, action=action, tag=tag)
+
+    assert [step.id for step in in_order([plug("A10"), plug("A2"), plug("A1")])] == ["A1", "A2", "A10"]
+
+
+def test_a_rig_that_keeps_nothing_has_an_empty_sheet():
+    def change(data):
+        data["bag"], data["devices"] = [], [d for d in data["devices"] if d["id"] in ("gimbal", "phone")]
+        data["promises"] = [p for p in data["promises"] if p["id"] == "roll"]
+
+    assert sheet_of(change) == ()

@@ -1,0 +1,186 @@
+"""Generated rigs: every difficulty that the bench knows, in small."""
+
+from typing import Any
+
+from hypothesis import strategies as st
+
+from isotact.core.model import Profile, ResolvedRig
+from tests.rigs import cable, control, picture, port, power, profile, promise, rig_of, video
+
+WAKES = ("any", "any", "peer-first", "self-first")
+TAKES = ("at-once", "at-reconnect", "at-boot")
+ON_OFF = [{"id": "off", "name": "Off"}, {"id": "on", "name": "On"}]
+
+
+def setting(key: str, takes_effect: str, factory: str = "off", needs_awake: bool = True) -> dict[str, Any]:
+    return {
+        "id": key,
+        "name": key,
+        "path": ["Menu", key],
+        "values": ON_OFF,
+        "factory": factory,
+        "takes_effect": takes_effect,
+        "needs_awake": needs_awake,
+    }
+
+
+@st.composite
+def batteries(draw: st.DrawFn, draw_w: float, always: bool = False) -> dict[str, Any]:
+    own = {"name": "battery", "energy_wh": draw(st.sampled_from([5, 20, 40]))}
+    return {"draw_w": draw_w, "inner_battery": own if always or draw(st.booleans()) else None}
+
+
+@st.composite
+def bodies(draw: st.DrawFn) -> Profile:
+    """A body that takes record in one mode and focus in any, over one port or two."""
+    keys = draw(st.lists(st.sampled_from(["s1", "s2"]), max_size=2, unique=True))
+    settings = [setting(key, draw(st.sampled_from(TAKES)), draw(st.sampled_from(["off", "on"]))) for key in keys]
+    when: dict[str, Any] = {"settings": dict.fromkeys(keys, "on")}
+    prompts = []
+    if draw(st.booleans()):
+        answers = [{"id": "yes", "name": "Yes"}, {"id": "no", "name": "No"}]
+        prompts = [{"id": "ask", "asks": "Allow?", "joined": "usb", "answers": answers, "default": "no"}]
+        when["answers"] = {"ask": "yes"}
+    if draw(st.booleans()):
+        when["firmware"] = "2.0"
+    role = control(
+        "p", "device", wake=draw(st.sampled_from(WAKES)), joined_before_wake=draw(st.booleans())
+    )
+    inlet = power("in", when={"settings": {"feed": "on"}}) if draw(st.booleans()) else None
+    if inlet:
+        settings.append(setting("feed", "at-once", draw(st.sampled_from(["off", "on"]))))
+    settings.append(
+        {**setting("format", "at-once", "2160p25"), "values": [{"id": f, "name": f} for f in ("2160p25", "1080p25")]}
+    )
+    return profile(
+        "body",
+        firmware="2.1",
+        ports=[
+            port("usb", "usb-c", role, *([inlet] if inlet else [])),
+            port("hdmi", "hdmi-a", video("out", "2160p25", "1080p25", format_setting="format")),
+        ],
+        modes={
+            "how": "Turn to {name}.",
+            "factory": draw(st.sampled_from(["film", "photo"])),
+            "values": [{"id": "film", "name": "Film"}, {"id": "photo", "name": "Photo"}],
+        },
+        settings=settings,
+        wake={"how": "Switch on.", "boot_s": 2, "prompts": prompts},
+        power=draw(batteries(5, always=inlet is None)),
+        surfaces=[{"id": "rear", "name": "rear screen", "kind": "screen", "dark_when_used": "hdmi"}],
+        accepts=[
+            {"functions": ["record"], "over": "usb/p", "when": {**when, "mode": ["film"]}},
+            {"functions": ["iso"], "over": "usb/p", "when": {**when, "mode": ["photo"]}},
+            {"functions": ["focus"], "over": "usb/p", "when": when},
+        ],
+        makes=[{"over": "hdmi", "delay_ms": 20}],
+        shows=[{"screen": "rear", "delay_ms": 10}],
+    )
+
+
+@st.composite
+def hosts(draw: st.DrawFn, key: str, functions: tuple[str, ...]) -> Profile:
+    """A grip or box with buttons and one control port, which may also feed."""
+    settings = [setting("family", draw(st.sampled_from(TAKES)))] if draw(st.booleans()) else []
+    when = {"settings": {"family": "on"}} if settings else {}
+    outlet = [power("out", max_a=draw(st.sampled_from([0.5, 2])))] if draw(st.booleans()) else []
+    return profile(
+        key,
+        stage=draw(st.sampled_from(["tilt-cage", "roll-arm", "handles"])),
+        ports=[
+            port("out", "usb-c", control("p", "host", wake=draw(st.sampled_from(WAKES))), *outlet),
+            port("charge", "usb-c", power("in", feeds="charge")),
+        ],
+        settings=settings,
+        wake={"how": "Switch on.", "boot_s": 3, "needs_balance": draw(st.booleans())},
+        power=draw(batteries(4, always=True)),
+        surfaces=[{"id": f, "name": f, "kind": "button"} for f in functions],
+        emits=[{"functions": [f], "surface": f, "over": "out/p", "when": when} for f in functions],
+    )
+
+
+@st.composite
+def links(draw: st.DrawFn) -> Profile:
+    """A picture transmitter that also passes control on."""
+    return profile(
+        "link",
+        ports=[
+            port("in", "hdmi-a", video("in", "1080p25")),
+            port("camera", "usb-c", control("p", "host")),
+        ],
+        radios=[
+            {
+                "id": "air",
+                "name": "air",
+                "system": "wifi",
+                "part": "access-point",
+                "joins_by": draw(st.sampled_from(["network", "pairing"])),
+                "roles": [{**video("out", "1080p25"), "signal": "air-picture"}, control("air-p", "host", medium="air")],
+            }
+        ],
+        wake={"how": "Switch on.", "boot_s": 5},
+        power=draw(batteries(3, always=True)),
+        relays=[{"functions": ["iso"], "over": "air/air-p", "to": "camera/p"}],
+        passes=[{"over": "in", "to": "air/air-picture", "delay_ms": 40}],
+    )
+
+
+def watcher(joins_by: str) -> Profile:
+    """A phone."""
+    return profile(
+        "phone",
+        stage="off-gimbal",
+        radios=[
+            {
+                "id": "air",
+                "name": "air",
+                "system": "wifi",
+                "part": "station",
+                "joins_by": joins_by,
+                "roles": [{**video("in", "1080p25"), "signal": "air-picture"}, control("air-p", "device", medium="air")],
+            }
+        ],
+        settings=[setting("app", "at-once")],
+        wake={"how": "Unlock.", "boot_s": 1},
+        power={"draw_w": 3, "inner_battery": {"name": "battery", "energy_wh": 15}},
+        surfaces=[{"id": "glass", "name": "glass", "kind": "touch"}],
+        emits=[{"functions": ["iso"], "surface": "glass", "over": "air/air-p", "when": {"settings": {"app": "on"}}}],
+        shows=[{"screen": "glass", "over": "air/air-picture", "delay_ms": 10, "when": {"settings": {"app": "on"}}}],
+    )
+
+
+CABLES = (
+    (cable("data", "usb-c", "usb-c", {"medium": "usb-data"}, {"medium": "power", "max_a": 3}), 0, 2),
+    (cable("thin", "usb-c", "usb-c", {"medium": "usb-data"}, length_mm=600), 0, 1),
+    (cable("charge", "usb-c", "usb-c", {"medium": "power", "max_a": 3}), 0, 1),
+    (cable("hdmi", "hdmi-a", "hdmi-a", {"medium": "hdmi"}), 0, 1),
+)
+
+
+@st.composite
+def rigs(draw: st.DrawFn) -> ResolvedRig:
+    """A rig with a body, one or two hosts, perhaps a picture link and a phone, a bag, and promises."""
+    body, link = draw(bodies()), draw(links())
+    profiles = [body, draw(hosts("grip", ("record", "focus")))]
+    wanted = [promise("record", "grip", "record"), promise("focus", "grip", "focus")]
+    if draw(st.booleans()):
+        profiles.append(draw(hosts("box", ("iso",))))
+        wanted.append(promise("iso", "box", "iso", "iso-box"))
+    if draw(st.booleans()):
+        profiles += [link, watcher(link.radios[0].joins_by)]
+        wanted.append(promise("iso", "phone", "glass", "iso-phone"))
+        wanted.append(picture("phone", "glass", within_ms=draw(st.sampled_from([None, 60, 80]))))
+    wanted.append(picture("body", "rear", "own-screen", look="any"))
+    wanted.append({"kind": "power", "id": "hours", "who": "All", "hours_h": draw(st.sampled_from([1, 3, 8]))})
+    chosen = draw(st.lists(st.sampled_from(wanted), min_size=1, max_size=4, unique_by=lambda one: one["id"]))
+    for number, one in enumerate(chosen):
+        one["weight"] = 1 + (number * 2) % 5
+    bag = [(one, draw(st.integers(low, high))) for one, low, high in CABLES]
+    firmware = draw(st.sampled_from([None, "1.9", "2.0", "2.10"]))
+    return rig_of(
+        profiles,
+        bag,
+        chosen,
+        devices={"body": {"firmware": firmware}},
+        schools={"wake": draw(st.sampled_from(["profile", "host-first", "camera-first"]))},
+    )
