@@ -9,7 +9,10 @@ from isotact.core.wiring import plan
 from tests.rigs import EXAMPLES, demo
 
 settings.register_profile(
-    "isotact", deadline=None, derandomize=True, suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much]
+    "isotact",
+    deadline=None,
+    derandomize=True,
+    suppress_health_check=[HealthCheck.too_slow, HealthCheck.filter_too_much],
 )
 settings.load_profile("isotact")
 

@@ -144,9 +144,7 @@ def rig_of(
         "promises": promises,
         **more,
     }
-    return resolve(
-        Rig.model_validate(document), {one.id: one for one in profiles}, {one.id: one for one, _ in counted}
-    )
+    return resolve(Rig.model_validate(document), {one.id: one for one in profiles}, {one.id: one for one, _ in counted})
 
 
 def promise(function: str, device: str, surface: str, key: str | None = None, **more: Any) -> dict[str, Any]:

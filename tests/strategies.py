@@ -43,9 +43,7 @@ def bodies(draw: st.DrawFn) -> Profile:
         when["answers"] = {"ask": "yes"}
     if draw(st.booleans()):
         when["firmware"] = "2.0"
-    role = control(
-        "p", "device", wake=draw(st.sampled_from(WAKES)), joined_before_wake=draw(st.booleans())
-    )
+    role = control("p", "device", wake=draw(st.sampled_from(WAKES)), joined_before_wake=draw(st.booleans()))
     inlet = power("in", when={"settings": {"feed": "on"}}) if draw(st.booleans()) else None
     if inlet:
         settings.append(setting("feed", "at-once", draw(st.sampled_from(["off", "on"]))))
@@ -137,7 +135,10 @@ def watcher(joins_by: str) -> Profile:
                 "system": "wifi",
                 "part": "station",
                 "joins_by": joins_by,
-                "roles": [{**video("in", "1080p25"), "signal": "air-picture"}, control("air-p", "device", medium="air")],
+                "roles": [
+                    {**video("in", "1080p25"), "signal": "air-picture"},
+                    control("air-p", "device", medium="air"),
+                ],
             }
         ],
         settings=[setting("app", "at-once")],

@@ -164,7 +164,8 @@ def _links(c: Choosing) -> None:
 
 def _knobs(c: Choosing) -> None:
     for knob, values in c.value.items():
-        c.model.add_bool_or(values.values())
+        if knob[1] != "answer":  # a prompt that nothing depends on may stay unanswered
+            c.model.add_bool_or(values.values())
         c.add(("knob", "/".join(knob)), sum(values.values()) <= 1)
 
 

@@ -168,9 +168,9 @@ def _choices(c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requiremen
     choices = []
     for knob, values in c.value.items():
         device, kind, key = knob
-        value = next(value for value, var in values.items() if solver.value(var))
+        value = next((value for value, var in values.items() if solver.value(var)), None)
         now = knob_now(c.rig[device], knob)
-        if (
+        if value is not None and (
             knob in wanted
             or (kind != "answer" and value != now)
             or (kind == "setting" and _guards_power(c, solver, knob))
