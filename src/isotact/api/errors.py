@@ -52,7 +52,7 @@ def install(app: FastAPI) -> None:
             found = error.errors()[0]["ctx"]["error"]
             return _answer(400, ErrorAnswer(code="not-json", message=f"This is not JSON: {found}."))
         source = Source({"body": error.body})
-        return _answer(422, _of_problems(problems_of(error, source)))  # type: ignore[arg-type]
+        return _answer(422, _of_problems(problems_of(error.errors(), source)))
 
     @app.exception_handler(NotFoundError)
     def missing(request: Request, error: NotFoundError) -> JSONResponse:
@@ -74,7 +74,21 @@ def install(app: FastAPI) -> None:
     def other(request: Request, error: HTTPException) -> JSONResponse:
         code = {404: "not-found", 405: "not-allowed", 400: "bad-request"}.get(error.status_code, "error")
         answer = ErrorAnswer(code=code, message=str(error.detail))
-        return JSONResponse(answer.model_dump(), error.status_code, headers=error.headers)
+        headers = {"Allow": _methods_at(request)} if error.status_code == 405 else error.headers
+        return JSONResponse(answer.model_dump(), error.status_code, headers=headers)
+
+
+def _methods_at(request: Request) -> str:
+    """Every method that the API has at this address; a router by itself names only those of its first route."""
+    parts = request.url.path.split("/")
+    found: set[str] = set()
+    for path, methods in request.app.openapi()["paths"].items():
+        pattern = path.split("/")
+        if len(pattern) == len(parts) and all(
+            want == has or want.startswith("{") for want, has in zip(pattern, parts, strict=True)
+        ):
+            found |= {method.upper() for method in methods}
+    return ", ".join(sorted(found))
 
 
 def _of_problems(problems: list[Problem]) -> ErrorAnswer:

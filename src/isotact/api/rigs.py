@@ -5,7 +5,7 @@ from typing import Annotated, Any
 
 import yaml
 from fastapi import APIRouter, Path
-from fastapi.responses import PlainTextResponse
+from fastapi.responses import PlainTextResponse, Response
 from pydantic import BaseModel, ConfigDict, Field
 
 from isotact.api.context import TheCatalogue, TheStore, looked_up
@@ -96,10 +96,13 @@ def history(rig_id: RigId, store: TheStore) -> list[RevisionLine]:
     return store.history(rig_id)
 
 
-@router.get("/{rig_id}/document", responses=MISSING, response_class=PlainTextResponse)
-def document(rig_id: RigId, store: TheStore) -> str:
+_AS_TEXT: dict[int | str, dict[str, Any]] = {200: {"content": {"text/plain": {"schema": {"type": "string"}}}}}
+
+
+@router.get("/{rig_id}/document", responses={**MISSING, **_AS_TEXT}, response_class=Response)
+def document(rig_id: RigId, store: TheStore) -> Response:
     """The rig as a YAML document, ready to be planned from the command line or given to another crew."""
-    return as_yaml(store.rig(rig_id).document)
+    return PlainTextResponse(as_yaml(store.rig(rig_id).document))
 
 
 @router.get("/{rig_id}/ticks", responses=MISSING)

@@ -4,11 +4,12 @@ No engine looks in here: they get profiles and cable types as arguments.
 """
 
 from isotact.catalogue.checking import FORMATS, check_document, problems_of, read_document
-from isotact.catalogue.loading import Catalogue, load_text, read_file, read_profile_or_cable, shipped
+from isotact.catalogue.loading import SHIPPED, Catalogue, load_text, read_file, read_profile_or_cable, shipped
 from isotact.catalogue.reading import Source, read_text
 
 __all__ = [
     "FORMATS",
+    "SHIPPED",
     "Catalogue",
     "Source",
     "check_document",

@@ -1,5 +1,6 @@
 """Turns parsed text into documents of ours, and every fault into a problem at its line."""
 
+from collections.abc import Sequence
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -29,7 +30,7 @@ def check_document(source: Source, kind: type[Document]) -> Document:
     try:
         return kind.model_validate(source.data)
     except ValidationError as error:
-        raise RefusedError(problems_of(error, source)) from error
+        raise RefusedError(problems_of(error.errors(include_url=False), source)) from error
 
 
 def _check_head(source: Source, kind: type[BaseModel]) -> None:
@@ -50,10 +51,10 @@ def _check_head(source: Source, kind: type[BaseModel]) -> None:
         raise RefusedError([source.problem("wrong-version", ("version",), f"{found}; expected {VERSION}.", hint)])
 
 
-def problems_of(error: ValidationError, source: Source) -> list[Problem]:
-    """Every fault of a validation error, at its place in `source`, in the order of the lines."""
+def problems_of(errors: Sequence[Any], source: Source) -> list[Problem]:
+    """Every fault that pydantic found, at its place in `source`, in the order of the lines."""
     problems: list[Problem] = []
-    for item in error.errors(include_url=False):
+    for item in errors:
         path = _document_path(tuple(item["loc"]), source.data)
         if item["type"] == "references":
             problems += [
@@ -89,7 +90,9 @@ def _problem(item: Any, path: Path, source: Source) -> Problem:
     if kind == "literal_error":
         words = [word.strip(" '") for word in str(ctx.get("expected", "")).replace(" or ", ", ").split(",")]
         close = nearest(str(found), words)
-        return source.problem("not-allowed", path, f"found '{found}'; expected one of {', '.join(words)}{close}.")
+        return source.problem(
+            "not-allowed", path, _stopped(f"found '{found}'; expected one of {', '.join(words)}{close}")
+        )
     if kind in ("union_tag_invalid", "union_tag_not_found"):
         known = str(ctx.get("expected_tags", "")).replace("'", "") or "a known kind"
         return source.problem("not-allowed", (*path, "kind"), f"found kind '{ctx.get('tag', '')}'; expected {known}.")

@@ -18,8 +18,8 @@ from tests.rigs import (
     picture,
     port,
     power,
-    promise,
     profile,
+    promise,
     rig_of,
     video,
 )

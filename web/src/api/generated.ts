@@ -2054,7 +2054,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["ErrorAnswer"];
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
             /** @description No such thing */
@@ -2063,7 +2063,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["ErrorAnswer"];
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
             /** @description Refused, with every problem at its place */
@@ -2072,7 +2072,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["ErrorAnswer"];
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
         };

@@ -7,7 +7,7 @@ from pydantic import Field
 from isotact.core.model.base import Part
 from isotact.core.model.ports import EndpointRef, Upset, When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
-from isotact.core.model.words import FunctionId, Id, PictureFormat, Stage, Text
+from isotact.core.model.words import FunctionId, Id, PictureFormat, Text
 
 
 class Value(Part):
@@ -206,10 +206,3 @@ class Caution(Part):
 
     at: Literal["gather", "build", "inner-cables", "balance", "outer-cables", "menus", "wake", "pair", "lens", "prove"]
     says: Text
-
-
-class Place(Part):
-    """Where it may sit on the rig."""
-
-    stage: Stage
-    note: Text | None = None

@@ -4,11 +4,15 @@ A field's name says its unit (`mass_g`, `draw_w`). A document may give a bare nu
 that unit, or a written quantity such as "0.6 kg", which is converted.
 """
 
+import re
 from collections.abc import Callable
 from functools import cache
 from typing import Annotated, Any
 
 from pydantic import BeforeValidator, Field, WithJsonSchema
+
+_WRITTEN = re.compile(r"^\s*[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d{1,3})?\s*([A-Za-zµ°]{1,12}(\*[A-Za-z]{1,8})?)?\s*$")
+"""A number and a unit. The unit library would work out whole sums, and a sum can be made to take for ever."""
 
 
 @cache
@@ -28,6 +32,8 @@ def read_quantity(written: object, unit: str) -> object:
         return written
     registry = _registry()
     try:
+        if not _WRITTEN.match(written):
+            raise ValueError(written)
         quantity = registry.Quantity(written)
         if quantity.dimensionless:
             return float(quantity.magnitude)

@@ -240,11 +240,10 @@ def _with_wake_order(rig: ResolvedRig, plan: Plan, steps: list[Step]) -> list[St
         for key in (f"wake:{giver}", f"mode:{giver}", *_gates(rig, plan, feed.join, giver)):
             add(f"menu-wake:{feed.device}", key)
             add(f"wake:{feed.device}", key)
+    doing = [step.id for step in steps if step.action.kind != "prove" and not step.care]
     for step in steps:
-        if step.action.kind == "prove":
-            for other in steps:
-                if other.action.kind != "prove" and not other.care:
-                    add(step.id, other.id)
+        for other in doing if step.action.kind == "prove" else []:
+            add(step.id, other)
         if step.id.startswith("look-settings:"):
             add(step.id, f"menu-wake:{step.device}")
             # Seen while the device is on for its menus, before it is switched off again.
