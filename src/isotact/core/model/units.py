@@ -35,7 +35,7 @@ def read_quantity(written: object, unit: str) -> object:
         if not _WRITTEN.match(written):
             raise ValueError(written)
         quantity = registry.Quantity(written)
-        if quantity.dimensionless:
+        if quantity.unitless:
             return float(quantity.magnitude)
         return float(quantity.to(unit).magnitude)
     except Exception as error:
