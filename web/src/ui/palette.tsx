@@ -22,7 +22,7 @@ export function Palette({ open, onClose, commands }: { open: boolean; onClose: (
     onClose();
   };
   return (
-    <Dialog open={open} onClose={close} className="relative z-50">
+    <Dialog open={open} onClose={close} aria-label="Commands" className="relative z-50">
       <DialogBackdrop className="fixed inset-0 bg-ground/75" />
       <div className="fixed inset-0 flex items-start justify-center p-4 pt-20">
         <DialogPanel className="w-full max-w-xl overflow-hidden rounded-lg border border-edge bg-panel">

@@ -24,7 +24,7 @@ export type Workspace = {
   untickAll: () => void;
   playback: Playback | undefined;
   carryOut: (skip: string[]) => Promise<Run>;
-  show: (shown: number) => void;
+  show: (next: (shown: number) => number) => void;
   forgetRun: () => void;
   states: Record<string, PromiseState>;
   lit: string | undefined;
@@ -153,15 +153,31 @@ export function WorkspaceProvider({ first, children }: { first: Saved; children:
   const document = useMemo(() => JSON.stringify(rig), [rig]);
   const playback = kept?.of === document ? kept : undefined;
 
+  // One run per document and steps left out, however often and fast somebody asks for it.
+  const asked = useRef<{ key: string; run: Promise<Run> }>(undefined);
   const carryOut = useCallback(
-    async (skip: string[]) => {
-      const run = await queries.runBench(rig, skip);
-      setPlayback({ run, shown: 0, of: document });
-      return run;
+    (skip: string[]) => {
+      const key = JSON.stringify([document, skip]);
+      if (asked.current?.key !== key) {
+        const run = queries.runBench(rig, skip).then((made) => {
+          setPlayback({ run: made, shown: 0, of: document });
+          return made;
+        });
+        run.catch(() => (asked.current = undefined));
+        asked.current = { key, run };
+      }
+      return asked.current.run;
     },
     [document, rig],
   );
-  const show = useCallback((shown: number) => setPlayback((old) => old && { ...old, shown }), []);
+  const show = useCallback(
+    (next: (shown: number) => number) => setPlayback((old) => old && { ...old, shown: next(old.shown) }),
+    [],
+  );
+  const forgetRun = useCallback(() => {
+    asked.current = undefined;
+    setPlayback(undefined);
+  }, []);
 
   const proofs = proofsShown(playback?.run, playback?.shown ?? 0);
   const states = Object.fromEntries(
@@ -179,7 +195,7 @@ export function WorkspaceProvider({ first, children }: { first: Saved; children:
     playback,
     carryOut,
     show,
-    forgetRun: () => setPlayback(undefined),
+    forgetRun,
     states,
     lit: rig.promises.some((promise) => promise.id === lit) ? lit : undefined,
     light,

@@ -22,14 +22,14 @@ export function BenchScreen() {
   const step = useCallback(async () => {
     setRefusal(undefined);
     try {
-      const current = run ?? (await carryOut(skip));
-      show(Math.min(current.frames.length, shown + 1));
+      const current = await carryOut(skip);
+      show((before) => Math.min(current.frames.length, before + 1));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       setPlaying(false);
       setRefusal(error);
     }
-  }, [carryOut, run, show, shown, skip]);
+  }, [carryOut, show, skip]);
 
   useEffect(() => {
     if (!isPlaying) return;

@@ -1,0 +1,163 @@
+"""Every screen in both themes without a barrier; keys; bad files; the phone."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from isotact.demo import FOLDER
+from tests.e2e.conftest import AXE, RIG, Opener
+from tests.rigs import DEMO
+
+pytestmark = pytest.mark.browser
+SCREENS = ["/", f"{RIG}/promises", f"{RIG}/wiring", f"{RIG}/run-sheet", f"{RIG}/bench"]
+GOOD = (FOLDER / DEMO).read_text(encoding="utf-8")
+
+
+def barriers(page: Page) -> list[str]:
+    # Not by a script tag: the page forbids scripts that are not its own.
+    page.evaluate(AXE.read_text(encoding="utf-8"))
+    found = page.evaluate("async () => (await axe.run()).violations")
+    return [
+        f"{one['id']}: {one['nodes'][0]['html'][:160]}" for one in found if one["impact"] in ("serious", "critical")
+    ]
+
+
+@pytest.mark.parametrize("theme", ["night", "day"])
+@pytest.mark.parametrize("path", SCREENS)
+def test_no_serious_barrier(looked_at: Opener, path: str, theme: str):
+    page = looked_at(path, theme)
+    expect(page.get_by_role("heading").first).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    assert page.evaluate("document.documentElement.dataset.theme") == theme
+    assert barriers(page) == []
+
+
+@pytest.mark.parametrize("theme", ["night", "day"])
+def test_no_serious_barrier_in_what_opens(looked_at: Opener, theme: str):
+    page = looked_at(f"{RIG}/promises", theme)
+    for opener, closer in (
+        (lambda: page.keyboard.press("Control+k"), "Escape"),
+        (lambda: page.keyboard.press("?"), "Escape"),
+    ):
+        expect(page.get_by_role("heading", name="Who needs what")).to_be_visible()
+        opener()
+        expect(page.get_by_role("dialog")).to_have_count(1)
+        assert barriers(page) == []
+        page.keyboard.press(closer)
+        expect(page.get_by_role("dialog")).to_have_count(0)
+    page.get_by_role("navigation", name="Promises").get_by_role("button").nth(3).click()
+    expect(page.get_by_role("dialog")).to_have_count(1)
+    assert barriers(page) == []
+
+
+@pytest.mark.parametrize("path", SCREENS[1:])
+def test_every_target_is_big_enough_for_a_glove(looked_at: Opener, path: str):
+    page = looked_at(path)
+    page.wait_for_load_state("networkidle")
+    small = page.evaluate(
+        """() => [...document.querySelectorAll('button, a, select, input:not(.sr-only)')]
+            .map(e => [e.getAttribute('aria-label') || e.innerText, e.getBoundingClientRect()])
+            .filter(([, r]) => r.width && (r.height < 43.5 || r.width < 43.5)).map(([name, r]) => `${name} ${r.width}x${r.height}`)"""
+    )
+    assert small == []
+
+
+@pytest.mark.parametrize("path", SCREENS)
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
+def test_nothing_sticks_out_sideways(looked_at: Opener, path: str, size: tuple[int, int]):
+    page = looked_at(path, width=size[0], height=size[1])
+    page.wait_for_load_state("networkidle")
+    assert page.evaluate("document.documentElement.scrollWidth") <= size[0]
+
+
+def test_the_whole_story_by_keys_alone(opened: Opener):
+    page = opened()
+    expect(page.get_by_role("heading", name="Who needs what")).to_be_visible()
+    page.keyboard.press("2")
+    expect(page.get_by_role("heading", name="Rig map")).to_be_visible()
+    page.keyboard.press("3")
+    card = page.get_by_role("article", name="Step")
+    expect(card).to_contain_text("step 1 of 35")
+    page.keyboard.press("Space")
+    expect(card).to_contain_text("step 2 of 35")
+    page.keyboard.press("j")
+    expect(card).to_contain_text("step 3 of 35")
+    page.keyboard.press("k")
+    expect(card).to_contain_text("step 2 of 35")
+    page.keyboard.press("4")
+    expect(page.get_by_role("heading", name="Bench")).to_be_visible()
+    page.keyboard.press("Space")
+    expect(page.get_by_text("B1 lies ready.")).to_be_visible()
+    page.keyboard.press("a")
+    expect(page.get_by_role("status").filter(has_text="promises proven")).to_be_visible(timeout=30_000)
+
+
+def test_the_command_palette_finds_and_goes(looked_at: Opener):
+    page = looked_at()
+    expect(page.get_by_role("heading", name="Who needs what")).to_be_visible()
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox", name="Command").fill("run sh")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("article", name="Step")).to_be_visible()
+
+
+def test_the_theme_turns_and_stays(opened: Opener):
+    page = opened()
+    page.get_by_role("button", name="Day").click()
+    assert page.evaluate("document.documentElement.dataset.theme") == "day"
+    page.reload()
+    expect(page.get_by_role("button", name="Night")).to_be_visible()
+
+
+def test_on_a_phone_the_step_comes_first_and_can_be_ticked(opened: Opener):
+    page = opened(f"{RIG}/run-sheet", width=390, height=844)
+    expect(page.get_by_role("article", name="Step")).to_be_in_viewport()
+    page.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("article", name="Step")).to_contain_text("step 2 of 35")
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "says"),
+    [
+        ("broken.yaml", "a: [", "this is not YAML"),
+        ("connector.yaml", GOOD.replace("usb-c-usb-c-data-30", "usb-d-cable"), "found 'usb-d-cable', which is no cable type"),
+        ("dangling.yaml", GOOD.replace("device: phone, surface", "device: fone, surface"), "found 'fone', which is not in this rig"),
+        ("twice.yaml", GOOD.replace("id: lens,", "id: body,"), "found 'body' twice"),
+        ("negative.yaml", GOOD.replace("count: 2", "count: -2"), "found -2; expected 0 or more."),
+        ("large.yaml", "#" * 5_000_000, "found 5,000,000 bytes"),
+        ("bomb.yaml", "a: &a [x]\nb: [*a, *a]\n", "found an anchor or alias"),
+        ("version.yaml", GOOD.replace("version: 1", "version: 9"), "found 9; expected 1."),
+        ("here.yaml", GOOD, "is the id of a rig that is here already"),
+    ],
+)  # fmt: skip
+def test_a_bad_file_is_refused_whole_and_its_place_is_shown(
+    looked_at: Opener, tmp_path: Path, name: str, text: str, says: str
+):
+    page = looked_at("/")
+    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(1)
+    file = tmp_path / name
+    file.write_text(text, encoding="utf-8")
+    page.get_by_label("Rig document").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text(says)
+    page.reload()
+    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(1)
+
+
+def test_a_good_file_is_taken_in_and_opened(opened: Opener, tmp_path: Path):
+    page = opened("/")
+    file = tmp_path / "d.yaml"
+    text = (
+        GOOD.replace("night-ferry-b", "night-ferry-d").replace("camera: B", "camera: D").replace("B camera", "D camera")
+    )
+    file.write_text(text, encoding="utf-8")
+    page.get_by_label("Rig document").set_input_files(file)
+    expect(page.get_by_role("heading", name="Night ferry, D camera")).to_be_visible()
+
+
+def test_a_rig_that_is_not_there_says_so_and_leads_back(looked_at: Opener):
+    page = looked_at("/rigs/none/promises")
+    expect(page.get_by_role("alert")).to_contain_text("There is no rig 'none'.")
+    page.get_by_role("link", name="To the rigs of the day").click()
+    expect(page.get_by_role("heading", name="Rigs of the day")).to_be_visible()

@@ -1,0 +1,177 @@
+"""The story of the B camera, driven in a browser."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.e2e.conftest import RIG, Opener
+
+pytestmark = pytest.mark.browser
+
+
+def strip(page: Page):
+    return page.get_by_role("navigation", name="Promises").get_by_role("button")
+
+
+def states(page: Page) -> list[str]:
+    return [re.sub(r"\W", "", text.split("\n")[0].split()[1]) for text in strip(page).all_inner_texts()]
+
+
+def settled(page: Page, wanted: list[str]) -> None:
+    """Wait until the strip shows these states."""
+    expect(strip(page)).to_have_count(len(wanted))
+    for number, word in enumerate(wanted):
+        expect(strip(page).nth(number)).to_contain_text(word)
+
+
+def carried_out(page: Page, verdict: str) -> None:
+    page.get_by_role("button", name="16×").click()
+    page.get_by_role("button", name="Do all").click()
+    expect(page.get_by_role("status").filter(has_text="promises proven")).to_have_text(verdict, timeout=20_000)
+
+
+def test_from_the_first_page_to_a_proven_rig(opened: Opener):
+    page = opened("/")
+    page.get_by_role("link", name=re.compile("Night ferry, B camera")).click()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    card = page.get_by_role("listitem", name=re.compile("Director: ISO"))
+    expect(card).to_contain_text("ISO from Director's phone needs Stills mode, record from Tansy grip needs Video mode")
+    expect(card).to_contain_text("Give up record from the record button of Tansy grip.")
+
+    page.get_by_role("link", name=re.compile("^Wiring")).click()
+    schedule = page.get_by_role("button", name=re.compile("^B2 USB-C to USB-C, data, 0.3 m"))
+    expect(schedule).to_contain_text(
+        "Tansy grip, port marked “small camera” (right side of the roll arm, upper of two)"
+    )
+    expect(schedule).to_contain_text("Look-alike. Tansy grip: not “small bolt”")
+    expect(page.get_by_role("group", name="Rig map").get_by_text("Brindle 2")).to_be_visible()
+    expect(page.get_by_role("group", name="Rig map").get_by_text("tilt axis")).to_be_visible()
+
+    page.get_by_role("link", name=re.compile("^Bench")).click()
+    carried_out(page, "3 of 4 promises proven.")
+    assert states(page) == ["proven", "proven", "proven", "impossible"]
+    expect(page.get_by_text("picture, 77 ms late", exact=True)).to_be_visible()
+
+
+def test_a_data_cable_taken_out_of_the_bag_breaks_promises_at_once_and_undo_brings_them_back(opened: Opener):
+    page = opened()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    page.get_by_role("button", name="Take one out: USB-C to USB-C, data, 0.3 m").click()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    page.get_by_role("button", name="Take one out: USB-C to USB-C, data, 0.6 m").click()
+    settled(page, ["impossible", "impossible", "planned", "impossible"])
+    expect(page.get_by_role("listitem", name=re.compile("Operator: record"))).to_contain_text("charge only")
+    page.get_by_role("button", name="Undo").click()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    page.get_by_role("button", name="Redo").click()
+    settled(page, ["impossible", "impossible", "planned", "impossible"])
+
+
+def test_dropping_record_lets_iso_through_by_way_of_the_transmitter(opened: Opener):
+    page = opened()
+    page.get_by_role("button", name=re.compile("^Drop: record from")).click()
+    settled(page, ["planned", "planned", "planned"])
+    page.get_by_role("link", name=re.compile("^Wiring")).click()
+    expect(page.get_by_text("port marked “antenna”").first).to_be_visible()
+    page.get_by_role("link", name=re.compile("^Bench")).click()
+    carried_out(page, "3 of 3 promises proven.")
+
+
+def test_a_promise_added_is_planned_at_once_and_edited_in_place(opened: Opener):
+    page = opened()
+    page.get_by_label("Promise to").fill("Everybody")
+    page.get_by_role("button", name="hours of power").click()
+    settled(page, ["planned", "planned", "planned", "impossible", "planned"])
+    page.get_by_label("Hours").fill("6")
+    settled(page, ["planned", "planned", "planned", "impossible", "impossible"])
+    expect(page.get_by_role("listitem", name=re.compile("Everybody"))).to_contain_text("does not last that long")
+    page.get_by_label("At most so late").fill("50")
+    settled(page, ["planned", "planned", "impossible", "impossible", "impossible"])
+    expect(page.get_by_role("listitem", name=re.compile("Director: picture"))).to_contain_text(
+        "77 ms late; 50 ms was promised"
+    )
+
+
+def test_edits_are_still_there_after_the_page_is_loaded_again(opened: Opener):
+    page = opened()
+    page.get_by_role("button", name=re.compile("^Drop: ISO")).click()
+    settled(page, ["planned", "planned", "planned"])
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    page.reload()
+    settled(page, ["planned", "planned", "planned"])
+
+
+def test_a_function_is_changed_by_its_menu(opened: Opener):
+    page = opened()
+    page.get_by_role("button", name="Function: focus").click()
+    page.get_by_role("option", name="iris").click()
+    expect(page.get_by_role("listitem", name=re.compile("Operator: iris"))).to_contain_text("does not give iris")
+
+
+def test_a_tapped_promise_opens_its_conditions_and_leads_to_a_step(opened: Opener):
+    page = opened(f"{RIG}/wiring")
+    strip(page).nth(0).click()
+    drawer = page.get_by_role("dialog")
+    expect(drawer).to_contain_text("Its way")
+    expect(drawer).to_contain_text("B2 is wired for body-tether.")
+    drawer.get_by_role("link", name="Go to its step").nth(1).click()
+    expect(page.get_by_role("article", name="Step")).to_be_visible()
+
+
+def test_the_run_sheet_is_ticked_step_by_step_and_stays_ticked(opened: Opener):
+    page = opened(f"{RIG}/run-sheet")
+    card = page.get_by_role("article", name="Step")
+    expect(card.get_by_role("heading")).to_have_text("Lay out B1: micro HDMI to mini HDMI, 0.3 m")
+    card.get_by_role("button", name="Done").click()
+    expect(card.get_by_role("heading")).to_have_text("Lay out B2: USB-C to USB-C, data, 0.3 m")
+    expect(page.get_by_role("heading", name="1 of 35 done")).to_be_visible()
+    page.reload()
+    expect(page.get_by_role("heading", name="1 of 35 done")).to_be_visible()
+    page.get_by_role("button", name="New day").click()
+    page.get_by_role("button", name="Really take all ticks off").click()
+    expect(page.get_by_role("heading", name="0 of 35 done")).to_be_visible()
+
+
+def test_a_step_left_out_on_the_bench_fails_its_promises_and_names_the_condition(opened: Opener):
+    page = opened(f"{RIG}/bench")
+    page.get_by_role("button", name="Leave out: Brindle 2 asks: answer Allow").click()
+    carried_out(page, "1 of 4 promises proven, 1 conditions broken.")
+    assert states(page) == ["failing", "failing", "proven", "impossible"]
+    strip(page).nth(0).click()
+    expect(page.get_by_role("dialog")).to_contain_text("1 broken")
+    expect(page.get_by_role("dialog").get_by_role("listitem").filter(has_text="Broken.")).to_contain_text(
+        "Allow it to control"
+    )
+
+
+def test_the_bench_goes_step_by_step_and_shows_the_lamp_roll(opened: Opener):
+    page = opened(f"{RIG}/bench")
+    for _ in range(3):
+        page.get_by_role("button", name="Do one step").click()
+    expect(page.get_by_text("B2 lies ready.")).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("Bench, 1:10 on its clock"))).to_be_visible()
+    page.get_by_role("button", name="Start over").click()
+    expect(page.get_by_text("The rig lies in its cases")).to_be_visible()
+
+
+def test_numbers_can_be_asked_why(opened: Opener):
+    page = opened(f"{RIG}/wiring")
+    page.get_by_role("button", name=re.compile("First battery")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("31.5 Wh usable ÷ 10.4 W = 3.0 h")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name=re.compile("points of work")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("cables to plug")
+
+
+def test_two_windows_on_one_rig_never_overwrite_each_other(opened: Opener):
+    one, other = opened(), opened()
+    settled(other, ["planned", "planned", "planned", "impossible"])
+    one.get_by_role("button", name=re.compile("^Drop: ISO")).click()
+    expect(one.get_by_role("button", name="Undo")).to_be_enabled()
+    other.get_by_role("button", name=re.compile("^Drop: focus")).click()
+    dialog = other.get_by_role("dialog", name="Somebody else changed this rig")
+    expect(dialog).to_contain_text("Theirs has 5 devices and 3 promises.")
+    dialog.get_by_role("button", name="Take theirs").click()
+    settled(other, ["planned", "planned", "planned"])
+    expect(other.get_by_role("button", name=re.compile("^Drop: focus"))).to_be_visible()
