@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 
 export type Shortcut = { keys: string; does: string; run: () => void };
 
@@ -21,6 +21,11 @@ export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey"
 
 /** Listen for `shortcuts` while the caller is on the screen; never while somebody types or a dialog is open. */
 export function useShortcuts(shortcuts: Shortcut[]): void {
+  // Read at the moment of the press: a fast second press must not meet the shortcuts of the screen before.
+  const latest = useRef(shortcuts);
+  useLayoutEffect(() => {
+    latest.current = shortcuts;
+  }, [shortcuts]);
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const name = pressed(event);
@@ -30,7 +35,7 @@ export function useShortcuts(shortcuts: Shortcut[]): void {
       // Space and Enter belong to the button that has the focus.
       if ((name === "space" || name === "enter") && target.closest("button,a")) return;
       if (document.querySelector("[role=dialog]") && name !== "ctrl+k") return;
-      const shortcut = shortcuts.find((one) => one.keys === name);
+      const shortcut = latest.current.find((one) => one.keys === name);
       if (shortcut) {
         event.preventDefault();
         shortcut.run();
@@ -38,5 +43,5 @@ export function useShortcuts(shortcuts: Shortcut[]): void {
     };
     window.addEventListener("keydown", listen);
     return () => window.removeEventListener("keydown", listen);
-  }, [shortcuts]);
+  }, []);
 }
