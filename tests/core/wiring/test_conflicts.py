@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from isotact.core.model import ResolvedRig
 from isotact.core.wiring import plan, search
 from isotact.core.wiring.choosing import build
-from isotact.core.wiring.explain import _still_impossible, minimal_conflict
+from isotact.core.wiring.explain import _still_impossible, minimal_conflict, what_it_costs
 from tests.rigs import (
     DATA,
     RECORD,
@@ -15,6 +15,7 @@ from tests.rigs import (
     control,
     demo,
     grip,
+    hours,
     picture,
     port,
     power,
@@ -22,6 +23,7 @@ from tests.rigs import (
     promise,
     rig_of,
     video,
+    without,
 )
 from tests.strategies import rigs
 
@@ -171,3 +173,29 @@ def test_a_transmitter_takes_only_so_many_at_a_time(peers: int):
     assert len(plan(rig).kept) == peers
     if peers == 1:
         assert "air link of sender takes 1 at a time; one more would be needed." in says(rig, "second")
+
+
+@settings(max_examples=40)
+@given(rigs())
+def test_giving_up_what_is_named_lets_the_promise_hold(rig: ResolvedRig) -> None:
+    made, found = plan(rig), search(rig)
+    for unmet in made.unmet:
+        wanted = next(p for p in rig.rig.promises if p.id == unmet.promise)
+        lost = what_it_costs(rig, found, found.links, wanted, made.kept)
+        left = [p for p in rig.rig.promises if p.id == unmet.promise or (p.id in made.kept and p.id not in lost)]
+        smaller = type(rig)(rig.rig.model_copy(update={"promises": left}), rig.cables, rig.devices)
+        if lost:
+            assert len(plan(smaller).kept) == len(left)
+        else:
+            assert unmet.promise not in plan(smaller).kept
+            assert unmet.ways_out == () or unmet.verdict == "impossible"
+
+
+def test_behind_one_obstacle_there_may_be_others_and_all_are_given_up():
+    """No battery of the rig lasts twenty hours: giving up one promise alone would not help."""
+    rig = demo(lambda data: (without(data, "iso"), hours(data, 20)))
+    found = next(unmet for unmet in plan(rig).unmet if unmet.promise == "hours")
+    assert found.ways_out == (
+        "Give up record from the record button of Tansy grip, and focus from the focus wheel of Tansy grip, "
+        "and picture on the touch screen of Director's phone.",
+    )

@@ -188,8 +188,9 @@ def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: P
         return Unmet(promise=promise.id, verdict="gave-up", because=_sentence(rig, promise, [says]), obstacles=())
     clashing = tuple(key for kind, key in core if kind == "promise")
     listed = tuple(conflict_obstacles(rig, found.options, promise, core, choosing.links))
-    others = [promise_words(rig, other) for other in rig.rig.promises if other.id in clashing]
-    outs = [f"Give up {words}." for words in others]
+    lost = what_it_costs(rig, found, links, promise, kept)
+    words = [promise_words(rig, other) for other in rig.rig.promises if other.id in lost]
+    outs = [f"Give up {', and '.join(words)}."] if words else []
     return Unmet(
         promise=promise.id,
         verdict="conflict" if clashing else "impossible",
@@ -198,6 +199,26 @@ def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: P
         conflicts_with=clashing,
         ways_out=tuple(outs),
     )
+
+
+def what_it_costs(
+    rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]
+) -> tuple[str, ...]:
+    """The promises of `kept`, least by weight, that have to go so that `promise` holds; none when that cannot help.
+
+    A minimal conflict names one obstacle; behind it there may be others, so this is solved for, not read off.
+    """
+    choosing = build(rig, links, found.options)
+    choosing.model.add(choosing.kept[promise.id] == 1)
+    weights = {other.id: other.weight for other in rig.rig.promises}
+    choosing.model.maximize(sum(weights[key] * choosing.kept[key] for key in kept))
+    solver = cp_model.CpSolver()
+    solver.parameters.num_workers = 1
+    solver.parameters.random_seed = 1
+    solver.parameters.max_time_in_seconds = 5
+    if solver.solve(choosing.model) != cp_model.OPTIMAL:
+        return ()
+    return tuple(key for key in kept if not solver.value(choosing.kept[key]))
 
 
 def minimal_conflict(c: Choosing) -> list[Group] | None:
