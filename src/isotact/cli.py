@@ -3,6 +3,7 @@
 import argparse
 import json
 import sys
+import threading
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -10,6 +11,8 @@ from isotact.catalogue import FORMATS, Catalogue, read_file, read_profile_or_cab
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
 from isotact.reports import plan_report, proof_report
+
+WARM_UP_AFTER_S = 1.5
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -119,6 +122,7 @@ def _serve(options: argparse.Namespace) -> int:
     import uvicorn
 
     from isotact.api import application
+    from isotact.core.wiring import warm_up
     from isotact.demo import demo_files
     from isotact.store import Store
 
@@ -132,6 +136,10 @@ def _serve(options: argparse.Namespace) -> int:
     catalogue = shipped().with_folder(options.data / "profiles")
     for file_name, problems in catalogue.broken.items():
         print(f"Left out {file_name}: {problems[0]}", file=sys.stderr)
+    # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
+    later = threading.Timer(WARM_UP_AFTER_S, warm_up)
+    later.daemon = True
+    later.start()
     print(f"Isotact is at http://127.0.0.1:{options.port}", flush=True)
     uvicorn.run(application(store, catalogue), host="127.0.0.1", port=options.port, log_level="warning")
     return 0

@@ -175,9 +175,13 @@ def _of_feeds(rig: ResolvedRig, plan: Plan, users: dict[str, tuple[str, ...]]) -
             yield Fed(device=feed.device, promises=promises)
         elif feed.join is not None:
             join = plan.join_of(feed.join)
-            plug = f"plug:{join.link.a}--{join.link.b}"
-            words = f"{join.tag} from {rig[feed.from_device or ''].name}"
-            yield Fed(device=feed.device, plug=plug, plug_words=words, promises=promises)
+            yield Fed(
+                device=feed.device,
+                join=(join.link.a, join.link.b),
+                join_words=f"{join.tag} from {rig[feed.from_device or ''].name}",
+                has_battery=rig.runs_alone(feed.device),
+                promises=promises,
+            )
 
 
 def _of_choices(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:

@@ -4,6 +4,7 @@ from typing import Literal
 
 from isotact.core.conditions.base import Condition, Fault
 from isotact.core.conditions.world import World, feeder_of
+from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.steps import Balance, FitBattery, Step, WakeUp
 from isotact.core.model.words import Id
@@ -16,11 +17,15 @@ class OfDevice(Condition):
 
 
 class Fed(OfDevice):
-    """The device has power, from its own battery or a join."""
+    """The device has power, from its own battery or a join.
+
+    A feed is live only while its giver is awake, so a device without a battery is seen to be fed when it wakes.
+    """
 
     kind: Literal["fed"] = "fed"
-    plug: str | None = None
-    plug_words: str = ""
+    join: tuple[LinkEnd, LinkEnd] | None = None
+    join_words: str = ""
+    has_battery: bool = True
 
     @property
     def key(self) -> str:
@@ -30,36 +35,35 @@ class Fed(OfDevice):
         return feeder_of(world, self.device) is not None
 
     def says(self, rig: ResolvedRig) -> str:
-        return f"{rig[self.device].name} has power{f' by {self.plug_words}' if self.plug else ''}."
+        return f"{rig[self.device].name} has power{f' by {self.join_words}' if self.join else ''}."
 
     def made_by(self) -> str:
-        return self.plug or f"fit:{self.device}"
+        return f"fit:{self.device}" if self.has_battery else f"wake:{self.device}"
+
+    def needs(self) -> tuple[str, ...]:
+        if self.has_battery or self.join is None:
+            return ()
+        return (f"joined:{self.join[0]}--{self.join[1]}",)
 
     def step(self, rig: ResolvedRig) -> Step | None:
-        return None if self.plug else battery_step(rig, self.device)
+        return None if self.join else battery_step(rig, self.device)
 
     def check(self, rig: ResolvedRig) -> str:
         return f"Read the battery level of {rig[self.device].name}; look for its power lamp."
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
-        return (
-            Fault(says=f"{rig[self.device].name} has a flat battery or a dead feed", weight=2, look_s=5, mend_s=60),
-        )
+        says = f"{rig[self.device].name} has a flat battery or a dead feed"
+        return (Fault(says=says, weight=2, look_s=5, mend_s=60),)
 
     def break_it(self, world: World) -> None:
+        """The battery flat and the lead out."""
         state = world.devices[self.device]
         state.battery_wh = 0
-        world.plugged = [plug for plug in world.plugged if not self._feeds_through(world, plug.a.device, plug.b.device)]
+        lead = world.plug_between(*self.join) if self.join else None
+        if lead is not None:
+            world.plugged.remove(lead)
         if feeder_of(world, self.device) is None:
             state.awake_since_s = None
-
-    def _feeds_through(self, world: World, one: str, other: str) -> bool:
-        return (
-            self.plug is not None
-            and self.device in (one, other)
-            and f"{one}." in self.plug
-            and f"{other}." in self.plug
-        )
 
 
 def battery_step(rig: ResolvedRig, device: str, care: bool = False) -> Step | None:
@@ -166,7 +170,7 @@ class Awake(OfDevice):
             title=f"Wake {placed.name}",
             detail=(wake.how,),
             device=self.device,
-            expect=f"Wait until {wake.expect}.",
+            expect=f"{wake.expect[0].upper()}{wake.expect[1:]}. Wait for it.",
             takes_s=3,
             action=WakeUp(device=self.device),
         )

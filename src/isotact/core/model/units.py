@@ -11,7 +11,9 @@ from typing import Annotated, Any
 
 from pydantic import BeforeValidator, Field, WithJsonSchema
 
-_WRITTEN = re.compile(r"^\s*[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d{1,3})?\s*([A-Za-zµ°]{1,12}(\*[A-Za-z]{1,8})?)?\s*$")
+_WRITTEN = re.compile(
+    r"^\s*(?P<number>[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d{1,3})?)\s*(?P<unit>(?:[A-Za-zµ°]{1,12}(?:\*[A-Za-z]{1,8})?)?)\s*$"
+)
 """A number and a unit. The unit library would work out whole sums, and a sum can be made to take for ever."""
 
 
@@ -30,14 +32,13 @@ def read_quantity(written: object, unit: str) -> object:
     """
     if not isinstance(written, str):
         return written
-    registry = _registry()
+    found = _WRITTEN.match(written)
     try:
-        if not _WRITTEN.match(written):
+        if found is None:
             raise ValueError(written)
-        quantity = registry.Quantity(written)
-        if quantity.unitless:
-            return float(quantity.magnitude)
-        return float(quantity.to(unit).magnitude)
+        if found["unit"] in ("", unit, unit.replace("*", "")):
+            return float(found["number"])  # nothing to convert: the unit library need not be loaded
+        return float(_registry().Quantity(written).to(unit).magnitude)
     except Exception as error:
         raise ValueError(f"found '{written}'; expected a number, or a quantity such as '1 {unit}'") from error
 

@@ -5,11 +5,12 @@ device and per feed. Every constraint belongs to a named group; when a plan is a
 become assumptions and the solver names those that conflict.
 """
 
+from __future__ import annotations
+
 from collections import defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
-
-from ortools.sat.python import cp_model
+from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, Use
 from isotact.core.model.ports import ControlRole, PowerRole, Radio
@@ -17,6 +18,10 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import PowerPromise
 from isotact.core.wiring import costs
 from isotact.core.wiring.requirements import Knob, Requirements, UseKey, knob_now, knob_values, knobs_of
+from isotact.core.wiring.solving import new_model
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 Group = tuple[str, str]
 """What a constraint is about: a kind and a key."""
@@ -33,7 +38,7 @@ class Choosing:
     links: dict[str, Link]
     options: dict[str, list[Requirements]]
     guarded: bool = False
-    model: cp_model.CpModel = field(default_factory=cp_model.CpModel)
+    model: cp_model.CpModel = field(default_factory=new_model)
     link: dict[str, cp_model.IntVar] = field(default_factory=dict)
     use: dict[UseKey, cp_model.IntVar] = field(default_factory=dict)
     route: dict[tuple[str, int], cp_model.IntVar] = field(default_factory=dict)

@@ -8,8 +8,6 @@ clash with what is kept: a minimal conflicting set is found by the solver, and i
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from ortools.sat.python import cp_model
-
 from isotact.core.model.plan import Link, Obstacle, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
@@ -20,9 +18,12 @@ from isotact.core.wiring.conflicts import conflict_obstacles
 from isotact.core.wiring.legs import legs_of
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
 from isotact.core.wiring.routes import Way, Ways
+from isotact.core.wiring.solving import solve
 
 if TYPE_CHECKING:
     from isotact.core.wiring.planner import Searched
+
+QUESTION_LIMIT_S = 5.0
 
 
 def explain(rig: ResolvedRig, found: "Searched", links: list[Link], kept: tuple[str, ...]) -> Iterator[Unmet]:
@@ -212,11 +213,8 @@ def what_it_costs(
     choosing.model.add(choosing.kept[promise.id] == 1)
     weights = {other.id: other.weight for other in rig.rig.promises}
     choosing.model.maximize(sum(weights[key] * choosing.kept[key] for key in kept))
-    solver = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.random_seed = 1
-    solver.parameters.max_time_in_seconds = 5
-    if solver.solve(choosing.model) != cp_model.OPTIMAL:
+    solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, weighted=False)
+    if verdict != "optimal":
         return ()
     return tuple(key for key in kept if not solver.value(choosing.kept[key]))
 
@@ -241,11 +239,8 @@ def _still_impossible(c: Choosing, groups: list[Group]) -> list[Group] | None:
     """The solver's own conflicting subset of `groups`, or None when they can hold together."""
     c.model.clear_assumptions()
     c.model.add_assumptions([c.guards[group] for group in groups])
-    solver = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.random_seed = 1
-    solver.parameters.max_time_in_seconds = 5
-    if solver.solve(c.model) != cp_model.INFEASIBLE:
+    solver, verdict = solve(c.model, QUESTION_LIMIT_S, weighted=False)
+    if verdict != "infeasible":
         return None
     enough = set(solver.sufficient_assumptions_for_infeasibility())
     return [group for group in groups if c.guards[group].index in enough]

@@ -1,17 +1,15 @@
 """From a rig to its plan: find the ways, choose with CP-SAT, write the choice down, explain the rest."""
 
 from dataclasses import dataclass
-from typing import Any
-
-from ortools.sat.python import cp_model
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.wiring.candidates import candidates
-from isotact.core.wiring.choosing import Choosing, aim, build
+from isotact.core.wiring.choosing import aim, build
 from isotact.core.wiring.explain import explain
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
 from isotact.core.wiring.routes import Ways
+from isotact.core.wiring.solving import solve
 from isotact.core.wiring.writing import write_plan
 
 TIME_LIMIT_S = 20.0
@@ -57,23 +55,12 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
     useful = _useful(found)
     choosing = build(rig, useful, found.options)
     aim(choosing)
-    solver, status = solve(choosing, time_limit_s)
-    if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+    solver, verdict = solve(choosing.model, time_limit_s)
+    if verdict not in ("optimal", "feasible"):
         return write_plan(choosing, None, found.links, "out-of-time", found.cut_short)
-    proven = status == cp_model.OPTIMAL and not found.cut_short
+    proven = verdict == "optimal" and not found.cut_short
     made = write_plan(choosing, solver, found.links, "proven-optimal" if proven else "best-so-far", found.cut_short)
     return made.model_copy(update={"unmet": tuple(explain(rig, found, useful, made.kept))})
-
-
-def solve(choosing: Choosing, time_limit_s: float) -> tuple[cp_model.CpSolver, Any]:
-    """Run CP-SAT on a model, always in the same way; the solver and its status."""
-    solver = cp_model.CpSolver()
-    solver.parameters.num_workers = 1
-    solver.parameters.random_seed = 1
-    solver.parameters.linearization_level = 2
-    solver.parameters.cp_model_probing_level = 0
-    solver.parameters.max_time_in_seconds = time_limit_s
-    return solver, solver.solve(choosing.model)
 
 
 def _useful(found: Searched) -> list[Link]:

@@ -1,9 +1,9 @@
 """Writes a solved choice down as a plan: joins with tape flags, feeds, choices, routes, cost."""
 
-from collections import defaultdict
-from typing import Literal, cast
+from __future__ import annotations
 
-from ortools.sat.python import cp_model
+from collections import defaultdict
+from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair
 from isotact.core.model.ports import Port
@@ -14,6 +14,9 @@ from isotact.core.wiring.choosing import Choosing, power_ends, power_uses, price
 from isotact.core.wiring.legs import endpoint_words
 from isotact.core.wiring.requirements import Requirements, UseKey, knob_now
 from isotact.core.wiring.routes import Way, has_look
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 Status = Literal["proven-optimal", "best-so-far", "out-of-time"]
 

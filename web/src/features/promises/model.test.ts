@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Catalogue, Rig } from "../../api/client";
-import { byPerson, newPromise, surfacesOf, withCables, withPromise } from "./model";
+import { byPerson, newPromise, surfacesOf, weightsFor, withCables, withPersonRenamed, withPromise } from "./model";
 
 const catalogue = {
   profiles: [
@@ -47,6 +47,16 @@ it("changes one promise and leaves the others", () => {
   const promises = ["a", "b"].map((id) => ({ ...newPromise("power", rig, [], "X")!, id }));
   const changed = withPromise({ ...rig, promises }, "b", { weight: 9 });
   expect(changed.promises.map((one) => one.weight)).toEqual([3, 9]);
+});
+
+it("renames a person in all their promises", () => {
+  const promises = ["A", "B", "A"].map((who, n) => ({ ...newPromise("power", rig, [], who)!, id: `p${n}` }));
+  expect(withPersonRenamed({ ...rig, promises }, "A", "C").promises.map((one) => one.who)).toEqual(["C", "B", "C"]);
+});
+
+it("offers a promise's own weight whatever it is", () => {
+  expect(weightsFor(3)).toHaveLength(6);
+  expect(weightsFor(7).at(-1)).toEqual({ value: "7", label: "weight 7" });
 });
 
 it("keeps a cable type listed at nought, and never goes below", () => {

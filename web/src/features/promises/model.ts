@@ -49,6 +49,27 @@ export function byPerson(rig: Rig): [string, RigPromise[]][] {
   return [...groups];
 }
 
+/** `rig` with everything that was promised to one person promised to another. */
+export function withPersonRenamed(rig: Rig, from: string, to: string): Rig {
+  return { ...rig, promises: rig.promises.map((promise) => (promise.who === from ? { ...promise, who: to } : promise)) };
+}
+
+/** How much a promise matters, as people say it. The planner counts the number. */
+export const WEIGHTS = [
+  { value: "1", label: "extra" },
+  { value: "2", label: "wanted" },
+  { value: "3", label: "needed" },
+  { value: "4", label: "vital" },
+  { value: "5", label: "must" },
+  { value: "9", label: "first" },
+];
+
+/** The choices of weight, with the promise's own among them whatever it is. */
+export function weightsFor(weight: number): { value: string; label: string }[] {
+  const own = String(weight);
+  return WEIGHTS.some((one) => one.value === own) ? WEIGHTS : [...WEIGHTS, { value: own, label: `weight ${own}` }];
+}
+
 /** `rig` with so many cables of a type in its bag; a type stays listed at nought so that it can come back. */
 export function withCables(rig: Rig, cable: string, count: number): Rig {
   const clamped = Math.max(0, Math.min(99, count));

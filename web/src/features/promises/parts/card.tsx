@@ -1,7 +1,7 @@
 import type { ControlPromise, RigPromise } from "../../../api/client";
 import { Button, Choose } from "../../../ui";
 import { STATES, useWorkspace } from "../../rigs";
-import { withPromise, type SurfaceChoice } from "../model";
+import { weightsFor, withPromise, type SurfaceChoice } from "../model";
 import { NumberField } from "./number-field";
 
 /** One promise, edited in place, with how it stands and, if it cannot be kept, why. */
@@ -13,11 +13,14 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
   const words = answer?.drawing.promises[promise.id] ?? promise.id;
   return (
     <li className="rounded-md border-l-8 border-edge bg-raised px-3 py-2" aria-label={`${promise.who}: ${words}`}>
-      <div className="flex items-start gap-2">
-        <strong className={`w-28 shrink-0 py-2.5 ${state.colour}`}>
-          <span aria-hidden>{state.mark}</span> {state.word}
+      <div className="flex items-start gap-1.5">
+        <strong className={`w-[4.9rem] shrink-0 leading-tight ${state.colour}`}>
+          <span aria-hidden className="block text-lg leading-none">
+            {state.mark}
+          </span>
+          <span className="text-sm">{state.word}</span>
         </strong>
-        <div className="flex min-w-0 flex-1 flex-wrap items-center gap-2">
+        <div className="flex min-w-0 flex-1 flex-wrap items-center gap-1.5">
           {promise.kind === "control" && <ControlFields promise={promise} surfaces={surfaces} change={change} />}
           {promise.kind === "picture" && <PictureFields promise={promise} surfaces={surfaces} change={change} />}
           {promise.kind === "power" && (
@@ -28,8 +31,16 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
             </>
           )}
         </div>
+        <Choose
+          label="How much it matters"
+          value={String(promise.weight)}
+          choices={weightsFor(promise.weight ?? 3)}
+          onChange={(value) => change({ weight: Number(value) })}
+          className="w-26 shrink-0"
+        />
         <Button
           weight="quiet"
+          className="px-1.5"
           aria-label={`Drop: ${words}`}
           onClick={() => edit((rig) => ({ ...rig, promises: rig.promises.filter((one) => one.id !== promise.id) }))}
         >

@@ -6,6 +6,7 @@ import { useWorkspace } from "../../rigs";
 import { byPerson, newPromise, surfacesOf } from "../model";
 import { Bag } from "./bag";
 import { PromiseCard } from "./card";
+import { PersonName } from "./person";
 
 const KINDS: { kind: RigPromise["kind"]; name: string }[] = [
   { kind: "control", name: "a control" },
@@ -25,7 +26,7 @@ export function PromisesScreen() {
     });
   useShortcuts(useMemo(() => [{ keys: "n", does: "Promise more", run: () => document.getElementById("who")?.focus() }], []));
   return (
-    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_20.5rem]">
+    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_19.5rem]">
       <Panel title="Who needs what" scroll>
         {rig.promises.length === 0 && (
           <Empty title="Nothing is promised yet">
@@ -34,7 +35,9 @@ export function PromisesScreen() {
         )}
         {byPerson(rig).map(([person, promises]) => (
           <section key={person} className="mb-3">
-            <h3 className="mb-1 text-lg font-semibold">{person}</h3>
+            <h3>
+              <PersonName person={person} />
+            </h3>
             <ul className="space-y-2">
               {promises.map((promise) => (
                 <PromiseCard key={promise.id} promise={promise} surfaces={surfaces} />
