@@ -21,7 +21,7 @@ export function Choose({
     <Listbox value={value} onChange={onChange}>
       <ListboxButton
         aria-label={`${label}: ${chosen?.label ?? value}`}
-        className={`inline-flex min-h-11 items-center gap-2 rounded-md border border-edge bg-raised px-3 text-left ${className}`}
+        className={`inline-flex min-h-11 items-center gap-1.5 rounded-md border border-edge bg-raised px-2.5 text-left ${className}`}
       >
         <span className="min-w-0 flex-1">{chosen?.label ?? value}</span>
         <span aria-hidden className="text-soft">

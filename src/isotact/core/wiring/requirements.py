@@ -24,6 +24,8 @@ class Requirements:
     uses: tuple[UseKey, ...]
     knobs: dict[Knob, tuple[str, ...]]
     idle_ports: tuple[tuple[str, str], ...]
+    formats: tuple[str, ...] | None = None
+    """The picture formats that every link of the way takes; None for a way without video links."""
     contradicts: Knob | None = None
 
 
@@ -38,12 +40,13 @@ def requirements(rig: ResolvedRig, way: Way) -> Requirements:
             if not both:
                 contradiction = knob
             knobs[knob] = both
-    for knob, allowed in _format_knobs(rig, way):
+    formats = common_formats(rig, way) if any(crossing.use.kind == "video" for crossing in way.crossings) else None
+    for knob, allowed in _format_knobs(rig, way, formats or ()):
         knobs[knob] = tuple(value for value in knobs.get(knob, allowed) if value in allowed)
         if not knobs[knob]:
             contradiction = knob
     uses = tuple((crossing.link.id, crossing.link.uses.index(crossing.use)) for crossing in way.crossings)
-    return Requirements(way, uses, knobs, tuple(_idle_ports(rig, way)), contradiction)
+    return Requirements(way, uses, knobs, tuple(_idle_ports(rig, way)), formats, contradiction)
 
 
 def knobs_of(device: str, when: When) -> Iterator[tuple[Knob, tuple[str, ...]]]:
@@ -76,8 +79,7 @@ def knob_now(placed: Placed, knob: Knob) -> str | None:
     return placed.setting_now(key) if kind == "setting" else None
 
 
-def _format_knobs(rig: ResolvedRig, way: Way) -> Iterator[tuple[Knob, tuple[str, ...]]]:
-    formats = common_formats(rig, way)
+def _format_knobs(rig: ResolvedRig, way: Way, formats: tuple[str, ...]) -> Iterator[tuple[Knob, tuple[str, ...]]]:
     for crossing in way.crossings:
         if crossing.use.kind == "video":
             sender = link_roles(rig, crossing)[0]
@@ -108,7 +110,7 @@ def obstacles(rig: ResolvedRig, promise: ControlPromise | PicturePromise, needs:
                 says = f"{placed.name} needs the licence “{when.licence}”, which is not loaded."
                 yield Obstacle(kind="licence", device=leg.device, says=says)
     if promise.kind == "picture":
-        yield from _picture_obstacles(rig, promise, way)
+        yield from _picture_obstacles(rig, promise, needs)
     if needs.contradicts is not None:
         device, kind, key = needs.contradicts
         what = "mode" if kind == "mode" else f"{kind} “{key}”"
@@ -116,7 +118,8 @@ def obstacles(rig: ResolvedRig, promise: ControlPromise | PicturePromise, needs:
         yield Obstacle(kind="setting", device=device, says=says)
 
 
-def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, way: Way) -> Iterator[Obstacle]:
+def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, needs: Requirements) -> Iterator[Obstacle]:
+    way = needs.way
     if promise.within_ms is not None and way.delay_ms > promise.within_ms:
         via = " to ".join(dict.fromkeys(rig[leg.device].name for leg in way.legs))
         says = f"By way of {via} the picture is {way.delay_ms:g} ms late; {promise.within_ms:g} ms was promised."
@@ -125,5 +128,5 @@ def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, way: Way) -> I
         yield Obstacle(kind="look", says="Nothing on this way puts the look on the picture.")
     if promise.look == "clean" and has_look(way):
         yield Obstacle(kind="look", says="The look is burnt in on this way; a clean picture was promised.")
-    if any(crossing.use.kind == "video" for crossing in way.crossings) and not common_formats(rig, way):
+    if needs.formats == ():
         yield Obstacle(kind="format", says="No picture format is taken by every link on this way.")

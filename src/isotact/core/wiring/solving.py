@@ -41,6 +41,8 @@ def solve(model: cp_model.CpModel, time_limit_s: float, weighted: bool = True) -
     if weighted:
         solver.parameters.linearization_level = 2
         solver.parameters.cp_model_probing_level = 0
+    else:
+        solver.parameters.cp_model_presolve = False
     verdicts: dict[object, Verdict] = {
         cp_model.OPTIMAL: "optimal",
         cp_model.FEASIBLE: "feasible",
