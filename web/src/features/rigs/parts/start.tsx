@@ -25,7 +25,7 @@ export function Start() {
         {rigs?.length === 0 && (
           <Empty title="No rig yet">Bring in a rig document below, or stop the server and run the demo.</Empty>
         )}
-        <ul className="grid gap-3 sm:grid-cols-2">
+        <ul className={`grid gap-3 ${rigs && rigs.length > 1 ? "lg:grid-cols-2" : ""}`}>
           {rigs?.map((saved) => (
             <li key={saved.document.id}>
               <RigCard saved={saved} />
@@ -43,7 +43,7 @@ function RigCard({ saved }: { saved: Saved }) {
   return (
     <Link
       to={`/rigs/${rig.id}/promises`}
-      className="flex min-h-24 items-center gap-4 rounded-lg border border-edge bg-raised p-4 hover:border-lead"
+      className="flex min-h-24 items-start gap-4 rounded-lg border border-edge bg-raised p-4 hover:border-lead"
     >
       <span aria-hidden className="flex size-14 items-center justify-center rounded-md bg-lead text-3xl font-bold text-on-lead">
         {rig.camera}
@@ -51,8 +51,11 @@ function RigCard({ saved }: { saved: Saved }) {
       <span>
         <span className="block text-lg font-semibold">{rig.name}</span>
         <span className="text-soft">
-          {rig.devices.length} devices, {rig.promises.length} promises, revision {saved.revision}
+          {rig.promises.length} promises to {[...new Set(rig.promises.map((promise) => promise.who))].join(", ") || "nobody yet"};
+          revision {saved.revision}
         </span>
+        <span className="mt-2 block">{rig.devices.map((device) => device.name ?? device.profile).join(", ")}</span>
+        {rig.note && <span className="mt-1 block text-soft">{rig.note}</span>}
       </span>
     </Link>
   );

@@ -24,7 +24,7 @@ export function StepCard({
   const lines = (step.detail ?? []).filter((line) => !line.startsWith("Look-alike"));
   return (
     <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
-      <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-5" tabIndex={0}>
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4" tabIndex={0}>
       <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
         <b className="text-ink">{STAGE_NAMES[step.stage]}</b>
         <span className="tabular-nums">
@@ -34,27 +34,30 @@ export function StepCard({
         {step.care && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
       </p>
       <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
-      <ul className="space-y-2 text-xl leading-snug">
+      <ul className="space-y-1.5 text-xl leading-snug">
         {lines.map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
       {warnings.map((line) => (
-        <p key={line} className="rounded-md border-l-8 border-warn bg-raised p-3 text-lg font-semibold">
+        <p key={line} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 text-lg leading-snug font-semibold">
           {line}
         </p>
       ))}
-      {(step.cautions ?? []).map((caution) => (
-        <p key={caution} className="rounded-md border-l-8 border-bad bg-raised p-3 text-lg">
-          <b>Caution. </b>
-          {caution}
-        </p>
-      ))}
       </div>
-      <p className="border-t border-edge px-5 pt-3 text-lg leading-snug">
-        <b className="text-good">Done when: </b>
-        {step.expect}
-      </p>
+      {/* Cautions stand where they are seen without scrolling, next to the button that says done. */}
+      <div className="space-y-2 border-t border-edge px-5 pt-3 text-lg leading-snug">
+        {(step.cautions ?? []).map((caution) => (
+          <p key={caution} className="rounded-md border-l-8 border-bad bg-raised px-3 py-2">
+            <b>Caution. </b>
+            {caution}
+          </p>
+        ))}
+        <p>
+          <b className="text-good">Done when: </b>
+          {step.expect}
+        </p>
+      </div>
       <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
