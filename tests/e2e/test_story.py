@@ -175,3 +175,37 @@ def test_two_windows_on_one_rig_never_overwrite_each_other(opened: Opener):
     dialog.get_by_role("button", name="Take theirs").click()
     settled(other, ["planned", "planned", "planned"])
     expect(other.get_by_role("button", name=re.compile("^Drop: focus"))).to_be_visible()
+
+
+def test_a_save_that_is_refused_is_told_and_nothing_is_lost(opened: Opener):
+    page = opened()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    answer = {"code": "full", "message": "The disk is full.", "path": "", "hint": "Make room.", "problems": []}
+
+    def refuse(route) -> None:
+        if route.request.method == "PUT":
+            route.fulfill(status=422, json=answer)
+        else:
+            route.continue_()
+
+    page.route("**/api/rigs/night-ferry-b", refuse)
+    page.get_by_role("button", name=re.compile("^Drop: ISO")).click()
+    expect(page.get_by_role("alert")).to_contain_text("The disk is full.")
+    settled(page, ["planned", "planned", "planned"])
+    page.unroute("**/api/rigs/night-ferry-b")
+    page.get_by_role("button", name=re.compile("^Drop: focus")).click()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    page.reload()
+    settled(page, ["planned", "planned"])
+
+
+def test_a_person_is_renamed_and_a_weight_decides_in_place(opened: Opener):
+    page = opened()
+    page.get_by_label("Name of Director").fill("Producer")
+    page.keyboard.press("Enter")
+    expect(strip(page).nth(3)).to_contain_text("Producer: ISO")
+    card = page.get_by_role("listitem", name=re.compile("Producer: ISO"))
+    card.get_by_role("button", name=re.compile("How much it matters")).click()
+    page.get_by_role("option", name="first").click()
+    settled(page, ["impossible", "planned", "planned", "planned"])

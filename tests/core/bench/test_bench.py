@@ -3,7 +3,9 @@
 import pytest
 
 from isotact.core.bench import Bench, prove, run
+from isotact.core.bench.appearance import looks_of
 from isotact.core.conditions.world import feeder_of
+from isotact.core.model.behaviour import Indicator
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.steps import (
     Answer,
@@ -279,3 +281,26 @@ def test_the_same_sheet_gives_the_same_film():
     rig = demo()
     steps = run_sheet(rig, plan(rig))
     assert run(rig, steps) == run(rig, steps)
+
+
+def test_a_lamp_tells_waiting_from_linked_and_charging():
+    def lamp(bench, device: str) -> str:
+        return next(look for look in looks_of(bench.world) if look.device == device).lamps[0].looks
+
+    states = [{"when": when, "over": "out", "looks": when} for when in ("linked", "waiting", "asleep")]
+    host = grip(indicators=[{"id": "lamp", "name": "lamp", "place": "top", "states": states}])
+    rig = rig_with(host=host)
+    alone, _ = do(rig, *BATTERIES, WakeUp(device="grip"))
+    joined, _ = do(rig, *BATTERIES, *JOIN, *PAIR)
+    assert [lamp(alone, "grip"), lamp(joined, "grip")] == ["waiting", "linked"]
+
+    charging = [{"when": when, "looks": when} for when in ("charging", "awake", "asleep")]
+    fed = fed_rig(battery={"name": "b", "energy_wh": 10})
+    body = fed["camera"].profile.model_copy(
+        update={"indicators": [Indicator.model_validate({"id": "l", "name": "l", "place": "p", "states": charging})]}
+    )
+    both = rig_of([body, fed["grip"].profile], [(fed.cables["data"], 1)], [RECORD])
+    bench, _ = do(both, *BATTERIES, *JOIN, *PAIR)
+    assert lamp(bench, "camera") == "charging"
+    bench, _ = do(both, *BATTERIES, WakeUp(device="camera"))
+    assert lamp(bench, "camera") == "awake"

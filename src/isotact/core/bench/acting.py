@@ -50,7 +50,6 @@ def _fit_battery(world: World, action: FitBattery) -> str:
     if power is None or power.inner_battery is None:
         return "It has no battery of its own."
     state = world.devices[action.device]
-    state.battery_fitted = True
     state.battery_wh = power.inner_battery.energy_wh * power.inner_battery.usable
     return f"{power.inner_battery.name} full."
 

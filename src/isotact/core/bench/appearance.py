@@ -1,7 +1,7 @@
 """What a person sees of each device: lamps, screens, and what is plugged."""
 
 from isotact.core.bench.signals import arrivals, link_is_live
-from isotact.core.conditions.world import World
+from isotact.core.conditions.world import World, feeder_of
 from isotact.core.model.base import Part
 from isotact.core.model.behaviour import Looks
 from isotact.core.model.plan import LinkEnd
@@ -92,12 +92,19 @@ def _applies(world: World, device: str, look: Looks) -> bool:
         case "linked":
             return state.is_awake and look.over is not None and _is_linked(world, device, look.over)
         case "networked":
-            return state.is_awake and any(
-                end.device == device and end.endpoint == look.over for p in world.met for end in p
-            )
+            return state.is_awake and _has_met(world, device, look.over)
+        case "waiting":
+            found = look.over is not None and _is_linked(world, device, look.over)
+            return state.is_awake and not found and not _has_met(world, device, look.over)
+        case "charging":
+            return feeder_of(world, device) not in (None, device)
         case "awake":
             return state.is_awake
     return False
+
+
+def _has_met(world: World, device: str, radio: str | None) -> bool:
+    return any((end.device, end.endpoint) == (device, radio) for pair in world.met for end in pair)
 
 
 def _is_linked(world: World, device: str, endpoint: str) -> bool:

@@ -17,7 +17,6 @@ class DeviceState:
     effective: dict[str, str]
     firmware: str | None
     licences: tuple[str, ...]
-    battery_fitted: bool = False
     battery_wh: float = 0
     booting: bool = False
     boot_started_s: float | None = None

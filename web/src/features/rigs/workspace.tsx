@@ -75,7 +75,10 @@ function useDraft(first: Saved) {
       try {
         take(await queries.saveRig(state.rig.id, state.rig, state.revision));
       } catch (error) {
+        // Nothing is lost: the change waits for the next edit, or for the two versions to be settled.
+        state.dirty = true;
         fail(error);
+        return;
       } finally {
         state.writing = false;
       }
@@ -118,6 +121,7 @@ function useDraft(first: Saved) {
       else
         void client.fetchQuery({ ...queries.rigQuery(now.current.rig.id), staleTime: 0 }).then((theirs) => {
           now.current.rig = theirs.document;
+          now.current.dirty = false;
           setRig(theirs.document);
           take(theirs);
         });
