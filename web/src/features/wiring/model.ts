@@ -12,8 +12,8 @@ export const LANES: { stage: Stage; name: string; axis: string }[] = [
 ];
 export const LANE_LABEL_WIDTH = 112;
 const EMPTY_LANE_HEIGHT = 2;
-const CHARACTER_WIDTH = 8.6;
-const PORT_HEIGHT = 26;
+const CHARACTER_WIDTH = 9;
+const PORT_HEIGHT = 25;
 
 /** The graph that the layout engine is given: one partition per lane, a bare spacer in each lane with nothing in it. */
 export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
@@ -22,11 +22,11 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
   const nodes: ElkNode[] = used.map((device) => ({
     id: device.id,
     width: Math.max(130, device.name.length * 10 + 28),
-    height: 46,
+    height: 40,
     layoutOptions: {
       "elk.partitioning.partition": String(lane(device.stage)),
       "elk.nodeSize.constraints": "[PORTS, MINIMUM_SIZE]",
-      "elk.nodeSize.minimum": `(${Math.max(130, device.name.length * 10 + 28)}, 46)`,
+      "elk.nodeSize.minimum": `(${Math.max(130, device.name.length * 10 + 28)}, 40)`,
       "elk.spacing.portPort": "12",
     },
     ports: device.ports.map((port) => ({
@@ -55,11 +55,11 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       "elk.partitioning.activate": "true",
       "elk.separateConnectedComponents": "false",
       "elk.edgeRouting": "ORTHOGONAL",
-      "elk.layered.spacing.nodeNodeBetweenLayers": "40",
-      "elk.layered.spacing.edgeNodeBetweenLayers": "22",
+      "elk.layered.spacing.nodeNodeBetweenLayers": "44",
+      "elk.layered.spacing.edgeNodeBetweenLayers": "16",
       "elk.spacing.nodeNode": "34",
       "elk.spacing.edgeEdge": "20",
-      "elk.spacing.edgeNode": "20",
+      "elk.spacing.edgeNode": "32",
       "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX",
       "elk.randomSeed": "1",
     },

@@ -43,7 +43,7 @@ export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string
             height={band.bottom - band.top}
             className={index % 2 ? "fill-panel" : "fill-ground"}
           />
-          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} className="fill-soft text-[15px] font-semibold">
+          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} className="fill-soft text-[16px] font-semibold">
             {band.name}
           </text>
         </g>
@@ -52,7 +52,7 @@ export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string
         <g key={`${band.name} below`}>
           <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
           {band.axis && (
-            <text x={graph.width} y={band.bottom - 4} textAnchor="end" className="fill-soft text-[13px]">
+            <text x={graph.width} y={band.bottom - 4} textAnchor="end" className="fill-soft text-[14px]">
               {band.axis}
             </text>
           )}
@@ -60,6 +60,7 @@ export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string
       ))}
       <Edges graph={graph} answer={answer} lit={lit} onTap={onTap} />
       <Devices graph={graph} answer={answer} />
+      <Flags graph={graph} answer={answer} lit={lit} />
     </svg>
   );
 }
@@ -73,7 +74,7 @@ function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
     return (
       <g key={device.id}>
         <rect x={x} y={y} width={node.width} height={node.height} rx={6} className="fill-raised stroke-ink" strokeWidth={1.5} />
-        <text x={x + (node.width ?? 0) / 2} y={y + (node.height ?? 0) / 2 + 6} textAnchor="middle" className="fill-ink text-[17px] font-bold">
+        <text x={x + (node.width ?? 0) / 2} y={y + (node.height ?? 0) / 2 + 6} textAnchor="middle" className="fill-ink text-[18px] font-bold">
           {device.name}
         </text>
         {device.ports.map((port) => {
@@ -85,7 +86,7 @@ function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
             <g key={port.id}>
               <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
               <rect x={px} y={py} width={at.width} height={at.height} rx={port.is_radio ? 13 : 3} className="fill-panel stroke-edge" strokeWidth={1.5} />
-              <text x={px + (at.width ?? 0) / 2} y={py + 18} textAnchor="middle" className="fill-ink text-[14px]">
+              <text x={px + (at.width ?? 0) / 2} y={py + 18} textAnchor="middle" className="fill-ink text-[15px]">
                 {port.marking}
               </text>
             </g>
@@ -101,7 +102,6 @@ function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; 
     const edge = graph.edges?.find((one) => one.id === join.link.id);
     if (!edge) return null;
     const points = pointsOf(edge);
-    const flag = flagPoint(points);
     const look = PATTERNS[join.family] ?? PATTERNS.control!;
     const colour = `var(--${familyToken(join.family)})`;
     const dim = lit.size > 0 && !lit.has(join.link.id);
@@ -119,14 +119,24 @@ function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; 
         <path d={pathOf(points)} fill="none" stroke="transparent" strokeWidth={28} />
         {lit.has(join.link.id) && <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />}
         <path d={pathOf(points)} fill="none" stroke={colour} strokeWidth={look.width} strokeDasharray={look.dash} strokeLinecap={join.family === "radio" ? "round" : "butt"} />
-        {join.family !== "mount" && (
-          <>
-            <rect x={flag.x - 19} y={flag.y - 13} width={38} height={26} rx={2} fill={colour} />
-            <text x={flag.x} y={flag.y + 6} textAnchor="middle" className="fill-ground text-[15px] font-bold">
-              {join.tag}
-            </text>
-          </>
-        )}
+      </g>
+    );
+  });
+}
+
+/** The tape flags lie on top of everything: they are what a person looks for. */
+function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Set<string> }) {
+  return answer.plan.joins.map((join) => {
+    const edge = graph.edges?.find((one) => one.id === join.link.id);
+    if (!edge || join.family === "mount") return null;
+    const flag = flagPoint(pointsOf(edge));
+    const dim = lit.size > 0 && !lit.has(join.link.id);
+    return (
+      <g key={join.link.id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
+        <rect x={flag.x - 19} y={flag.y - 13} width={38} height={26} rx={2} fill={`var(--${familyToken(join.family)})`} />
+        <text x={flag.x} y={flag.y + 6} textAnchor="middle" className="fill-ground text-[15px] font-bold">
+          {join.tag}
+        </text>
       </g>
     );
   });
