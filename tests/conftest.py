@@ -22,12 +22,6 @@ def catalogue() -> Catalogue:
     return shipped()
 
 
-@pytest.fixture(scope="session")
-def demo_plan() -> tuple[ResolvedRig, Plan]:
-    rig = demo()
-    return rig, plan(rig)
-
-
 @pytest.fixture(scope="session", params=EXAMPLES.items(), ids=EXAMPLES.keys())
 def example(request: pytest.FixtureRequest) -> tuple[ResolvedRig, Plan]:
     """Each example rig with its plan."""

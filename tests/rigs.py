@@ -68,8 +68,6 @@ EXAMPLES: dict[str, Callable[[dict[str, Any]], object] | None] = {
 }
 """One small set of example rigs for planner, run sheet, bench and conditions."""
 
-EXTRA_PROFILES = ("gimbal-single-grip-remote-jack", "mirrorless-usb-c-full-hdmi")
-
 
 def profile(key: str, **fields: Any) -> Profile:
     """A profile with everything that a test does not care about filled in."""

@@ -9,7 +9,6 @@ from pydantic import BaseModel
 from isotact.catalogue import SHIPPED, Catalogue, read_profile_or_cable
 from isotact.core.model import CableType, Kit, Profile, RefusedError, Rig
 from isotact.core.model.ports import PowerRole
-from isotact.core.model.references import whens
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import Device
 from isotact.core.wiring.legs import legs_of
@@ -88,16 +87,6 @@ def test_a_cable_type_is_sane(file: Path):
     for conductor in cable.carries:
         if conductor.medium == "power":
             assert conductor.max_a is not None
-
-
-@named("file", PROFILES, ids=by_name)
-def test_every_setting_that_a_condition_names_differs_from_the_factory_or_says_so(file: Path):
-    """A `when` that the factory state already meets is fine; one that no value meets is not."""
-    profile = read_profile_or_cable(file)
-    assert isinstance(profile, Profile)
-    for path, when in whens(profile):
-        for key in when.settings:
-            assert set(when.allowed(key)) <= {value.id for value in profile.setting(key).values}, path
 
 
 def models(kind: type[BaseModel], seen: set[type[BaseModel]] | None = None) -> set[type[BaseModel]]:

@@ -34,7 +34,7 @@ def core_of(rig: ResolvedRig, wanted: str):
     choosing = build(rig, found.links, found.options, guarded=True)
     for other in made.kept:
         held = choosing.model.add(choosing.kept[other] == 1)
-        held.only_enforce_if(choosing._guard(("promise", other)))
+        held.only_enforce_if(choosing.guard(("promise", other)))
     choosing.model.add(choosing.kept[wanted] == 1)
     return choosing, minimal_conflict(choosing)
 

@@ -43,11 +43,9 @@ def _all(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:
     yield from _of_feeds(rig, plan, users)
     yield from _of_choices(rig, plan)
     yield from _of_waking(rig, plan, users)
-    for route in plan.routes:
-        if route.hops and next(p for p in rig.rig.promises if p.id == route.promise).kind == "picture":
-            promise = next(p for p in rig.rig.promises if p.id == route.promise)
-            if promise.kind == "picture":
-                yield ScreenLive(device=promise.at.device, screen=promise.at.surface, promises=(route.promise,))
+    for promise in rig.rig.promises:
+        if promise.kind == "picture" and promise.id in plan.kept:
+            yield ScreenLive(device=promise.at.device, screen=promise.at.surface, promises=(promise.id,))
 
 
 def _users(rig: ResolvedRig, plan: Plan) -> dict[str, tuple[str, ...]]:

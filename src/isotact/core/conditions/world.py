@@ -60,16 +60,12 @@ class Plugged:
         if self.wired_for is not None and wired not in self.wired_for:
             return False
         return any(self._one(c, medium, wired, from_a) for c in self.cable.carries) and (
-            self.adapter is None or any(_matches(c, medium, wired) for c in self.adapter.carries)
+            self.adapter is None or any(c.conducts(medium, wired) for c in self.adapter.carries)
         )
 
     def _one(self, conductor: Conductor, medium: str, wired: str, from_a: bool) -> bool:
         starts_at_a = conductor.between[0] == self.end_a
-        return _matches(conductor, medium, wired) and (not conductor.one_way or starts_at_a == from_a)
-
-
-def _matches(conductor: Conductor, medium: str, wired: str) -> bool:
-    return conductor.medium == medium and (not conductor.wired_for or wired in conductor.wired_for)
+        return conductor.conducts(medium, wired) and (not conductor.one_way or starts_at_a == from_a)
 
 
 @dataclass
@@ -132,7 +128,7 @@ def _feeds(world: World, plug: Plugged, giver: LinkEnd, taker: LinkEnd) -> bool:
         return False
     outlets = [outlet for outlet in _power_roles(world, giver, "out") if not _browns_out(world, plug, outlet, taker)]
     inlets = [inlet for inlet in _power_roles(world, taker, "in") if inlet.feeds == "run"]
-    return any(inlet.min_v <= outlet.min_v and outlet.max_v <= inlet.max_v for outlet in outlets for inlet in inlets)
+    return any(inlet.takes(outlet) for outlet in outlets for inlet in inlets)
 
 
 def _browns_out(world: World, plug: Plugged, outlet: PowerRole, taker: LinkEnd) -> bool:

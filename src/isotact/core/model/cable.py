@@ -28,6 +28,10 @@ class Conductor(Part):
     max_a: Amps | None = None
     max_format: PictureFormat | None = None
 
+    def conducts(self, medium: str, wired: str) -> bool:
+        """Whether it is of `medium`, and wired for `wired` or for anything."""
+        return self.medium == medium and (not self.wired_for or wired in self.wired_for)
+
 
 class CableType(Part):
     """A kind of cable, adapter or splitter. Two ends for a cable or adapter, three and more for a Y."""

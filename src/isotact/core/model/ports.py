@@ -79,6 +79,10 @@ class PowerRole(Part):
     def name(self) -> str:
         return f"power-{self.flow}"
 
+    def takes(self, outlet: "PowerRole") -> bool:
+        """Whether this inlet stands every voltage that `outlet` gives."""
+        return self.min_v <= outlet.min_v and outlet.max_v <= self.max_v
+
     @model_validator(mode="after")
     def _volts_in_order(self) -> "PowerRole":
         if self.min_v > self.max_v:

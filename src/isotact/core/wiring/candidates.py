@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from itertools import combinations, product
 from typing import Literal
 
-from isotact.core.model.cable import CableType, Conductor
+from isotact.core.model.cable import CableType
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import BusRole, ControlRole, Port, PowerRole, Radio, Role, VideoRole
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -117,7 +117,7 @@ def roles_fit(a: Role, b: Role) -> bool:
             if a.flow == b.flow:
                 return False
             out, into = (a, b) if a.flow == "out" else (b, a)
-            return into.min_v <= out.min_v and out.max_v <= into.max_v
+            return into.takes(out)
         case BusRole(), BusRole():
             return a.bus == b.bus
     return False
@@ -149,13 +149,9 @@ def _carries(cable: CableType, adapter: CableType | None, end_a: int, a: Role) -
     for conductor in cable.carries:
         if conductor.one_way and (conductor.between[0] == end_a) != from_a:
             continue
-        if _conducts(conductor, medium, wired):
-            return adapter is None or any(_conducts(other, medium, wired) for other in adapter.carries)
+        if conductor.conducts(medium, wired):
+            return adapter is None or any(other.conducts(medium, wired) for other in adapter.carries)
     return False
-
-
-def _conducts(conductor: Conductor, medium: str, wired: str) -> bool:
-    return conductor.medium == medium and (not conductor.wired_for or wired in conductor.wired_for)
 
 
 def _radio_links(one: Placed, radio_a: Radio, other: Placed, radio_b: Radio) -> Iterator[Link]:

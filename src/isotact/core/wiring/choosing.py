@@ -53,15 +53,16 @@ class Choosing:
         """Add a constraint under its group."""
         made = self.model.add(constraint)
         if self.guarded:
-            made.only_enforce_if(self._guard(group))
+            made.only_enforce_if(self.guard(group))
         return made
 
     def clause(self, group: Group, literals: Iterable[cp_model.LiteralT]) -> None:
         """At least one of `literals` holds."""
-        extra = [self._guard(group).negated()] if self.guarded else []
+        extra = [self.guard(group).negated()] if self.guarded else []
         self.model.add_bool_or([*literals, *extra])
 
-    def _guard(self, group: Group) -> cp_model.IntVar:
+    def guard(self, group: Group) -> cp_model.IntVar:
+        """The literal that switches the constraints of `group` on; made at its first use."""
         if group not in self.guards:
             self.guards[group] = self.model.new_bool_var(f"guard {group}")
         return self.guards[group]
@@ -291,7 +292,7 @@ def _wake_order(c: Choosing) -> None:
         for number, use in enumerate(link.uses):
             for first, second in wake_pairs(c.rig, link, use):
                 made = c.model.add(rank[second] >= rank[first] + 1)
-                guard = [c._guard(("order", link.id))] if c.guarded else []
+                guard = [c.guard(("order", link.id))] if c.guarded else []
                 made.only_enforce_if([c.use[link.id, number], *guard])
 
 

@@ -181,7 +181,7 @@ def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: P
     choosing = build(rig, links, found.options, guarded=True)
     for other in kept:
         made = choosing.model.add(choosing.kept[other] == 1)
-        made.only_enforce_if(choosing._guard(("promise", other)))
+        made.only_enforce_if(choosing.guard(("promise", other)))
     choosing.model.add(choosing.kept[promise.id] == 1)
     core = minimal_conflict(choosing)
     if core is None:
