@@ -60,12 +60,7 @@ def _plug(world: World, action: Plug) -> str:
         if action.tag not in world.laid_out:
             return f"{action.tag} is not at hand."
         cable, adapter = world.laid_out[action.tag]
-    end_a = 1
-    if cable is not None:
-        socket = world.rig[action.a.device].profile.endpoints[action.a.endpoint]
-        wanted = None if isinstance(socket, Radio) else socket.connector
-        end_a = 1 if cable.ends[0].connector == wanted else 2
-    world.plugged.append(Plugged(action.a, action.b, cable, adapter, end_a, world.clock_s))
+    world.plugged.append(Plugged(action.a, action.b, cable, adapter, action.end_a, action.end_b, world.clock_s))
     _upset_balance(world, action)
     return f"{action.tag} holds at both ends."
 

@@ -22,6 +22,8 @@ class Joined(Condition):
     adapter: Id | None = None
     adapter_at: Literal["a", "b"] | None = None
     end_a: int = 1
+    end_b: int = 2
+    lead: str | None = None
     outside: bool = False
     axes: tuple[str, ...] = ()
     avoid: tuple[str, ...] = ()
@@ -85,19 +87,19 @@ class Joined(Condition):
             tag=self.tag,
             expect="Both plugs are fully home and hold when you tug gently.",
             takes_s=25,
-            action=Plug(tag=self.tag, a=self.a, b=self.b),
+            action=Plug(tag=self.tag, a=self.a, b=self.b, end_a=self.end_a, end_b=self.end_b),
         )
 
     def _ends(self, rig: ResolvedRig) -> list[str]:
         cable = rig.cables[self.cable or ""]
-        ends = (cable.ends[self.end_a - 1], cable.ends[2 - self.end_a])
+        ends = (cable.ends[self.end_a - 1], cable.ends[self.end_b - 1])
         words = []
         for side, end, plug in (("a", self.a, ends[0]), ("b", self.b, ends[1])):
             angle = {"right": "right-angle ", "coiled": "coiled ", "straight": ""}[plug.angle]
             via = ", through the adapter" if self.adapter_at == side else ""
-            words.append(
-                f"{angle}{CONNECTORS[plug.connector].name} plug{via} into {rig[end.device].port_words(end.endpoint)}"
-            )
+            marked = f" marked “{plug.marking}”" if plug.marking else ""
+            into = rig[end.device].port_words(end.endpoint)
+            words.append(f"{angle}{CONNECTORS[plug.connector].name} plug{marked}{via} into {into}")
         return [f"{text[0].upper()}{text[1:]}." for text in words]
 
     def check(self, rig: ResolvedRig) -> str:
@@ -174,6 +176,7 @@ class Carries(OfJoin):
 
     kind: Literal["carries-data"] = "carries-data"
     adapter: Id | None = None
+    lead: str | None = None
     media: tuple[tuple[str, str], ...]
 
     @property
@@ -192,7 +195,7 @@ class Carries(OfJoin):
         return f"{self.tag} carries {' and '.join(medium for medium, _ in self.media)}."
 
     def made_by(self) -> str:
-        return f"lay-out:{self.between}"
+        return f"lay-out:{self.lead or self.between}"
 
     def step(self, rig: ResolvedRig) -> Step:
         cable = rig.cables[self.cable or ""]
@@ -203,7 +206,7 @@ class Carries(OfJoin):
             id=self.made_by(),
             stage="gather",
             title=f"Lay out {self.tag}: {cable.name}",
-            detail=(f"Flag both ends {self.tag}.", *notes),
+            detail=(f"Flag {'every end' if self.lead else 'both ends'} {self.tag}.", *notes),
             tag=self.tag,
             expect=f"The marking says that it carries {' and '.join(medium for medium, _ in self.media)}.",
             takes_s=20,

@@ -97,6 +97,8 @@ def _of_join(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Condition]:
         adapter=link.adapter,
         adapter_at=link.adapter_at,
         end_a=link.end_a,
+        end_b=link.end_b,
+        lead=link.lead,
         outside=_leaves_cage(rig, join),
         axes=link.axes,
         avoid=join.avoid,
@@ -108,8 +110,9 @@ def _of_join(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Condition]:
     if link.cable is not None:
         media = tuple(dict.fromkeys(_media(rig, join)))
         yield Carries(
-            tag=join.tag, a=link.a, b=link.b, cable=link.cable, adapter=link.adapter, media=media, promises=promises
-        )
+            tag=join.tag, a=link.a, b=link.b, cable=link.cable, adapter=link.adapter, lead=link.lead, media=media,
+            promises=promises,
+        )  # fmt: skip
         for use in join.carries:
             role = rig[link.a.device].role(link.a.endpoint, use.role_a)
             if isinstance(role, ControlRole):

@@ -40,6 +40,7 @@ class Plugged:
     cable: CableType | None
     adapter: CableType | None
     end_a: int
+    end_b: int
     at_s: float
     seated: bool = True
     data_dead: bool = False
@@ -64,8 +65,10 @@ class Plugged:
         )
 
     def _one(self, conductor: Conductor, medium: str, wired: str, from_a: bool) -> bool:
-        starts_at_a = conductor.between[0] == self.end_a
-        return conductor.conducts(medium, wired) and (not conductor.one_way or starts_at_a == from_a)
+        """Whether one conductor runs between the two ends that are plugged, and conducts that way."""
+        first, second = (self.end_a, self.end_b) if from_a else (self.end_b, self.end_a)
+        runs = conductor.between == (first, second) or (not conductor.one_way and conductor.between == (second, first))
+        return runs and conductor.conducts(medium, wired)
 
 
 @dataclass

@@ -38,6 +38,10 @@ class Link(Part):
     adapter: Id | None = None
     adapter_at: Literal["a", "b"] | None = None
     end_a: int = Field(default=1, description="which end of the cable goes into a, counted from 1")
+    end_b: int = Field(default=2, description="which end of the cable goes into b")
+    lead: str | None = Field(
+        default=None, description="which piece of a cable with three and more ends: links of one piece share it"
+    )
     uses: tuple[Use, ...]
     axes: tuple[str, ...] = ()
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Part
-from isotact.core.model.units import Amps, Metres, Milliseconds, Volts
+from isotact.core.model.units import Amps, Metres, Millimetres, Milliseconds, Volts
 from isotact.core.model.words import ConnectorId, Id, PictureFormat, Stage, Text, Version
 
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
@@ -117,6 +117,9 @@ class Port(Part):
     side: Literal["left", "right", "front", "back", "top", "bottom"]
     connector: ConnectorId
     stage: Stage | None = Field(default=None, description="only when the port sits on another stage than its device")
+    captive_mm: Millimetres | None = Field(
+        default=None, description="length of a lead that is part of the device; its plug goes straight into a socket"
+    )
     roles: list[Role] = []
     note: Text | None = Field(default=None, description="said beside the port wherever it is shown")
 

@@ -39,6 +39,8 @@ class Plug(Part):
     tag: str
     a: LinkEnd
     b: LinkEnd
+    end_a: int = 1
+    end_b: int = 2
     direct: bool = False
 
 

@@ -1,7 +1,9 @@
 """Every link that could be made: pairs of ends whose plugs mate and whose roles fit."""
 
+from collections import defaultdict
 from collections.abc import Iterator
-from itertools import combinations, product
+from dataclasses import dataclass
+from itertools import combinations, permutations, product
 from typing import Literal
 
 from isotact.core.model.cable import CableType
@@ -21,88 +23,141 @@ _MEETS = {
 
 def candidates(rig: ResolvedRig) -> list[Link]:
     """Every link that could be made with the bag, sorted by id."""
-    return sorted(_links(rig, {key: rig.cables[key] for key, count in rig.stock.items() if count}), key=_by_id)
+    return _sorted(rig, {key: count for key, count in rig.stock.items() if count})
 
 
 def would_be(rig: ResolvedRig) -> list[Link]:
     """Every link that could be made if the bag held one of each cable type there is."""
-    return sorted(_links(rig, dict(sorted(rig.cables.items()))), key=_by_id)
+    return _sorted(rig, {key: max(1, rig.stock.get(key, 0)) for key in sorted(rig.cables)})
 
 
-def _by_id(link: Link) -> str:
-    return link.id
+def _sorted(rig: ResolvedRig, stock: dict[str, int]) -> list[Link]:
+    laid = _Bag([(rig.cables[key], count) for key, count in stock.items()])
+    return sorted(_links(rig, laid), key=lambda link: link.id)
 
 
-def _links(rig: ResolvedRig, cables: dict[str, CableType]) -> Iterator[Link]:
-    plain = [cable for cable in cables.values() if cable.kind == "cable" and len(cable.ends) == 2]
-    adapters = [cable for cable in cables.values() if cable.kind == "adapter" and len(cable.ends) == 2]
+def _links(rig: ResolvedRig, bag: "_Bag") -> Iterator[Link]:
     for one, other in combinations(rig.devices.values(), 2):
         for port_a, port_b in product(one.profile.ports, other.profile.ports):
-            yield from _port_links(one, port_a, other, port_b, plain, adapters)
+            yield from _port_links(one, port_a, other, port_b, bag)
         for radio_a, radio_b in product(one.profile.radios, other.profile.radios):
             yield from _radio_links(one, radio_a, other, radio_b)
 
 
-def _port_links(
-    one: Placed, port_a: Port, other: Placed, port_b: Port, plain: list[CableType], adapters: list[CableType]
-) -> Iterator[Link]:
+@dataclass(frozen=True)
+class _Lay:
+    """One way for a cable to lie between two sockets."""
+
+    cable: CableType
+    end_a: int
+    end_b: int
+    adapter: CableType | None = None
+    adapter_at: Literal["a", "b"] | None = None
+    lead: str | None = None
+
+    @property
+    def tail(self) -> str:
+        """What tells this from other ways between the same ends."""
+        if self.lead:
+            return f"~{self.lead}:{self.end_a}-{self.end_b}"
+        return f"~{self.cable.id}" + (f"+{self.adapter.id}@{self.adapter_at}" if self.adapter else "")
+
+    def carries(self, a: Role) -> bool:
+        """Whether it carries what role `a`, at its a end, has to say."""
+        medium, wired = medium_of(a)
+        from_a = not isinstance(a, VideoRole | PowerRole) or a.flow == "out"
+        ends = (self.end_a, self.end_b) if from_a else (self.end_b, self.end_a)
+        carried = any(
+            (conductor.between == ends or (not conductor.one_way and conductor.between == ends[::-1]))
+            and conductor.conducts(medium, wired)
+            for conductor in self.cable.carries
+        )
+        return carried and (self.adapter is None or any(c.conducts(medium, wired) for c in self.adapter.carries))
+
+
+class _Bag:
+    """The ways that its cables can lie, by the two connectors that they are to join."""
+
+    def __init__(self, stock: list[tuple[CableType, int]]) -> None:
+        self._plain: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
+        self._adapted: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
+        self._split: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
+        adapters = [(cable, *_faces(cable)) for cable, _ in stock if cable.kind == "adapter"]
+        for cable, count in stock:
+            if cable.kind == "cable":
+                self._cable(cable, [a for a in adapters if a[2] is not None])
+            elif cable.kind == "splitter":
+                self._splitter(cable, count)
+
+    def lays(self, want_a: str, want_b: str) -> list[_Lay]:
+        """A cable that fits without an adapter is not offered with one."""
+        plain = self._plain[want_a, want_b]
+        fits = {lay.cable.id for lay in plain}
+        adapted = [lay for lay in self._adapted[want_a, want_b] if lay.cable.id not in fits]
+        return [*plain, *adapted, *self._split[want_a, want_b]]
+
+    def _cable(self, cable: CableType, adapters: list[tuple[CableType, str, str | None]]) -> None:
+        same = cable.ends[0] == cable.ends[1] and not any(conductor.one_way for conductor in cable.carries)
+        for end_a, end_b in ((1, 2),) if same else ((1, 2), (2, 1)):
+            first, second = cable.ends[end_a - 1].connector, cable.ends[end_b - 1].connector
+            self._plain[first, second].append(_Lay(cable, end_a, end_b))
+        for adapter, plug, socket in adapters:
+            for end_a, end_b in ((1, 2), (2, 1)):
+                first, second = cable.ends[end_a - 1].connector, cable.ends[end_b - 1].connector
+                if first == socket:
+                    self._adapted[plug, second].append(_Lay(cable, end_a, end_b, adapter, "a"))
+                if second == socket:
+                    self._adapted[first, plug].append(_Lay(cable, end_a, end_b, adapter, "b"))
+
+    def _splitter(self, cable: CableType, count: int) -> None:
+        runs = {frozenset(conductor.between) for conductor in cable.carries}
+        for piece in range(1, min(count, MAX_PIECES) + 1):
+            for end_a, end_b in permutations(range(1, len(cable.ends) + 1), 2):
+                if frozenset((end_a, end_b)) in runs:
+                    ends = cable.ends[end_a - 1].connector, cable.ends[end_b - 1].connector
+                    self._split[ends].append(_Lay(cable, end_a, end_b, lead=f"{cable.id}#{piece}"))
+
+
+MAX_PIECES = 4
+"""Of one kind of cable with three and more ends, so many are weighed in one rig."""
+
+
+def _faces(adapter: CableType) -> tuple[str, str | None]:
+    """The connector that an adapter plugs into, and the one that it offers instead."""
+    plug = next(end.connector for end in adapter.ends if end.gender == "plug")
+    return plug, next((end.connector for end in adapter.ends if end.gender == "receptacle"), None)
+
+
+def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, bag: _Bag) -> Iterator[Link]:
     fitting = [pair for pair in product(port_a.roles, port_b.roles) if roles_fit(*pair)]
     if not fitting:
         return
     ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
-    if CONNECTORS[port_a.connector].direct or CONNECTORS[port_b.connector].direct:
-        if port_a.connector == port_b.connector:
-            uses = tuple(_use(a, b) for a, b in fitting)
-            yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses)
-        return
     axes = axes_between(one.stage_of(port_a.id), other.stage_of(port_b.id))
-    for cable in plain:
-        for way in _ways_in(cable, port_a.connector, port_b.connector, adapters):
-            end_a, adapter, adapter_at = way
-            carried = tuple(_use(a, b) for a, b in fitting if _carries(cable, adapter, end_a, a))
-            if carried:
-                tail = f"~{cable.id}" + (f"+{adapter.id}@{adapter_at}" if adapter else "")
-                yield Link(
-                    id=f"{ends[0]}--{ends[1]}{tail}",
-                    kind="cable",
-                    a=ends[0],
-                    b=ends[1],
-                    cable=cable.id,
-                    adapter=adapter.id if adapter else None,
-                    adapter_at=adapter_at,
-                    end_a=end_a,
-                    uses=carried,
-                    axes=axes,
-                )
-
-
-Way = tuple[int, CableType | None, Literal["a", "b"] | None]
-
-
-def _ways_in(cable: CableType, want_a: str, want_b: str, adapters: list[CableType]) -> Iterator[Way]:
-    """How `cable` can lie between two sockets: its end at a, and the adapter at one end if it needs one.
-
-    A cable that fits without an adapter is not offered with one.
-    """
-    found = False
-    for end_a, (first, second) in ((1, cable.ends), (2, cable.ends[::-1])):
-        if first.connector == want_a and second.connector == want_b:
-            found = True
-            yield end_a, None, None
-            if first == second and not any(conductor.one_way for conductor in cable.carries):
-                break
-    if found:
+    captive = (port_a.captive_mm is not None, port_b.captive_mm is not None)
+    if CONNECTORS[port_a.connector].direct or CONNECTORS[port_b.connector].direct or any(captive):
+        if port_a.connector == port_b.connector and not all(captive):
+            uses = tuple(_use(a, b) for a, b in fitting)
+            crossed = axes if any(captive) else ()
+            yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses, axes=crossed)
         return
-    for adapter in adapters:
-        plug = next(end for end in adapter.ends if end.gender == "plug")
-        socket = next((end for end in adapter.ends if end.gender == "receptacle"), None)
-        if socket is None:
-            continue
-        for end_a, (first, second) in ((1, cable.ends), (2, cable.ends[::-1])):
-            if plug.connector == want_a and first.connector == socket.connector and second.connector == want_b:
-                yield end_a, adapter, "a"
-            elif plug.connector == want_b and second.connector == socket.connector and first.connector == want_a:
-                yield end_a, adapter, "b"
+    for lay in bag.lays(port_a.connector, port_b.connector):
+        carried = tuple(_use(a, b) for a, b in fitting if lay.carries(a))
+        if carried:
+            yield Link(
+                id=f"{ends[0]}--{ends[1]}{lay.tail}",
+                kind="cable",
+                a=ends[0],
+                b=ends[1],
+                cable=lay.cable.id,
+                adapter=lay.adapter.id if lay.adapter else None,
+                adapter_at=lay.adapter_at,
+                end_a=lay.end_a,
+                end_b=lay.end_b,
+                lead=lay.lead,
+                uses=carried,
+                axes=axes,
+            )
 
 
 def roles_fit(a: Role, b: Role) -> bool:
@@ -143,17 +198,6 @@ def medium_of(role: Role) -> tuple[str, str]:
             return "bus", role.bus
 
 
-def _carries(cable: CableType, adapter: CableType | None, end_a: int, a: Role) -> bool:
-    medium, wired = medium_of(a)
-    from_a = not isinstance(a, VideoRole | PowerRole) or a.flow == "out"
-    for conductor in cable.carries:
-        if conductor.one_way and (conductor.between[0] == end_a) != from_a:
-            continue
-        if conductor.conducts(medium, wired):
-            return adapter is None or any(other.conducts(medium, wired) for other in adapter.carries)
-    return False
-
-
 def _radio_links(one: Placed, radio_a: Radio, other: Placed, radio_b: Radio) -> Iterator[Link]:
     if radio_a.system != radio_b.system or (radio_a.part, radio_b.part) not in _MEETS:
         return
@@ -161,3 +205,40 @@ def _radio_links(one: Placed, radio_a: Radio, other: Placed, radio_b: Radio) -> 
     if uses:
         ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
         yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
+
+
+SPAN_JOINT = "|"
+
+
+@dataclass(frozen=True, eq=False)
+class Span:
+    """Two ends and one thing that passes between them, whichever cable lies there.
+
+    Ways are walked over spans: which of several like cables is taken is settled by stock, length and load.
+    Cables that differ in the picture format they carry make different spans.
+    """
+
+    key: str
+    a: LinkEnd
+    b: LinkEnd
+    use: Use
+    max_format: str | None
+    links: tuple[Link, ...]
+
+
+def spans_of(rig: ResolvedRig, links: list[Link]) -> dict[str, Span]:
+    """Every span that `links` make, by key, in the order of the links."""
+    found: dict[str, tuple[Link, Use, str | None, list[Link]]] = {}
+    for link in links:
+        for use in link.uses:
+            limit = _max_format(rig, link) if use.kind == "video" else None
+            key = SPAN_JOINT.join((f"{link.a}--{link.b}", use.role_a, use.role_b, limit or ""))
+            found.setdefault(key, (link, use, limit, []))[3].append(link)
+    return {
+        key: Span(key, link.a, link.b, use, limit, tuple(those)) for key, (link, use, limit, those) in found.items()
+    }
+
+
+def _max_format(rig: ResolvedRig, link: Link) -> str | None:
+    cable = rig.cables[link.cable] if link.cable else None
+    return next((c.max_format for c in cable.carries if c.max_format), None) if cable else None

@@ -5,11 +5,12 @@ from collections.abc import Iterator, Mapping
 from typing import Literal
 
 from isotact.core.model.behaviour import Accepts, Relays
-from isotact.core.model.plan import Link, Obstacle
+from isotact.core.model.plan import Obstacle
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.model.words import FUNCTIONS
+from isotact.core.wiring.candidates import Span
 from isotact.core.wiring.choosing import Group
 from isotact.core.wiring.requirements import Knob, Requirements
 
@@ -19,7 +20,7 @@ def conflict_obstacles(
     options: Mapping[str, list[Requirements]],
     promise: Promise,
     core: list[Group],
-    links: Mapping[str, Link],
+    spans: Mapping[str, Span],
 ) -> Iterator[Obstacle]:
     """One sentence per member of `core` that is not itself a promise."""
     asked = [promise.id, *(key for kind, key in core if kind == "promise")]
@@ -31,7 +32,7 @@ def conflict_obstacles(
             device, knob_kind, name = key.split("/")
             yield _knob(rig, options, asked, (device, knob_kind, name))
         elif kind in _WORDS:
-            yield _WORDS[kind](rig, key, links)
+            yield _WORDS[kind](rig, key, spans)
 
 
 def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
@@ -95,7 +96,7 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
     return f" From outside, {'; '.join(parts)}." if parts else ""
 
 
-def _port(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
+def _port(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     device, _, endpoint = key.partition(".")
     end = rig[device].endpoint(endpoint)
     if isinstance(end, Port):
@@ -105,29 +106,29 @@ def _port(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
     return Obstacle(kind="radio", device=device, says=says)
 
 
-def _stock(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
+def _stock(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     count = rig.stock.get(key, 0)
     return Obstacle(kind="stock", says=f"The bag holds {count} of “{rig.cables[key].name}”; one more would be needed.")
 
 
-def _exclusive(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
+def _exclusive(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     device, _, number = key.partition("/")
     group = rig[device].profile.exclusive[int(number)]
     says = f"{rig[device].name} can use only one of {', '.join(group)} at a time."
     return Obstacle(kind="exclusive", device=device, says=says)
 
 
-def _feed(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
+def _feed(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     return Obstacle(kind="power", device=key, says=f"{rig[key].name} needs one feed, and no other can be had.")
 
 
-def _limit(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
-    link = links[key]
-    says = f"The feed between {rig[link.a.device].name} and {rig[link.b.device].name} cannot carry the load."
+def _limit(rig: ResolvedRig, key: str, spans: Mapping[str, Span]) -> Obstacle:
+    span = spans[key]
+    says = f"The feed between {rig[span.a.device].name} and {rig[span.b.device].name} cannot carry the load."
     return Obstacle(kind="power", says=says)
 
 
-def _battery(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
+def _battery(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     device = key.partition("/")[2]
     power = rig[device].profile.power
     held = ""
@@ -140,13 +141,13 @@ def _battery(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle
     )
 
 
-def _order(rig: ResolvedRig, key: str, links: Mapping[str, Link]) -> Obstacle:
-    link = links[key]
-    one, other = rig[link.a.device].name, rig[link.b.device].name
+def _order(rig: ResolvedRig, key: str, spans: Mapping[str, Span]) -> Obstacle:
+    span = spans[key]
+    one, other = rig[span.a.device].name, rig[span.b.device].name
     return Obstacle(kind="order", says=f"{one} and {other} each want the other awake first, directly or in a ring.")
 
 
-def _dark(rig: ResolvedRig, key: str, _links: Mapping[str, Link]) -> Obstacle:
+def _dark(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     device, _, port = key.partition(".")
     says = f"The screen of {rig[device].name} goes dark when {rig[device].port_words(port)} is in use."
     return Obstacle(kind="screen", device=device, says=says)

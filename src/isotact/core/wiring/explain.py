@@ -103,10 +103,15 @@ def _no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: W
 
 
 def _missing(rig: ResolvedRig, way: Way) -> list[str]:
-    """The cable types of a way that the bag does not hold."""
+    """The cable types of a way that the bag does not hold: over each span, of the link that lacks least."""
     have = {key for key, count in rig.stock.items() if count}
-    used = [key for crossing in way.crossings for key in (crossing.link.cable, crossing.link.adapter) if key]
-    return [key for key in used if key not in have]
+    lacking = []
+    for crossing in way.crossings:
+        each: list[list[str]] = [
+            [key for key in (link.cable, link.adapter) if key and key not in have] for link in crossing.span.links
+        ]
+        lacking += min(each, key=lambda missing: (len(missing), missing))
+    return lacking
 
 
 def _cables_missing(
@@ -115,18 +120,19 @@ def _cables_missing(
     have = {key for key, count in rig.stock.items() if count}
     says, outs = [], []
     for crossing in way.crossings:
-        link = crossing.link
-        if link.kind != "cable" or {link.cable, link.adapter} - {None} <= have:
+        link = crossing.span.links[0]
+        if link.kind != "cable" or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
             continue
         there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
         wrong = [rig.cables[key].name for key in sorted(have) if _fits_plugs(rig, link, key)]
         because = f"{'; '.join(wrong)} would fit but does not carry it" if wrong else "none in the bag fits"
         says.append(f"No cable joins {there} with {here}: {because}.")
         same_ends = {
-            other.link.cable
+            one.cable
             for needs in others
             for other in needs.way.crossings
-            if (other.link.a, other.link.b) == (link.a, link.b) and other.link.cable and not other.link.adapter
+            for one in other.span.links
+            if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
         }
         names = sorted(rig.cables[key].name for key in same_ends if key) or [rig.cables[link.cable or ""].name]
         outs.append(f"Get one of: {', '.join(names)}.")
@@ -178,7 +184,8 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
 
 
 def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]) -> Unmet:
-    choosing = build(rig, links, found.options, guarded=True)
+    options = {key: ways for key, ways in found.options.items() if key == promise.id or key in kept}
+    choosing = build(rig, links, options, guarded=True)
     for other in kept:
         made = choosing.model.add(choosing.kept[other] == 1)
         made.only_enforce_if(choosing.guard(("promise", other)))
@@ -188,7 +195,7 @@ def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: P
         says = "The search for the reason ran out of time."
         return Unmet(promise=promise.id, verdict="gave-up", because=_sentence(rig, promise, [says]), obstacles=())
     clashing = tuple(key for kind, key in core if kind == "promise")
-    listed = tuple(conflict_obstacles(rig, found.options, promise, core, choosing.links))
+    listed = tuple(conflict_obstacles(rig, options, promise, core, choosing.spans))
     lost = what_it_costs(rig, found, links, promise, kept)
     words = [promise_words(rig, other) for other in rig.rig.promises if other.id in lost]
     outs = [f"Give up {', and '.join(words)}."] if words else []

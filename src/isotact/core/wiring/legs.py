@@ -1,7 +1,7 @@
 """What goes on inside a device: legs from one of its ends to another, for functions and for pictures."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 from isotact.core.model.ports import Radio, When
 from isotact.core.model.resolved import Placed
@@ -10,9 +10,9 @@ Node = tuple[str, str]
 """An endpoint of a device and the role it takes there."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Leg:
-    """A way through one device.
+    """A way through one device. Each is itself: two are never equal.
 
     `enters` is None where a signal starts (at `surface`, or as the camera's picture), `leaves` is
     None where it ends (carried out, or shown on `surface`).
@@ -27,7 +27,6 @@ class Leg:
     surface: str | None = None
     delay_ms: float = 0
     look: str = "keeps"
-    item: str = field(default="", compare=False)
 
 
 def legs_of(placed: Placed) -> Iterator[Leg]:

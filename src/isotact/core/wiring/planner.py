@@ -65,5 +65,11 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
 
 def _useful(found: Searched) -> list[Link]:
     """The links that some way takes, or that carry power; the rest can only cost."""
-    taken = {key for ways in found.options.values() for needs in ways for key, _ in needs.uses}
+    taken = {
+        link.id
+        for ways in found.options.values()
+        for needs in ways
+        for crossing in needs.way.crossings
+        for link in crossing.span.links
+    }
     return [link for link in found.links if link.id in taken or any(use.kind == "power" for use in link.uses)]

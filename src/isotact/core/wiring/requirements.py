@@ -12,16 +12,13 @@ from isotact.core.wiring.routes import Way, common_formats, firmware_missing, ha
 Knob = tuple[str, str, str]
 """device, kind (mode, setting or answer), key (empty for the mode)."""
 
-UseKey = tuple[str, int]
-"""A link's id and the number of its use."""
-
 
 @dataclass(frozen=True)
 class Requirements:
     """What must be chosen for one way of one promise."""
 
     way: Way
-    uses: tuple[UseKey, ...]
+    spans: tuple[str, ...]
     knobs: dict[Knob, tuple[str, ...]]
     idle_ports: tuple[tuple[str, str], ...]
     formats: tuple[str, ...] | None = None
@@ -45,8 +42,8 @@ def requirements(rig: ResolvedRig, way: Way) -> Requirements:
         knobs[knob] = tuple(value for value in knobs.get(knob, allowed) if value in allowed)
         if not knobs[knob]:
             contradiction = knob
-    uses = tuple((crossing.link.id, crossing.link.uses.index(crossing.use)) for crossing in way.crossings)
-    return Requirements(way, uses, knobs, tuple(_idle_ports(rig, way)), formats, contradiction)
+    spans = tuple(crossing.span.key for crossing in way.crossings)
+    return Requirements(way, spans, knobs, tuple(_idle_ports(rig, way)), formats, contradiction)
 
 
 def knobs_of(device: str, when: When) -> Iterator[tuple[Knob, tuple[str, ...]]]:

@@ -9,6 +9,7 @@ from isotact.core.model.ports import VideoRole, When
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.words import version_key
+from isotact.core.wiring.candidates import Span, spans_of
 from isotact.core.wiring.legs import Leg, Node, legs_of
 
 MAX_DEVICES = 7
@@ -18,12 +19,15 @@ MAX_ROUTES = 400
 
 @dataclass(frozen=True)
 class Crossing:
-    """A link crossed from one device to another, by one of its uses."""
+    """A span crossed from one device to another."""
 
-    link: Link
-    use: Use
+    span: Span
     at: LinkEnd
     to: LinkEnd
+
+    @property
+    def use(self) -> Use:
+        return self.span.use
 
 
 @dataclass(frozen=True)
@@ -47,25 +51,29 @@ class Ways:
 
     def __init__(self, rig: ResolvedRig, links: list[Link]) -> None:
         self.rig = rig
+        self.spans = spans_of(rig, links)
         self.legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]
         self._starting: dict[str, list[Leg]] = defaultdict(list)
-        self._entering: dict[tuple[str, Node], list[Leg]] = defaultdict(list)
+        entering: dict[tuple[str, Node], list[Leg]] = defaultdict(list)
         for leg in self.legs:
             if leg.enters is None:
                 self._starting[leg.device].append(leg)
             else:
-                self._entering[leg.device, leg.enters].append(leg)
-        self._crossings: dict[tuple[str, Node], list[Crossing]] = defaultdict(list)
-        for link in links:
-            for use in link.uses:
-                if use.flow in ("a-to-b", "both"):
-                    self._crossings[link.a.device, (link.a.endpoint, use.role_a)].append(
-                        Crossing(link, use, link.a, link.b)
-                    )
-                if use.flow in ("b-to-a", "both"):
-                    self._crossings[link.b.device, (link.b.endpoint, use.role_b)].append(
-                        Crossing(link, use, link.b, link.a)
-                    )
+                entering[leg.device, leg.enters].append(leg)
+        crossings: dict[tuple[str, Node], list[tuple[Crossing, Node]]] = defaultdict(list)
+        for span in self.spans.values():
+            a, b = (span.a.endpoint, span.use.role_a), (span.b.endpoint, span.use.role_b)
+            if span.use.flow in ("a-to-b", "both"):
+                crossings[span.a.device, a].append((Crossing(span, span.a, span.b), b))
+            if span.use.flow in ("b-to-a", "both"):
+                crossings[span.b.device, b].append((Crossing(span, span.b, span.a), a))
+        self._after: dict[Leg, list[tuple[Crossing, Leg]]] = defaultdict(list)
+        self._before: dict[Leg, list[Leg]] = defaultdict(list)
+        for leg in self.legs:
+            for crossing, node in crossings[leg.device, leg.leaves] if leg.leaves else ():
+                for onto in entering[crossing.to.device, node]:
+                    self._after[leg].append((crossing, onto))
+                    self._before[onto].append(leg)
 
     def of(self, promise: ControlPromise | PicturePromise) -> tuple[list[Way], bool]:
         """The ways that `promise` could take, simplest first, and whether that is all of them."""
@@ -77,39 +85,58 @@ class Ways:
                 break
         whole = len(found) <= MAX_ROUTES
         found = found[:MAX_ROUTES]
-        return sorted(found, key=lambda way: (len(way.legs), [c.link.id for c in way.crossings])), whole
+        return sorted(found, key=lambda way: (len(way.legs), [c.span.key for c in way.crossings])), whole
 
     def _control(self, promise: ControlPromise) -> Iterator[Way]:
-        for start in self._starting[promise.at.device]:
-            if start.surface == promise.at.surface and promise.function in start.functions:
-                for way in self._onward((start,), (), promise.function):
-                    if promise.to in (None, way.legs[-1].device):
-                        yield way
+        function = promise.function
+        starts = [
+            leg
+            for leg in self._starting[promise.at.device]
+            if leg.surface == promise.at.surface and function in leg.functions
+        ]
+        ends = [
+            leg
+            for leg in self.legs
+            if leg.leaves is None and function in leg.functions and promise.to in (None, leg.device)
+        ]
+        leading = self._leading_to(ends, function)
+        for start in starts:
+            yield from self._onward((start,), (), leading)
 
     def _picture(self, promise: PicturePromise) -> Iterator[Way]:
+        at = (promise.at.device, promise.at.surface)
+        ends = [leg for leg in self.legs if leg.kind in ("shows", "own-picture") and (leg.device, leg.surface) == at]
+        leading = self._leading_to(ends, None)
         for device in self.rig.devices:
             for start in self._starting[device]:
                 if start.kind in ("makes", "own-picture"):
-                    for way in self._onward((start,), (), None):
-                        last = way.legs[-1]
-                        if last.device == promise.at.device and last.surface == promise.at.surface:
-                            yield way
+                    yield from self._onward((start,), (), leading)
 
-    def _onward(self, legs: tuple[Leg, ...], crossed: tuple[Crossing, ...], function: str | None) -> Iterator[Way]:
+    def _leading_to(self, ends: list[Leg], function: str | None) -> set[Leg]:
+        """The legs from which one of `ends` can be reached at all: no other is worth a step."""
+        reached = set(ends)
+        ahead = list(ends)
+        while ahead:
+            for before in self._before[ahead.pop()]:
+                carries = function in before.functions if function else not before.functions
+                if carries and before not in reached:
+                    reached.add(before)
+                    ahead.append(before)
+        return reached
+
+    def _onward(self, legs: tuple[Leg, ...], crossed: tuple[Crossing, ...], leading: set[Leg]) -> Iterator[Way]:
         last = legs[-1]
+        if last not in leading:
+            return
         if last.leaves is None:
             yield Way(legs, crossed)
             return
         if len(legs) >= MAX_DEVICES:
             return
         been = {leg.device for leg in legs}
-        for crossing in self._crossings[last.device, last.leaves]:
-            if crossing.to.device in been:
-                continue
-            role = crossing.use.role_b if crossing.to == crossing.link.b else crossing.use.role_a
-            for leg in self._entering[crossing.to.device, (crossing.to.endpoint, role)]:
-                if (function is None) == (not leg.functions) and (function is None or function in leg.functions):
-                    yield from self._onward((*legs, leg), (*crossed, crossing), function)
+        for crossing, leg in self._after[last]:
+            if leg.device not in been:
+                yield from self._onward((*legs, leg), (*crossed, crossing), leading)
 
 
 def has_look(way: Way) -> bool:
@@ -124,8 +151,7 @@ def common_formats(rig: ResolvedRig, way: Way) -> tuple[str, ...]:
     """The picture formats that every link of `way` takes, best first; all the source's for a way without links."""
     common: tuple[str, ...] | None = None
     for crossing in way.crossings:
-        cable = rig.cables[crossing.link.cable] if crossing.link.cable else None
-        limit = next((c.max_format for c in cable.carries if c.max_format), None) if cable else None
+        limit = crossing.span.max_format
         for role in link_roles(rig, crossing):
             fits = [picture for picture in role.formats if limit is None or pixels_rate(picture) <= pixels_rate(limit)]
             common = tuple(fits) if common is None else tuple(picture for picture in common if picture in fits)
@@ -134,10 +160,10 @@ def common_formats(rig: ResolvedRig, way: Way) -> tuple[str, ...]:
 
 def link_roles(rig: ResolvedRig, crossing: Crossing) -> list[VideoRole]:
     """The video roles at the two ends of a crossing, sender first."""
-    link, use = crossing.link, crossing.use
+    span, use = crossing.span, crossing.use
     roles = [
-        (link.a, rig[link.a.device].role(link.a.endpoint, use.role_a)),
-        (link.b, rig[link.b.device].role(link.b.endpoint, use.role_b)),
+        (span.a, rig[span.a.device].role(span.a.endpoint, use.role_a)),
+        (span.b, rig[span.b.device].role(span.b.endpoint, use.role_b)),
     ]
     roles.sort(key=lambda pair: pair[0] != crossing.at)
     return [role for _, role in roles if isinstance(role, VideoRole)]

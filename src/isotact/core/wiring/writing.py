@@ -10,14 +10,16 @@ from isotact.core.model.ports import Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
 from isotact.core.wiring import costs
-from isotact.core.wiring.choosing import Choosing, power_ends, power_uses, price, wake_pairs
+from isotact.core.wiring.candidates import Span
+from isotact.core.wiring.choosing import Choosing, is_power, power_ends, price, wake_pairs
 from isotact.core.wiring.legs import endpoint_words
-from isotact.core.wiring.requirements import Requirements, UseKey, knob_now
+from isotact.core.wiring.requirements import Requirements, knob_now
 from isotact.core.wiring.routes import Way, has_look
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
+Family = Literal["control", "video", "power", "motor-bus", "mount", "radio"]
 Status = Literal["proven-optimal", "best-so-far", "out-of-time"]
 
 
@@ -33,12 +35,13 @@ def write_plan(
             warnings=("No plan was found in the time allowed. Take devices or cables out of the rig and try again.",),
         )  # fmt: skip
     taken = _taken_routes(c, solver)
-    fed = [key for key in _power_keys(c) if solver.value(c.use[key])]
-    joins = _joins(c, solver, taken, fed)
+    fed = [key for key, var in c.span.items() if is_power(c.spans[key]) and solver.value(var)]
+    chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
+    joins = _joins(c, chosen, taken, fed)
     order, warnings = _order(c, taken, fed)
     if cut_short:
         warnings.append(f"Not every way was weighed for {', '.join(cut_short)}: there are too many.")
-    routes = [_route(c.rig, key, needs.way) for key, needs in taken.items()]
+    routes = [_route(c.rig, key, needs.way, chosen) for key, needs in taken.items()]
     routes += [
         Route(promise=promise.id, hops=())
         for promise in c.rig.rig.promises
@@ -49,7 +52,7 @@ def write_plan(
         rig=c.rig.rig.id,
         status=status,
         joins=tuple(joins),
-        feeds=tuple(_feeds(c, solver, fed)),
+        feeds=tuple(_feeds(c, solver, chosen, fed)),
         choices=tuple(_choices(c, solver, taken)),
         requisites=tuple(_requisites(taken)),
         routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
@@ -71,30 +74,32 @@ def _taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requireme
     }
 
 
-def _power_keys(c: Choosing) -> list[UseKey]:
-    return [(link.id, number) for link, number, _ in power_uses(c.links.values())]
-
-
-def _joins(c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requirements], fed: list[UseKey]) -> list[Join]:
-    users: dict[UseKey, list[str]] = defaultdict(list)
+def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:
+    users: dict[str, list[str]] = defaultdict(list)
     for promise, needs in taken.items():
-        for key in needs.uses:
+        for key in needs.spans:
             users[key].append(promise)
-    for key in fed:
-        users[key] += []
-    chosen = [link for link in c.links.values() if solver.value(c.link[link.id])]
-    chosen.sort(key=lambda link: (link.kind != "cable", link.kind == "radio", _inmost(c.rig, link), link.id))
+    carries: dict[str, list[Span]] = defaultdict(list)
+    for span in c.spans.values():
+        for link in span.links:
+            if link.id in chosen and (span.key in users or span.key in fed):
+                carries[link.id].append(span)
+    links = [c.links[key] for key in chosen]
+    links.sort(key=lambda link: (link.kind != "cable", link.kind == "radio", _inmost(c.rig, link), link.id))
+    tags: dict[str, str] = {}
     joins = []
-    for number, link in enumerate(chosen, start=1):
-        uses = tuple(use for n, use in enumerate(link.uses) if (link.id, n) in users)
-        promises = sorted({promise for n in range(len(link.uses)) for promise in users.get((link.id, n), [])})
+    for link in links:
+        piece = link.lead or link.id
+        tags.setdefault(piece, f"{c.rig.rig.camera}{len(tags) + 1}")
+        spans = carries[link.id]
+        uses = tuple(use for use in link.uses if any(span.use == use for span in spans))
         joins.append(
             Join(
-                tag=f"{c.rig.rig.camera}{number}",
+                tag=tags[piece],
                 link=link,
-                family=_family(link, uses[0].kind if uses else "power"),
+                family=_family(c.rig, link, uses[0].kind if uses else "power"),
                 carries=uses,
-                promises=tuple(promises),
+                promises=tuple(sorted({promise for span in spans for promise in users.get(span.key, [])})),
                 avoid=tuple(look_alikes(c.rig, link)),
             )
         )
@@ -105,11 +110,19 @@ def _inmost(rig: ResolvedRig, link: Link) -> int:
     return min(STAGES.index(rig[end.device].stage_of(end.endpoint)) for end in (link.a, link.b))
 
 
-def _family(link: Link, kind: str) -> Literal["control", "video", "power", "motor-bus", "mount", "radio"]:
-    if link.kind != "cable":
-        return "mount" if link.kind == "direct" else "radio"
+def _family(rig: ResolvedRig, link: Link, kind: str) -> Family:
+    if link.kind == "radio":
+        return "radio"
+    if link.kind == "direct" and not is_captive(rig, link):
+        return "mount"
     named = "motor-bus" if kind == "bus" else kind
-    return cast(Literal["control", "video", "power", "motor-bus"], named)
+    return cast(Family, named)
+
+
+def is_captive(rig: ResolvedRig, link: Link) -> bool:
+    """Whether one end is a lead that is part of its device."""
+    ends = [rig[end.device].endpoint(end.endpoint) for end in (link.a, link.b)]
+    return any(isinstance(end, Port) and end.captive_mm is not None for end in ends)
 
 
 def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
@@ -127,12 +140,11 @@ def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
     return words
 
 
-def _feeds(c: Choosing, solver: cp_model.CpSolver, fed: list[UseKey]) -> list[Feed]:
+def _feeds(c: Choosing, solver: cp_model.CpSolver, chosen: set[str], fed: list[str]) -> list[Feed]:
     source: dict[str, tuple[str | None, str | None]] = {}
     for key in fed:
-        link = c.links[key[0]]
-        giver, _, taker, _ = power_ends(c.rig, link, link.uses[key[1]])
-        source[taker] = (giver, link.id)
+        giver, _, taker, _ = power_ends(c.rig, c.spans[key])
+        source[taker] = (giver, next(link.id for link in c.spans[key].links if link.id in chosen))
     feeds = []
     for device in c.rig.devices:
         if not solver.value(c.awake[device]):
@@ -208,9 +220,10 @@ def _requisites(taken: dict[str, Requirements]) -> list[Requisite]:
 
 def _guards_power(c: Choosing, solver: cp_model.CpSolver, knob: tuple[str, str, str]) -> bool:
     """Whether this knob decides if a joined cable feeds power."""
-    for link, _, use in power_uses(c.links.values()):
-        if solver.value(c.link[link.id]):
-            giver, outlet, taker, inlet = power_ends(c.rig, link, use)
+    for key in c.span:
+        span = c.spans[key]
+        if is_power(span) and any(solver.value(c.link[link.id]) for link in span.links):
+            giver, outlet, taker, inlet = power_ends(c.rig, span)
             if (giver == knob[0] and knob[2] in outlet.when.settings) or (
                 taker == knob[0] and knob[2] in inlet.when.settings
             ):
@@ -218,7 +231,7 @@ def _guards_power(c: Choosing, solver: cp_model.CpSolver, knob: tuple[str, str, 
     return False
 
 
-def _route(rig: ResolvedRig, promise: str, way: Way) -> Route:
+def _route(rig: ResolvedRig, promise: str, way: Way, chosen: set[str]) -> Route:
     hops = []
     for number, leg in enumerate(way.legs):
         placed = rig[leg.device]
@@ -229,34 +242,31 @@ def _route(rig: ResolvedRig, promise: str, way: Way) -> Route:
         if number < len(way.crossings):
             crossing = way.crossings[number]
             node = (crossing.at.endpoint, leg.leaves[1] if leg.leaves else "")
-            hops.append(
-                Hop(device=crossing.to.device, link=crossing.link.id, words=f"out by {endpoint_words(placed, node)}")
-            )
+            link = next(link.id for link in crossing.span.links if link.id in chosen)
+            hops.append(Hop(device=crossing.to.device, link=link, words=f"out by {endpoint_words(placed, node)}"))
     return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way))
 
 
-def _order(c: Choosing, taken: dict[str, Requirements], fed: list[UseKey]) -> tuple[list[tuple[str, str]], list[str]]:
+def _order(c: Choosing, taken: dict[str, Requirements], fed: list[str]) -> tuple[list[tuple[str, str]], list[str]]:
     """The wake order: what the profiles insist on, then what the school prefers where they leave it open."""
     hard: list[tuple[str, str]] = []
-    soft: list[tuple[str, str, str]] = []
+    soft: list[tuple[str, str]] = []
     school = c.rig.rig.schools.wake
-    for key in sorted({key for needs in taken.values() for key in needs.uses} | set(fed)):
-        link = c.links[key[0]]
-        use = link.uses[key[1]]
-        if use.kind == "power":
-            hard += wake_pairs(c.rig, link, use)
-        if use.kind != "control" or link.kind == "direct":
+    for key in sorted({key for needs in taken.values() for key in needs.spans} | set(fed)):
+        span = c.spans[key]
+        if is_power(span):
+            hard += wake_pairs(c.rig, span)
+        if span.use.kind != "control" or span.links[0].kind == "direct":
             continue
-        pairs = wake_pairs(c.rig, link, use)
-        hard += pairs
-        ends = ((link.a, use.role_a), (link.b, use.role_b))
-        host = next((end.device for end, name in ends if _is_host(c.rig, end.device, end.endpoint, name)), None)
-        if host is not None:
-            pair = (host, link.far(host).device)
-            soft.append((*(pair[::-1] if school == "camera-first" else pair), link.id))
+        hard += wake_pairs(c.rig, span)
+        ends = ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b))
+        for host, guest, name in ends:
+            if _is_host(c.rig, host.device, host.endpoint, name):
+                pair = (host.device, guest.device)
+                soft.append(pair[::-1] if school == "camera-first" else pair)
     warnings = []
     order = list(dict.fromkeys(hard))
-    for first, second, _ in soft:
+    for first, second in soft:
         if (second, first) in order and school != "profile":
             warnings.append(
                 f"You wake {school.replace('-', ' ')}, but {c.rig[first].name} and {c.rig[second].name} only find each "
