@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from isotact.core.model import ResolvedRig
 from isotact.core.wiring import plan, search
 from isotact.core.wiring.choosing import build
-from isotact.core.wiring.explain import _still_impossible, minimal_conflict, what_it_costs
+from isotact.core.wiring.explain import Questions, _still_impossible, minimal_conflict
 from tests.rigs import (
     DATA,
     RECORD,
@@ -181,7 +181,7 @@ def test_giving_up_what_is_named_lets_the_promise_hold(rig: ResolvedRig) -> None
     made, found = plan(rig), search(rig)
     for unmet in made.unmet:
         wanted = next(p for p in rig.rig.promises if p.id == unmet.promise)
-        lost = what_it_costs(rig, found, found.links, wanted, made.kept)
+        lost = Questions(build(rig, found.links, found.options), made.kept).what_it_costs(unmet.promise)
         left = [p for p in rig.rig.promises if p.id == unmet.promise or (p.id in made.kept and p.id not in lost)]
         smaller = type(rig)(rig.rig.model_copy(update={"promises": left}), rig.cables, rig.devices)
         if lost:

@@ -39,11 +39,19 @@ class Placed:
         """The value a setting has before anybody touches it."""
         return self.device.settings.get(key) or self.profile.setting(key).factory
 
+    @cached_property
+    def _ends(self) -> dict[str, Port | Radio]:
+        return self.profile.endpoints
+
+    @cached_property
+    def _roles(self) -> dict[tuple[str, str], Role]:
+        return {(key, role.name): role for key, end in self._ends.items() for role in reversed(end.roles)}
+
     def endpoint(self, key: str) -> Port | Radio:
-        return self.profile.endpoints[key]
+        return self._ends[key]
 
     def role(self, endpoint: str, name: str) -> Role:
-        return next(role for role in self.endpoint(endpoint).roles if role.name == name)
+        return self._roles[endpoint, name]
 
     def stage_of(self, endpoint: str) -> Stage:
         end = self.endpoint(endpoint)

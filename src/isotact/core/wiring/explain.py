@@ -5,7 +5,8 @@ and what it lacks is named. Every way is ruled out by something fixed: that is n
 clash with what is kept: a minimal conflicting set is found by the solver, and its members are named.
 """
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
+from functools import cached_property
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, Obstacle, Unmet
@@ -26,14 +27,16 @@ if TYPE_CHECKING:
 QUESTION_LIMIT_S = 5.0
 
 
-def explain(rig: ResolvedRig, found: "Searched", links: list[Link], kept: tuple[str, ...]) -> Iterator[Unmet]:
-    """One Unmet per promise that is not in `kept`, in the order of the rig."""
+def explain(found: "Searched", solved: Choosing, kept: tuple[str, ...]) -> Iterator[Unmet]:
+    """One Unmet per promise that is not in `kept`, in the order of the rig. `solved` is aimed anew by this."""
+    rig = solved.rig
     dream: Ways | None = None
+    questions = Questions(solved, kept)
     for promise in rig.rig.promises:
         if promise.id in kept:
             continue
         if promise.kind == "power" or found.options[promise.id]:
-            yield _conflict(rig, found, links, promise, kept)
+            yield questions.conflict(promise)
         elif found.ruled_out[promise.id]:
             yield _ruled_out(rig, promise, found.ruled_out[promise.id])
         else:
@@ -110,7 +113,7 @@ def _missing(rig: ResolvedRig, way: Way) -> list[str]:
         each: list[list[str]] = [
             [key for key in (link.cable, link.adapter) if key and key not in have] for link in crossing.span.links
         ]
-        lacking += min(each, key=lambda missing: (len(missing), missing))
+        lacking += min((len(missing), missing) for missing in each)[1]
     return lacking
 
 
@@ -183,69 +186,86 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
     yield Obstacle(kind="function", device=takers[0].device, says=says)
 
 
-def _conflict(rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]) -> Unmet:
-    options = {key: ways for key, ways in found.options.items() if key == promise.id or key in kept}
-    choosing = build(rig, links, options, guarded=True)
-    for other in kept:
-        made = choosing.model.add(choosing.kept[other] == 1)
-        made.only_enforce_if(choosing.guard(("promise", other)))
-    choosing.model.add(choosing.kept[promise.id] == 1)
-    core = minimal_conflict(choosing)
-    if core is None:
-        says = "The search for the reason ran out of time."
-        return Unmet(promise=promise.id, verdict="gave-up", because=_sentence(rig, promise, [says]), obstacles=())
-    clashing = tuple(key for kind, key in core if kind == "promise")
-    listed = tuple(conflict_obstacles(rig, options, promise, core, choosing.spans))
-    lost = what_it_costs(rig, found, links, promise, kept)
-    words = [promise_words(rig, other) for other in rig.rig.promises if other.id in lost]
-    outs = [f"Give up {', and '.join(words)}."] if words else []
-    return Unmet(
-        promise=promise.id,
-        verdict="conflict" if clashing else "impossible",
-        because=_sentence(rig, promise, [obstacle.says for obstacle in listed]),
-        obstacles=listed,
-        conflicts_with=clashing,
-        ways_out=tuple(outs),
-    )
+class Questions:
+    """What can be asked of a solved choice. Its model is aimed anew, and one with guards is built once for all."""
+
+    def __init__(self, solved: Choosing, kept: tuple[str, ...]) -> None:
+        self.rig = solved.rig
+        self.kept = kept
+        self._plain = solved
+        self._options = solved.options
+
+    @cached_property
+    def _guarded(self) -> Choosing:
+        choosing = build(self.rig, list(self._plain.links.values()), self._options, guarded=True)
+        for promise in self.rig.rig.promises:
+            made = choosing.model.add(choosing.kept[promise.id] == 1)
+            made.only_enforce_if(choosing.guard(("promise", promise.id)))
+        return choosing
+
+    def conflict(self, promise: Promise) -> Unmet:
+        """Why `promise` cannot be kept beside those that are."""
+        choosing = self._guarded
+        core = minimal_conflict(choosing, asked=promise.id, beside=self.kept)
+        if core is None:
+            says = "The search for the reason ran out of time."
+            because = _sentence(self.rig, promise, [says])
+            return Unmet(promise=promise.id, verdict="gave-up", because=because, obstacles=())
+        clashing = tuple(key for kind, key in core if kind == "promise")
+        listed = tuple(conflict_obstacles(self.rig, self._options, promise, core, choosing.spans))
+        lost = self.what_it_costs(promise.id)
+        words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
+        outs = [f"Give up {', and '.join(words)}."] if words else []
+        return Unmet(
+            promise=promise.id,
+            verdict="conflict" if clashing else "impossible",
+            because=_sentence(self.rig, promise, [obstacle.says for obstacle in listed]),
+            obstacles=listed,
+            conflicts_with=clashing,
+            ways_out=tuple(outs),
+        )
+
+    def what_it_costs(self, promise: str) -> tuple[str, ...]:
+        """The kept promises, least by weight, that have to go so that `promise` holds; none when that cannot help.
+
+        A minimal conflict names one obstacle; behind it there may be others, so this is solved for, not read off.
+        """
+        choosing = self._plain
+        weights = {other.id: other.weight for other in self.rig.rig.promises}
+        first = 1 + sum(weights[key] for key in self.kept)
+        others = sum(weights[key] * choosing.kept[key] for key in self.kept)
+        choosing.model.maximize(first * choosing.kept[promise] + others)
+        solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, weighted=False)
+        if verdict != "optimal" or not solver.value(choosing.kept[promise]):
+            return ()
+        return tuple(key for key in self.kept if not solver.value(choosing.kept[key]))
 
 
-def what_it_costs(
-    rig: ResolvedRig, found: "Searched", links: list[Link], promise: Promise, kept: tuple[str, ...]
-) -> tuple[str, ...]:
-    """The promises of `kept`, least by weight, that have to go so that `promise` holds; none when that cannot help.
-
-    A minimal conflict names one obstacle; behind it there may be others, so this is solved for, not read off.
-    """
-    choosing = build(rig, links, found.options)
-    choosing.model.add(choosing.kept[promise.id] == 1)
-    weights = {other.id: other.weight for other in rig.rig.promises}
-    choosing.model.maximize(sum(weights[key] * choosing.kept[key] for key in kept))
-    solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, weighted=False)
-    if verdict != "optimal":
-        return ()
-    return tuple(key for key in kept if not solver.value(choosing.kept[key]))
-
-
-def minimal_conflict(c: Choosing) -> list[Group] | None:
+def minimal_conflict(c: Choosing, asked: str | None = None, beside: Collection[str] = ()) -> list[Group] | None:
     """A smallest-by-inclusion set of constraint groups that cannot hold together; None when time ran out.
 
+    With `asked`, the promise of that name is held to, and of the other promises only those in `beside` count.
     Starts from the solver's sufficient assumptions and drops each member that is not needed.
     """
-    groups = sorted(c.guards, key=lambda group: (group[0] == "promise", group))
-    core = _still_impossible(c, groups)
+    held = [("promise", asked)] if asked else []
+    groups = sorted(
+        (group for group in c.guards if group[0] != "promise" or group[1] in beside or asked is None),
+        key=lambda group: (group[0] == "promise", group),
+    )
+    core = _still_impossible(c, groups, held)
     if core is None:
         return None
     for group in list(core):
-        smaller = _still_impossible(c, [other for other in core if other != group])
+        smaller = _still_impossible(c, [other for other in core if other != group], held)
         if smaller is not None:
             core = [other for other in core if other in smaller]
     return core
 
 
-def _still_impossible(c: Choosing, groups: list[Group]) -> list[Group] | None:
-    """The solver's own conflicting subset of `groups`, or None when they can hold together."""
+def _still_impossible(c: Choosing, groups: list[Group], held: Collection[Group] = ()) -> list[Group] | None:
+    """The solver's own conflicting subset of `groups` beside `held`, or None when they can hold together."""
     c.model.clear_assumptions()
-    c.model.add_assumptions([c.guards[group] for group in groups])
+    c.model.add_assumptions([c.guards[group] for group in (*held, *groups)])
     solver, verdict = solve(c.model, QUESTION_LIMIT_S, weighted=False)
     if verdict != "infeasible":
         return None

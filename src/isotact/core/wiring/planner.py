@@ -60,7 +60,7 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
         return write_plan(choosing, None, found.links, "out-of-time", found.cut_short)
     proven = verdict == "optimal" and not found.cut_short
     made = write_plan(choosing, solver, found.links, "proven-optimal" if proven else "best-so-far", found.cut_short)
-    return made.model_copy(update={"unmet": tuple(explain(rig, found, useful, made.kept))})
+    return made.model_copy(update={"unmet": tuple(explain(found, choosing, made.kept))})
 
 
 def _useful(found: Searched) -> list[Link]:

@@ -38,10 +38,12 @@ def solve(model: cp_model.CpModel, time_limit_s: float, weighted: bool = True) -
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.max_time_in_seconds = time_limit_s
+    solver.parameters.cp_model_probing_level = 0
+    solver.parameters.symmetry_level = 0
     if weighted:
         solver.parameters.linearization_level = 2
-        solver.parameters.cp_model_probing_level = 0
     else:
+        solver.parameters.linearization_level = 0
         solver.parameters.cp_model_presolve = False
     verdicts: dict[object, Verdict] = {
         cp_model.OPTIMAL: "optimal",
