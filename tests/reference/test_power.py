@@ -41,7 +41,7 @@ def test_the_shipped_phone_link_runs_about_three_and_a_half_hours(catalogue):
 
 def test_every_shipped_pack_that_travels_is_below_the_airline_limit(catalogue):
     packs = {
-        key: profile.power.inner_battery.energy_wh
+        key: profile.power.inner_battery.energy_wh / profile.power.inner_battery.packs
         for key, profile in catalogue.profiles.items()
         if profile.power and profile.power.inner_battery
     }

@@ -81,7 +81,10 @@ def test_without_data_cables_only_the_picture_holds_and_the_reason_names_what_fi
     assert found.verdict == "impossible"
     assert "USB-C to USB-C, charge only, 0.3 m" in found.because
     assert "would fit but does not carry it" in found.because
-    assert found.ways_out == ("Get one of: USB-C to USB-C, data, 0.3 m, USB-C to USB-C, data, 0.6 m.",)
+    assert found.ways_out == (
+        "Get one of: USB-C to USB-C, data, 0.3 m; USB-C to right-angle USB-C, data, 0.3 m; "
+        "USB-C to USB-C, data, coiled, 0.4 m.",
+    )
 
 
 def test_the_second_data_cable_steps_in_for_the_first():

@@ -181,8 +181,20 @@ def _of_feeds(rig: ResolvedRig, plan: Plan, users: dict[str, tuple[str, ...]]) -
                 join=(join.link.a, join.link.b),
                 join_words=f"{join.tag} from {rig[feed.from_device or ''].name}",
                 has_battery=rig.runs_alone(feed.device),
+                wakes_with=_woken_feeder(rig, plan, feed.device),
                 promises=promises,
             )
+
+
+def _woken_feeder(rig: ResolvedRig, plan: Plan, device: str) -> str | None:
+    """The device itself when it is switched on, else the nearest of those that feed it that is; None when none is."""
+    above = {feed.device: feed.from_device for feed in plan.feeds}
+    here: str | None = device
+    while here is not None:
+        if rig[here].profile.wake is not None:
+            return here
+        here = above.get(here)
+    return None
 
 
 def _of_choices(rig: ResolvedRig, plan: Plan) -> Iterator[Condition]:

@@ -26,6 +26,8 @@ class Fed(OfDevice):
     join: tuple[LinkEnd, LinkEnd] | None = None
     join_words: str = ""
     has_battery: bool = True
+    wakes_with: Id | None = None
+    """The device whose waking brings the power, when it is not the device itself."""
 
     @property
     def key(self) -> str:
@@ -38,7 +40,11 @@ class Fed(OfDevice):
         return f"{rig[self.device].name} has power{f' by {self.join_words}' if self.join else ''}."
 
     def made_by(self) -> str:
-        return f"fit:{self.device}" if self.has_battery else f"wake:{self.device}"
+        if self.has_battery:
+            return f"fit:{self.device}"
+        if self.wakes_with is None and self.join is not None:
+            return f"plug:{self.join[0]}--{self.join[1]}"
+        return f"wake:{self.wakes_with or self.device}"
 
     def needs(self) -> tuple[str, ...]:
         if self.has_battery or self.join is None:

@@ -86,8 +86,11 @@ class World:
         return next((plug for plug in self.plugged if plug.joins(one, other)), None)
 
     def is_alive(self, device: str) -> bool:
-        """Awake, or of the kind that is never switched on."""
-        return self.rig[device].profile.wake is None or self.devices[device].is_awake
+        """Awake; of the kind that is never switched on, whether it has the power that it wants."""
+        profile = self.rig[device].profile
+        if profile.wake is None:
+            return profile.power is None or feeder_of(self, device) is not None
+        return self.devices[device].is_awake
 
 
 def fresh_world(rig: ResolvedRig) -> World:
@@ -125,7 +128,8 @@ def feeder_of(world: World, device: str, seen: tuple[str, ...] = ()) -> str | No
 
 
 def _feeds(world: World, plug: Plugged, giver: LinkEnd, taker: LinkEnd) -> bool:
-    if not world.is_alive(giver.device) or not plug.seated:
+    asleep = world.rig[giver.device].profile.wake is not None and not world.devices[giver.device].is_awake
+    if asleep or not plug.seated:
         return False
     if not plug.conducts("power", "power", from_a=giver == plug.a):
         return False

@@ -67,7 +67,8 @@ class InnerBattery(Part):
     """A battery that belongs to the device."""
 
     name: Text
-    energy_wh: WattHours
+    energy_wh: WattHours = Field(description="of all its packs together")
+    packs: int = Field(default=1, ge=1, le=12, description="how many separate packs it is, each carried by itself")
     usable: float = Field(default=0.85, gt=0, le=1, description="the share that is there before it switches off")
     hot_swap: bool = False
     fitted: bool = Field(default=True, description="no when it is built in and only needs charging")

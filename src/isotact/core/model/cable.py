@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Part
+from isotact.core.model.ports import PlugAngle
 from isotact.core.model.units import Amps, Grams, Millimetres
 from isotact.core.model.words import ConnectorId, Id, PictureFormat, Text
 
@@ -13,7 +14,7 @@ class End(Part):
     """One end. A receptacle is what an adapter offers to another cable's plug."""
 
     connector: ConnectorId
-    angle: Literal["straight", "right", "coiled"] = "straight"
+    angle: PlugAngle = "straight"
     gender: Literal["plug", "receptacle"] = "plug"
     marking: Text | None = None
 
@@ -57,4 +58,17 @@ class CableType(Part):
                 raise ValueError(
                     f"found between {[first, second]}; expected two different ends from 1 to {len(self.ends)}"
                 )
+        return self
+
+    @model_validator(mode="after")
+    def _kind_has_its_ends(self) -> "CableType":
+        plugs = [end.gender for end in self.ends].count("plug")
+        if self.kind == "splitter" and (plugs < 3 or plugs < len(self.ends)):
+            raise ValueError(f"found {plugs} plugs on {len(self.ends)} ends; a splitter has three plugs and more")
+        if self.kind == "cable" and (plugs, len(self.ends)) != (2, 2):
+            raise ValueError(f"found {plugs} plugs on {len(self.ends)} ends; a cable has two plugs")
+        if self.kind == "adapter" and (plugs, len(self.ends)) != (1, 2):
+            raise ValueError(
+                f"found {plugs} plugs on {len(self.ends)} ends; an adapter has one plug and one receptacle"
+            )
         return self

@@ -11,6 +11,7 @@ from isotact.core.model.words import ConnectorId, Id, PictureFormat, Stage, Text
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
 """A port or radio of the same profile, and which of its roles: `usb/body-tether`, or just `hdmi`."""
 
+PlugAngle = Literal["straight", "right", "coiled"]
 Upset = Literal["restarts", "resets-settings", "forgets-pairing", "forgets-mapping", "drops-links", "restarts-driver"]
 
 
@@ -119,6 +120,9 @@ class Port(Part):
     stage: Stage | None = Field(default=None, description="only when the port sits on another stage than its device")
     captive_mm: Millimetres | None = Field(
         default=None, description="length of a lead that is part of the device; its plug goes straight into a socket"
+    )
+    angles: list[PlugAngle] = Field(
+        default=[], description="only plugs of these angles go in beside what stands in the way; empty: any"
     )
     roles: list[Role] = []
     note: Text | None = Field(default=None, description="said beside the port wherever it is shown")

@@ -49,6 +49,9 @@ DeviceKind = Literal[
     "radio-remote",
     "converter",
     "module",
+    "plate",
+    "matte-box",
+    "controller",
 ]
 
 

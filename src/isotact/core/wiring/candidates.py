@@ -62,6 +62,15 @@ class _Lay:
             return f"~{self.lead}:{self.end_a}-{self.end_b}"
         return f"~{self.cable.id}" + (f"+{self.adapter.id}@{self.adapter_at}" if self.adapter else "")
 
+    def goes_in(self, port_a: Port, port_b: Port) -> bool:
+        """Whether its plugs clear what stands beside the two sockets. An adapter's plug takes its place."""
+        for port, number, side in ((port_a, self.end_a, "a"), (port_b, self.end_b, "b")):
+            cable = self.adapter if self.adapter and self.adapter_at == side else None
+            plug = next(end for end in cable.ends if end.gender == "plug") if cable else self.cable.ends[number - 1]
+            if port.angles and plug.angle not in port.angles:
+                return False
+        return True
+
     def carries(self, a: Role) -> bool:
         """Whether it carries what role `a`, at its a end, has to say."""
         medium, wired = medium_of(a)
@@ -142,6 +151,8 @@ def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, bag: _Ba
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses, axes=crossed)
         return
     for lay in bag.lays(port_a.connector, port_b.connector):
+        if not lay.goes_in(port_a, port_b):
+            continue
         carried = tuple(_use(a, b) for a, b in fitting if lay.carries(a))
         if carried:
             yield Link(

@@ -14,12 +14,12 @@ from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, LinkEnd
-from isotact.core.model.ports import ControlRole, PowerRole, Radio
-from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import PowerPromise
-from isotact.core.wiring import costs
+from isotact.core.model.ports import ControlRole, Radio
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.wiring.candidates import Span, spans_of
-from isotact.core.wiring.requirements import Knob, Requirements, knob_now, knob_values, knobs_of
+from isotact.core.wiring.feeds import is_feed, is_power, power_ends
+from isotact.core.wiring.powering import add_power
+from isotact.core.wiring.requirements import Knob, Requirements, knob_values, knobs_of
 from isotact.core.wiring.solving import new_model
 
 if TYPE_CHECKING:
@@ -27,9 +27,6 @@ if TYPE_CHECKING:
 
 Group = tuple[str, str]
 """What a constraint is about: a kind and a key."""
-
-FINE = 1000
-"""Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
 
 
 @dataclass
@@ -82,32 +79,16 @@ def build(
     _links(choosing)
     _knobs(choosing)
     _exclusives(choosing)
-    _power(choosing)
+    add_power(choosing)
     _wake_order(choosing)
     return choosing
-
-
-def is_power(span: Span) -> bool:
-    """Whether a span carries power."""
-    return span.use.kind == "power"
-
-
-def power_ends(rig: ResolvedRig, span: Span) -> tuple[str, PowerRole, str, PowerRole]:
-    """The giving device and its outlet, the taking device and its inlet."""
-    role_a = rig[span.a.device].role(span.a.endpoint, span.use.role_a)
-    role_b = rig[span.b.device].role(span.b.endpoint, span.use.role_b)
-    if not isinstance(role_a, PowerRole) or not isinstance(role_b, PowerRole):
-        raise LookupError(f"{span.key} is no feed")
-    if span.use.flow == "a-to-b":
-        return span.a.device, role_a, span.b.device, role_b
-    return span.b.device, role_b, span.a.device, role_a
 
 
 def _variables(c: Choosing) -> None:
     for link in c.links.values():
         c.link[link.id] = c.model.new_bool_var(f"link {link.id}")
     for span in c.spans.values():
-        if not is_power(span) or _is_feed(c.rig, span):
+        if not is_power(span) or is_feed(c.rig, span):
             c.span[span.key] = c.model.new_bool_var(f"span {span.key}")
     for device in c.rig.devices:
         c.awake[device] = c.model.new_bool_var(f"awake {device}")
@@ -124,12 +105,6 @@ def _variables(c: Choosing) -> None:
     for knob in sorted(knobs):
         values = knob_values(c.rig[knob[0]], knob)
         c.value[knob] = {value: c.model.new_bool_var(f"{knob} = {value}") for value in values}
-
-
-def _is_feed(rig: ResolvedRig, span: Span) -> bool:
-    """Whether the taker of a power span could run from it: the rest only charges, or nothing."""
-    giver, _, taker, inlet = power_ends(rig, span)
-    return rig[taker].profile.power is not None and rig[giver].profile.power is not None and can_feed(rig, taker, inlet)
 
 
 def _routes(c: Choosing) -> None:
@@ -252,114 +227,6 @@ def _touching(c: Choosing, device: str, ref: str) -> list[cp_model.IntVar]:
     ]
 
 
-@dataclass
-class _Flows:
-    """Per device what feeds it, and what it passes on, in milliwatts."""
-
-    into: dict[str, list[cp_model.IntVar]]
-    out: dict[str, list[cp_model.LinearExpr]]
-    most_mw: int
-
-
-def _power(c: Choosing) -> None:
-    draws = [placed.profile.power.draw_w for placed in c.rig.devices.values() if placed.profile.power]
-    flows = _Flows(defaultdict(list), defaultdict(list), round(1000 * sum(draws)))
-    feeds = [span for span in c.spans.values() if is_power(span) and span.key in c.span]
-    givers = {power_ends(c.rig, span)[0] for span in feeds}
-    for device, placed in c.rig.devices.items():
-        power = placed.profile.power
-        if power and device in givers:
-            c.load_mw[device] = c.model.new_int_var(0, flows.most_mw, f"load {device}")
-        elif power:
-            c.load_mw[device] = draw_mw(placed) * c.awake[device]  # a leaf passes nothing on
-    for span in feeds:
-        _feed(c, span, flows, givers)
-    for device, placed in c.rig.devices.items():
-        power = placed.profile.power
-        if power is None:
-            continue
-        own = c.model.new_bool_var(f"battery {device}")
-        c.battery[device] = own
-        if not c.rig.runs_alone(device):
-            c.model.add(own == 0)
-        c.add(("feed", device), sum(flows.into[device]) + own == c.awake[device])
-        if device in givers:
-            c.model.add(c.load_mw[device] == draw_mw(placed) * c.awake[device] + sum(flows.out[device]))
-        for promise in c.rig.rig.promises:
-            if promise.kind == "power" and power.inner_battery is not None:
-                _lasts(c, promise, device, power.inner_battery.energy_wh * power.inner_battery.usable)
-
-
-def draw_mw(placed: Placed) -> int:
-    """What a device draws itself, in whole milliwatts."""
-    return round(1000 * placed.profile.power.draw_w) if placed.profile.power else 0
-
-
-def _feed(c: Choosing, span: Span, flows: _Flows, givers: set[str]) -> None:
-    giver, outlet, taker, inlet = power_ends(c.rig, span)
-    fed = c.span[span.key]
-    unwanted = []
-    for device, role in ((giver, outlet), (taker, inlet)):
-        for knob, allowed in knobs_of(device, role.when):
-            c.model.add_bool_or([fed.negated(), *(c.value[knob][value] for value in allowed)])
-            unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
-    c.model.add_implication(fed, c.awake[giver])
-    c.model.add_implication(fed, c.awake[taker])
-    # A cable that carries power feeds whether it was wanted or not, unless a setting stops it.
-    both = [c.awake[giver].negated(), c.awake[taker].negated()]
-    for link in span.links:
-        c.model.add_bool_or([c.link[link.id].negated(), *both, fed, *unwanted])
-    flows.into[taker].append(fed)
-    limits = {link.id: limit_mw(c.rig, span, link) for link in span.links}
-    if taker not in givers:
-        draw = draw_mw(c.rig[taker])
-        flows.out[giver].append(draw * fed)
-        for key, limit in limits.items():
-            if draw > limit:
-                c.clause(("limit", span.key), [fed.negated(), c.link[key].negated()])
-        return
-    flow = c.model.new_int_var(0, flows.most_mw, f"flow {span.key}")
-    c.model.add(flow == c.load_mw[taker]).only_enforce_if(fed)
-    c.model.add(flow == 0).only_enforce_if(fed.negated())
-    flows.out[giver].append(flow)
-    for key, limit in limits.items():
-        if limit < flows.most_mw:
-            made = c.model.add(flow <= limit)
-            guard = [c.guard(("limit", span.key))] if c.guarded else []
-            made.only_enforce_if([c.link[key], *guard])
-
-
-def can_feed(rig: ResolvedRig, taker: str, inlet: PowerRole) -> bool:
-    """Whether `taker` can run from `inlet` at all.
-
-    A device without a battery of its own cannot open its menu to let the feed in that would wake it.
-    """
-    placed = rig[taker]
-    if inlet.feeds == "charge":
-        return False
-    if rig.runs_alone(taker):
-        return True
-    locked = [key for key in inlet.when.settings if placed.profile.setting(key).needs_awake]
-    return all(placed.setting_now(key) in inlet.when.allowed(key) for key in locked)
-
-
-def limit_mw(rig: ResolvedRig, span: Span, link: Link) -> int:
-    """The most that a feed carries: the smallest of the outlet's, inlet's and cable's amps, at the outlet's volts."""
-    _, outlet, _, inlet = power_ends(rig, span)
-    amps = [role.max_a for role in (outlet, inlet) if role.max_a is not None]
-    for key in (link.cable, link.adapter):
-        if key:
-            amps += [c.max_a for c in rig.cables[key].carries if c.medium == "power" and c.max_a is not None]
-    return int(1000 * outlet.min_v * min(amps))
-
-
-def _lasts(c: Choosing, promise: PowerPromise, device: str, usable_wh: float) -> None:
-    minutes = round(promise.hours_h * 60)
-    made = c.add(("battery", f"{promise.id}/{device}"), c.load_mw[device] * minutes <= int(usable_wh * 60_000))
-    guard = [c.guards["battery", f"{promise.id}/{device}"]] if c.guarded else []
-    made.only_enforce_if([c.kept[promise.id], c.battery[device], *guard])
-
-
 def _wake_order(c: Choosing) -> None:
     pairs = {span.key: wake_pairs(c.rig, span) for span in c.spans.values() if span.key in c.span}
     ordered = sorted({device for those in pairs.values() for pair in those for device in pair})
@@ -386,47 +253,3 @@ def wake_pairs(rig: ResolvedRig, span: Span) -> list[tuple[str, str]]:
             pair = (other.device, end.device)
             pairs.append(pair if role.wake == "peer-first" else pair[::-1])
     return pairs
-
-
-def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
-    """Per kind of cost, how many units each variable stands for."""
-    lines: dict[str, list[tuple[int, cp_model.IntVar]]] = defaultdict(list)
-    for link in c.links.values():
-        lines["axis"].append((len(link.axes), c.link[link.id]))
-        if not link.lead:
-            _price_of_piece(c, lines, link, c.link[link.id])
-    for lead, var in c.lead.items():
-        _price_of_piece(c, lines, next(link for link in c.links.values() if link.lead == lead), var)
-    for knob, values in c.value.items():
-        now = knob_now(c.rig[knob[0]], knob)
-        for value, var in values.items():
-            if value != now:
-                lines[knob[1]].append((1, var))
-    for var in c.awake.values():
-        lines["device"].append((1, var))
-    for promise in c.rig.rig.promises:
-        for number, needs in enumerate(c.options.get(promise.id, [])):
-            if promise.kind == "picture":
-                lines["delay"].append((costs.delay_units(needs.way.delay_ms), c.route[promise.id, number]))
-    return lines
-
-
-def _price_of_piece(
-    c: Choosing, lines: dict[str, list[tuple[int, cp_model.IntVar]]], link: Link, var: cp_model.IntVar
-) -> None:
-    lines["join" if link.kind == "cable" else link.kind].append((1, var))
-    if link.adapter:
-        lines["adapter"].append((1, var))
-    length = sum(c.rig.cables[key].length_mm for key in (link.cable, link.adapter) if key)
-    lines["length"].append((costs.length_units(length), var))
-
-
-def aim(c: Choosing) -> None:
-    """Keep the most promises by weight; among those the cheapest; among those by the order of the profiles."""
-    points = [
-        (FINE * costs.WORDS[kind][1] * count, var) for kind, items in price(c).items() for count, var in items if count
-    ]
-    points += [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
-    dear = 1 + sum(weight for weight, _ in points)
-    gain = [(dear * promise.weight, c.kept[promise.id]) for promise in c.rig.rig.promises]
-    c.model.maximize(sum(weight * var for weight, var in gain) - sum(weight * var for weight, var in points))

@@ -137,8 +137,9 @@ def _cables_missing(
             for one in other.span.links
             if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
         }
-        names = sorted(rig.cables[key].name for key in same_ends if key) or [rig.cables[link.cable or ""].name]
-        outs.append(f"Get one of: {', '.join(names)}.")
+        types = sorted((rig.cables[key] for key in same_ends), key=lambda cable: (cable.length_mm, cable.id))
+        names = [cable.name for cable in types[:3]] or [rig.cables[link.cable or ""].name]
+        outs.append(f"Get one of: {'; '.join(names)}.")
     obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
     return Unmet(
         promise=promise.id,

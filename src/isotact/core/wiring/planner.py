@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.wiring.candidates import candidates
-from isotact.core.wiring.choosing import aim, build
+from isotact.core.wiring.choosing import build
 from isotact.core.wiring.explain import explain
+from isotact.core.wiring.pricing import aim
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
 from isotact.core.wiring.routes import Ways
 from isotact.core.wiring.solving import solve

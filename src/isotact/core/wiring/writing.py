@@ -11,8 +11,10 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
 from isotact.core.wiring import costs
 from isotact.core.wiring.candidates import Span
-from isotact.core.wiring.choosing import Choosing, is_power, power_ends, price, wake_pairs
+from isotact.core.wiring.choosing import Choosing, wake_pairs
+from isotact.core.wiring.feeds import is_power, power_ends
 from isotact.core.wiring.legs import endpoint_words
+from isotact.core.wiring.pricing import price
 from isotact.core.wiring.requirements import Requirements, knob_now
 from isotact.core.wiring.routes import Way, has_look
 

@@ -1,0 +1,97 @@
+"""The part of the choice that is about power: one feed per device in use, loads that add up, limits, hours."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from isotact.core.model.rig import PowerPromise
+from isotact.core.wiring.candidates import Span
+from isotact.core.wiring.feeds import draw_mw, is_power, limit_mw, power_ends
+from isotact.core.wiring.requirements import knobs_of
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+    from isotact.core.wiring.choosing import Choosing
+
+
+@dataclass
+class _Flows:
+    """Per device what feeds it, and what it passes on, in milliwatts."""
+
+    into: dict[str, list[cp_model.IntVar]]
+    out: dict[str, list[cp_model.LinearExpr]]
+    most_mw: int
+
+
+def add_power(c: Choosing) -> None:
+    """Add the constraints of power, and with them the loads and batteries, to `c`."""
+    draws = [placed.profile.power.draw_w for placed in c.rig.devices.values() if placed.profile.power]
+    flows = _Flows(defaultdict(list), defaultdict(list), round(1000 * sum(draws)))
+    feeds = [span for span in c.spans.values() if is_power(span) and span.key in c.span]
+    givers = {power_ends(c.rig, span)[0] for span in feeds}
+    for device, placed in c.rig.devices.items():
+        power = placed.profile.power
+        if power and device in givers:
+            c.load_mw[device] = c.model.new_int_var(0, flows.most_mw, f"load {device}")
+        elif power:
+            c.load_mw[device] = draw_mw(placed) * c.awake[device]  # a leaf passes nothing on
+    for span in feeds:
+        _feed(c, span, flows, givers)
+    for device, placed in c.rig.devices.items():
+        power = placed.profile.power
+        if power is None:
+            continue
+        own = c.model.new_bool_var(f"battery {device}")
+        c.battery[device] = own
+        if not c.rig.runs_alone(device):
+            c.model.add(own == 0)
+        c.add(("feed", device), sum(flows.into[device]) + own == c.awake[device])
+        if device in givers:
+            c.model.add(c.load_mw[device] == draw_mw(placed) * c.awake[device] + sum(flows.out[device]))
+        for promise in c.rig.rig.promises:
+            if promise.kind == "power" and power.inner_battery is not None:
+                _lasts(c, promise, device, power.inner_battery.energy_wh * power.inner_battery.usable)
+
+
+def _feed(c: Choosing, span: Span, flows: _Flows, givers: set[str]) -> None:
+    giver, outlet, taker, inlet = power_ends(c.rig, span)
+    fed = c.span[span.key]
+    unwanted = []
+    for device, role in ((giver, outlet), (taker, inlet)):
+        for knob, allowed in knobs_of(device, role.when):
+            c.model.add_bool_or([fed.negated(), *(c.value[knob][value] for value in allowed)])
+            unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
+    c.model.add_implication(fed, c.awake[giver])
+    c.model.add_implication(fed, c.awake[taker])
+    # A cable that carries power feeds whether it was wanted or not, unless a setting stops it.
+    both = [c.awake[giver].negated(), c.awake[taker].negated()]
+    for link in span.links:
+        c.model.add_bool_or([c.link[link.id].negated(), *both, fed, *unwanted])
+    flows.into[taker].append(fed)
+    limits = {link.id: limit_mw(c.rig, span, link) for link in span.links}
+    if taker not in givers:
+        draw = draw_mw(c.rig[taker])
+        flows.out[giver].append(draw * fed)
+        for key, limit in limits.items():
+            if draw > limit:
+                c.clause(("limit", span.key), [fed.negated(), c.link[key].negated()])
+        return
+    flow = c.model.new_int_var(0, flows.most_mw, f"flow {span.key}")
+    c.model.add(flow == c.load_mw[taker]).only_enforce_if(fed)
+    c.model.add(flow == 0).only_enforce_if(fed.negated())
+    flows.out[giver].append(flow)
+    for key, limit in limits.items():
+        if limit < flows.most_mw:
+            made = c.model.add(flow <= limit)
+            guard = [c.guard(("limit", span.key))] if c.guarded else []
+            made.only_enforce_if([c.link[key], *guard])
+
+
+def _lasts(c: Choosing, promise: PowerPromise, device: str, usable_wh: float) -> None:
+    minutes = round(promise.hours_h * 60)
+    made = c.add(("battery", f"{promise.id}/{device}"), c.load_mw[device] * minutes <= int(usable_wh * 60_000))
+    guard = [c.guards["battery", f"{promise.id}/{device}"]] if c.guarded else []
+    made.only_enforce_if([c.kept[promise.id], c.battery[device], *guard])
