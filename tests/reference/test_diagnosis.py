@@ -10,7 +10,7 @@ from itertools import combinations
 
 from ortools.sat.python import cp_model
 
-from isotact.core.wiring.choosing import Choosing
+from isotact.core.wiring.choosing import Choosing, Terms
 from isotact.core.wiring.explain import _still_impossible, minimal_conflict
 from tests.rigs import demo
 
@@ -18,7 +18,7 @@ CONFLICTS = [{"A1", "M1", "M2"}, {"A1", "A2", "M1", "M3"}]
 
 
 def polybox(parts: str = "M1 M2 M3 A1 A2") -> Choosing:
-    box = Choosing(demo(), {}, {}, guarded=True, model=cp_model.CpModel())
+    box = Choosing(demo(), {}, {}, Terms(guarded=True), model=cp_model.CpModel())
     x, y, z = (box.model.new_int_var(0, 100, name) for name in "xyz")
     laws = {"M1": x == 3 * 2, "M2": y == 2 * 3, "M3": z == 2 * 3, "A1": x + y == 10, "A2": y + z == 12}
     for name in parts.split():

@@ -5,7 +5,7 @@ from hypothesis import given, settings
 
 from isotact.core.model import ResolvedRig
 from isotact.core.wiring import plan, search
-from isotact.core.wiring.choosing import build
+from isotact.core.wiring.choosing import Terms, build
 from isotact.core.wiring.explain import Questions, _still_impossible, minimal_conflict
 from tests.rigs import (
     DATA,
@@ -31,7 +31,7 @@ from tests.strategies import rigs
 def core_of(rig: ResolvedRig, wanted: str):
     """The guarded model of one unmet promise, and its minimal conflict."""
     made, found = plan(rig), search(rig)
-    choosing = build(rig, found.links, found.options, guarded=True)
+    choosing = build(rig, found.links, found.options, Terms(guarded=True))
     for other in made.kept:
         held = choosing.model.add(choosing.kept[other] == 1)
         held.only_enforce_if(choosing.guard(("promise", other)))

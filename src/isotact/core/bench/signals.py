@@ -13,10 +13,9 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import ControlRole, Role, VideoRole, When
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.words import version_key
+from isotact.core.model.words import pixels_rate, version_key
 from isotact.core.wiring.candidates import medium_of, roles_fit
 from isotact.core.wiring.legs import Leg, legs_of
-from isotact.core.wiring.routes import pixels_rate
 
 
 @dataclass(frozen=True)

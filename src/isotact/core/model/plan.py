@@ -121,7 +121,7 @@ class Obstacle(Part):
 
     kind: Literal[
         "function", "cable", "stock", "firmware", "licence", "mode", "setting", "port", "power", "delay", "look",
-        "format", "screen", "radio", "order", "answer", "exclusive", "route", "promise",
+        "format", "screen", "radio", "order", "answer", "exclusive", "route", "promise", "school", "pin",
     ]  # fmt: skip
     device: Id | None = None
     says: str
@@ -143,6 +143,13 @@ class WakePair(Part):
 
     first: Id
     second: Id
+
+
+class PinAnswer(Part):
+    """What became of one pin of the rig, in the order of the rig."""
+
+    obeyed: bool
+    says: str
 
 
 class CostLine(Part):
@@ -169,6 +176,7 @@ class Plan(Part):
     unmet: tuple[Unmet, ...]
     cost: tuple[CostLine, ...]
     warnings: tuple[str, ...] = ()
+    pins: tuple[PinAnswer, ...] = ()
     candidates: int = Field(description="how many links were weighed")
     routes_weighed: int
 

@@ -8,7 +8,7 @@ from isotact.core.model.cable import CableType
 from isotact.core.model.ports import Port, Radio, Role
 from isotact.core.model.problems import Fault, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
-from isotact.core.model.rig import Device, Rig
+from isotact.core.model.rig import Device, PortPoint, Rig
 from isotact.core.model.words import Stage
 
 
@@ -113,6 +113,7 @@ def _unknown(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cab
     for number, item in enumerate(rig.bag):
         if item.cable not in cables:
             yield from _miss(("bag", number, "cable"), "cable type", item.cable, cables)
+    yield from _pinned(rig, profiles, cables)
     for number, promise in enumerate(rig.promises):
         if promise.kind == "power":
             continue
@@ -137,6 +138,19 @@ def _device_faults(number: int, device: Device, profile: Profile) -> Iterator[Fa
     for index, licence in enumerate(device.licences):
         if licence not in profile.licences:
             yield from _miss((*at, "licences", index), f"licence of {profile.id}", licence, profile.licences)
+
+
+def _pinned(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Fault]:
+    for number, pin in enumerate(rig.pins):
+        if pin.kind == "cable" and pin.cable is not None and pin.cable not in cables:
+            yield from _miss(("pins", number, "cable"), "cable type", pin.cable, cables)
+        ends = {"cable": ("a", "b"), "keep-out": ("at",)}.get(pin.kind, ())
+        for field in ends:
+            point: PortPoint = getattr(pin, field)
+            profile = profiles.get(rig.device(point.device).profile)
+            known = [port.id for port in profile.ports] if profile else []
+            if profile and point.port not in known:
+                yield from _miss(("pins", number, field, "port"), f"port of {profile.id}", point.port, known)
 
 
 def _miss(path: tuple[str | int, ...], what: str, key: str, known: Iterable[str]) -> Iterator[Fault]:

@@ -7,8 +7,8 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from isotact.core.model.base import Part
-from isotact.core.model.problems import Fault, nearest
-from isotact.core.model.units import Hours, Milliseconds
+from isotact.core.model.problems import Fault, Path, nearest
+from isotact.core.model.units import Hours, Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.words import FunctionId, Id, PictureFormat, Stage, Text, Version
 
 
@@ -81,10 +81,75 @@ Promise = Annotated[ControlPromise | PicturePromise | PowerPromise, Field(discri
 
 
 class Schools(Part):
-    """Where crews differ. `profile` leaves it to what each device says."""
+    """Where crews differ. `profile` and `either` leave it to the devices and to the planner."""
 
     wake: Literal["profile", "host-first", "camera-first"] = "profile"
     balance: Literal["before-outer-cables", "after-outer-cables"] = "before-outer-cables"
+    focus: Literal["either", "through-body", "motor"] = Field(
+        default="either", description="whether focus goes through the body or a motor turns the ring"
+    )
+    port: Literal["either", "splitter", "dummy-battery"] = Field(
+        default="either", description="how a body with one port gets both control and power"
+    )
+    chain: Literal["either", "clean", "look"] = Field(
+        default="either", description="whether a monitor with a look stands before or after what sends the picture on"
+    )
+    antennas: Literal["upright", "inward"] = "upright"
+    motor: Literal["above", "beside"] = Field(default="above", description="where motors hang on the rods")
+
+
+class Shot(Part):
+    """What the shot asks of focus, frame and field: what a choice between schools depends on."""
+
+    marks: bool = Field(default=False, description="focus marks have to be hit again on every take")
+    near_m: Metres = 1.2
+    far_m: Metres = 1.8
+    walk_s: Seconds = Field(default=4, description="how long the subject takes from far to near")
+    focal_mm: Millimetres = 35
+    stop: Annotated[float, Field(gt=0.5, le=64)] = 2.8
+    range_m: Metres = Field(default=20, description="how far away the furthest radio is")
+
+
+class PortPoint(Part):
+    """A port of a device."""
+
+    device: Id
+    port: Id
+
+
+class CablePin(Part):
+    """This join is made, with this cable type if one is named."""
+
+    kind: Literal["cable"] = "cable"
+    a: PortPoint
+    b: PortPoint
+    cable: Id | None = None
+
+
+class KeepOutPin(Part):
+    """Nothing goes into this port."""
+
+    kind: Literal["keep-out"] = "keep-out"
+    at: PortPoint
+
+
+class OffPin(Part):
+    """This device is not used."""
+
+    kind: Literal["off"] = "off"
+    device: Id
+
+
+class WayPin(Part):
+    """This promise takes the way over these joins, each written `device.port--device.port`."""
+
+    kind: Literal["way"] = "way"
+    promise: Id
+    over: list[Annotated[str, Field(max_length=300)]] = Field(max_length=12)
+
+
+Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="kind")]
+"""What the user decides; the planner obeys, or says why it cannot."""
 
 
 class Rig(Part):
@@ -100,6 +165,8 @@ class Rig(Part):
     bag: list[BagItem] = Field(default=[], max_length=200)
     promises: list[Promise] = Field(default=[], max_length=60)
     schools: Schools = Schools()
+    shot: Shot = Shot()
+    pins: list[Pin] = Field(default=[], max_length=60)
     note: Text | None = None
 
     @model_validator(mode="after")
@@ -124,6 +191,7 @@ def _rig_faults(rig: Rig) -> Iterator[Fault]:
                 yield (field, number, key), f"found '{value}' twice; give each its own"
             seen.add(value)
     devices = [device.id for device in rig.devices]
+    yield from _pin_faults(rig, devices)
     for number, promise in enumerate(rig.promises):
         if promise.kind != "power" and promise.at.device not in devices:
             found = promise.at.device
@@ -136,3 +204,21 @@ def _rig_faults(rig: Rig) -> Iterator[Fault]:
                 ("promises", number, "to"),
                 f"found '{promise.to}', which is not in this rig{nearest(promise.to, devices)}",
             )
+
+
+def _pin_faults(rig: Rig, devices: list[str]) -> Iterator[Fault]:
+    promises = [promise.id for promise in rig.promises]
+    for number, pin in enumerate(rig.pins):
+        named: list[tuple[Path, str, list[str], str]] = []
+        match pin:
+            case CablePin():
+                named = [(("a", "device"), pin.a.device, devices, "in"), (("b", "device"), pin.b.device, devices, "in")]
+            case KeepOutPin():
+                named = [(("at", "device"), pin.at.device, devices, "in")]
+            case OffPin():
+                named = [(("device",), pin.device, devices, "in")]
+            case WayPin():
+                named = [(("promise",), pin.promise, promises, "promised in")]
+        for path, found, known, word in named:
+            if found not in known:
+                yield ("pins", number, *path), f"found '{found}', which is not {word} this rig{nearest(found, known)}"

@@ -161,3 +161,9 @@ def version_key(version: str) -> tuple[int, ...]:
     while len(parts) > 1 and parts[-1] == 0:
         parts.pop()
     return tuple(parts)
+
+
+def pixels_rate(picture: str) -> float:
+    """Lines squared times rate: orders formats by how much picture a second they carry."""
+    lines, _, rate = picture.replace("i", "p").partition("p")
+    return int(lines) ** 2 * float(rate)

@@ -10,7 +10,7 @@ from isotact.core.model.cable import CableType
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import BusRole, ControlRole, Port, PowerRole, Radio, Role, VideoRole
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.words import CONNECTORS, axes_between
+from isotact.core.model.words import CONNECTORS, axes_between, pixels_rate
 
 _MEETS = {
     ("access-point", "station"),
@@ -242,7 +242,7 @@ def spans_of(rig: ResolvedRig, links: list[Link]) -> dict[str, Span]:
     found: dict[str, tuple[Link, Use, str | None, list[Link]]] = {}
     for link in links:
         for use in link.uses:
-            limit = _max_format(rig, link) if use.kind == "video" else None
+            limit = _max_format(rig, link, use) if use.kind == "video" else None
             key = SPAN_JOINT.join((f"{link.a}--{link.b}", use.role_a, use.role_b, limit or ""))
             found.setdefault(key, (link, use, limit, []))[3].append(link)
     return {
@@ -250,6 +250,17 @@ def spans_of(rig: ResolvedRig, links: list[Link]) -> dict[str, Span]:
     }
 
 
-def _max_format(rig: ResolvedRig, link: Link) -> str | None:
+def _max_format(rig: ResolvedRig, link: Link, use: Use) -> str | None:
+    """The cable's limit, where it keeps out a format that both ends know: any other limit makes no difference."""
     cable = rig.cables[link.cable] if link.cable else None
-    return next((c.max_format for c in cable.carries if c.max_format), None) if cable else None
+    limit = next((c.max_format for c in cable.carries if c.max_format), None) if cable else None
+    if limit is None:
+        return None
+    one, other = (
+        rig[link.a.device].role(link.a.endpoint, use.role_a),
+        rig[link.b.device].role(link.b.endpoint, use.role_b),
+    )
+    if not isinstance(one, VideoRole) or not isinstance(other, VideoRole):
+        return None
+    both = [picture for picture in one.formats if picture in other.formats]
+    return limit if any(pixels_rate(picture) > pixels_rate(limit) for picture in both) else None

@@ -18,8 +18,9 @@ from isotact.core.model.ports import ControlRole, Radio
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.wiring.candidates import Span, spans_of
 from isotact.core.wiring.feeds import is_feed, is_power, power_ends
+from isotact.core.wiring.pinning import add_pins
 from isotact.core.wiring.powering import add_power
-from isotact.core.wiring.requirements import Knob, Requirements, knob_values, knobs_of
+from isotact.core.wiring.requirements import Change, Knob, Requirements, knob_values, knobs_of
 from isotact.core.wiring.solving import new_model
 
 if TYPE_CHECKING:
@@ -29,6 +30,19 @@ Group = tuple[str, str]
 """What a constraint is about: a kind and a key."""
 
 
+@dataclass(frozen=True)
+class Terms:
+    """On what terms a model is built.
+
+    `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
+    rig's alone; else whoever builds several rigs into one model shares it out.
+    """
+
+    guarded: bool = False
+    extra: int = 0
+    own_stock: bool = True
+
+
 @dataclass
 class Choosing:
     """The variables of one rig's model. `guards` is filled only when the model is built to be questioned."""
@@ -36,7 +50,7 @@ class Choosing:
     rig: ResolvedRig
     links: dict[str, Link]
     options: dict[str, list[Requirements]]
-    guarded: bool = False
+    terms: Terms = Terms()
     spans: dict[str, Span] = field(default_factory=dict)
     model: cp_model.CpModel = field(default_factory=new_model)
     link: dict[str, cp_model.IntVar] = field(default_factory=dict)
@@ -49,6 +63,16 @@ class Choosing:
     battery: dict[str, cp_model.IntVar] = field(default_factory=dict)
     load_mw: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
     guards: dict[Group, cp_model.IntVar] = field(default_factory=dict)
+    pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
+    """Cable type -> one variable per piece that could be laid."""
+    got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    change: dict[Change, cp_model.IntVar] = field(default_factory=dict)
+    obeyed: list[cp_model.IntVar] = field(default_factory=list)
+    """Per pin of the rig, whether it is obeyed."""
+
+    @property
+    def guarded(self) -> bool:
+        return self.terms.guarded
 
     def add(self, group: Group, constraint: cp_model.BoundedLinearExpression | bool) -> cp_model.Constraint:
         """Add a constraint under its group."""
@@ -70,17 +94,28 @@ class Choosing:
 
 
 def build(
-    rig: ResolvedRig, links: list[Link], options: dict[str, list[Requirements]], guarded: bool = False
+    rig: ResolvedRig,
+    links: list[Link],
+    options: dict[str, list[Requirements]],
+    terms: Terms = Terms(),
+    model: cp_model.CpModel | None = None,
 ) -> Choosing:
-    """The model of `rig`: `options` holds, per promise, what each of its ways needs."""
-    choosing = Choosing(rig, {link.id: link for link in links}, options, guarded, spans_of(rig, links))
+    """The model of `rig`: `options` holds, per promise, what each of its ways needs.
+
+    With `model`, it is written into that one, beside what is there already.
+    """
+    choosing = Choosing(rig, {link.id: link for link in links}, options, terms, spans_of(rig, links))
+    if model is not None:
+        choosing.model = model
     _variables(choosing)
     _routes(choosing)
     _links(choosing)
+    _stock(choosing)
     _knobs(choosing)
     _exclusives(choosing)
     add_power(choosing)
     _wake_order(choosing)
+    add_pins(choosing)
     return choosing
 
 
@@ -134,6 +169,10 @@ def _route(
         c.model.add_implication(chosen, c.awake[device])
     for knob, allowed in needs.knobs.items():
         c.model.add_bool_or([chosen.negated(), *(c.value[knob][value] for value in allowed)])
+    for change in needs.changes:
+        if change not in c.change:
+            c.change[change] = c.model.new_bool_var(f"change {change}")
+        c.model.add_implication(chosen, c.change[change])
     for device, port in needs.idle_ports:
         for link in at[device, port]:
             c.clause(("dark", f"{device}.{port}"), [chosen.negated(), link.negated()])
@@ -162,9 +201,20 @@ def _links(c: Choosing) -> None:
         limit = port.peers if isinstance(port, Radio) else 1
         if len(those) > limit:
             c.add(("port", f"{device}.{endpoint}"), sum(those.values()) <= limit)
-    for cable, those in of.items():
-        if len(those) > c.rig.stock.get(cable, 0):
-            c.add(("stock", cable), sum(those.values()) <= c.rig.stock.get(cable, 0))
+    c.pieces = {cable: list(those.values()) for cable, those in of.items()}
+
+
+def _stock(c: Choosing) -> None:
+    """No more pieces of a type than there are, or than may be got."""
+    if not c.terms.own_stock:
+        return
+    for cable, those in c.pieces.items():
+        have = c.rig.stock.get(cable, 0)
+        if c.terms.extra:
+            c.got[cable] = c.model.new_int_var(0, c.terms.extra, f"got {cable}")
+            c.model.add(sum(those) <= have + c.got[cable])
+        elif len(those) > have:
+            c.add(("stock", cable), sum(those) <= have)
 
 
 def _leads(c: Choosing) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:

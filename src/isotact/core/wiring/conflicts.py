@@ -12,6 +12,7 @@ from isotact.core.model.rig import Promise
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.wiring.candidates import Span
 from isotact.core.wiring.choosing import Group
+from isotact.core.wiring.pinning import pin_words
 from isotact.core.wiring.requirements import Knob, Requirements
 
 
@@ -153,7 +154,12 @@ def _dark(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
     return Obstacle(kind="screen", device=device, says=says)
 
 
+def _pin(rig: ResolvedRig, key: str, _spans: Mapping[str, Span]) -> Obstacle:
+    return Obstacle(kind="pin", says=f"You pinned it: {pin_words(rig, rig.rig.pins[int(key)])}.")
+
+
 _WORDS = {
+    "pin": _pin,
     "port": _port,
     "stock": _stock,
     "exclusive": _exclusive,

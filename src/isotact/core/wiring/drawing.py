@@ -5,7 +5,7 @@ from isotact.core.model.plan import Join, LinkEnd, Plan
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import CONNECTORS, Id, Stage
-from isotact.core.wiring.explain import promise_words
+from isotact.core.wiring.wording import promise_words
 
 
 class MapPort(Part):

@@ -5,21 +5,23 @@ and what it lacks is named. Every way is ruled out by something fixed: that is n
 clash with what is kept: a minimal conflicting set is found by the solver, and its members are named.
 """
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import replace
 from functools import cached_property
 from typing import TYPE_CHECKING
 
-from isotact.core.model.plan import Link, Obstacle, Unmet
+from isotact.core.model.plan import Link, Obstacle, Plan, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.wiring.candidates import would_be
-from isotact.core.wiring.choosing import Choosing, Group, build
+from isotact.core.wiring.choosing import Choosing, Group, Terms, build
 from isotact.core.wiring.conflicts import conflict_obstacles
 from isotact.core.wiring.legs import legs_of
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
 from isotact.core.wiring.routes import Way, Ways
 from isotact.core.wiring.solving import solve
+from isotact.core.wiring.wording import promise_words
 
 if TYPE_CHECKING:
     from isotact.core.wiring.planner import Searched
@@ -27,11 +29,11 @@ if TYPE_CHECKING:
 QUESTION_LIMIT_S = 5.0
 
 
-def explain(found: "Searched", solved: Choosing, kept: tuple[str, ...]) -> Iterator[Unmet]:
-    """One Unmet per promise that is not in `kept`, in the order of the rig. `solved` is aimed anew by this."""
-    rig = solved.rig
+def explain(found: "Searched", solved: Choosing, made: Plan) -> Iterator[Unmet]:
+    """One Unmet per promise that `made` does not keep, in the order of the rig. `solved` is aimed anew by this."""
+    rig, kept = solved.rig, made.kept
     dream: Ways | None = None
-    questions = Questions(solved, kept)
+    questions = Questions(solved, kept, [pin.obeyed for pin in made.pins])
     for promise in rig.rig.promises:
         if promise.id in kept:
             continue
@@ -42,17 +44,6 @@ def explain(found: "Searched", solved: Choosing, kept: tuple[str, ...]) -> Itera
         else:
             dream = dream or Ways(rig, would_be(rig))
             yield _no_way(rig, promise, dream)
-
-
-def promise_words(rig: ResolvedRig, promise: Promise) -> str:
-    """What was promised, short: `ISO from the touch screen of Phone`."""
-    if promise.kind == "power":
-        return f"{promise.hours_h:g} h without a battery change"
-    placed = rig[promise.at.device]
-    surface = placed.profile.surface(promise.at.surface).name
-    if promise.kind == "control":
-        return f"{FUNCTIONS[promise.function].name} from the {surface} of {placed.name}"
-    return f"picture on the {surface} of {placed.name}"
 
 
 def _ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
@@ -75,6 +66,7 @@ def _ways_out(found: list[Obstacle]) -> Iterator[str]:
         "delay": "Agree a longer delay with whoever watches, or bring a faster link.",
         "look": "Agree a picture without that look, or add a monitor that puts it on and loops out.",
         "format": "Bring a link that takes the format that the body gives.",
+        "school": "Leave the school of focus open, or bring what it asks for.",
         "setting": "Take another device for one of the two ends.",
     }
     for obstacle in found:
@@ -190,15 +182,18 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
 class Questions:
     """What can be asked of a solved choice. Its model is aimed anew, and one with guards is built once for all."""
 
-    def __init__(self, solved: Choosing, kept: tuple[str, ...]) -> None:
+    def __init__(self, solved: Choosing, kept: tuple[str, ...], obeyed: Sequence[bool] = ()) -> None:
         self.rig = solved.rig
         self.kept = kept
+        self._obeyed = obeyed
         self._plain = solved
         self._options = solved.options
 
     @cached_property
     def _guarded(self) -> Choosing:
-        choosing = build(self.rig, list(self._plain.links.values()), self._options, guarded=True)
+        obeyed = [pin for pin, done in zip(self.rig.rig.pins, self._obeyed, strict=False) if done]
+        rig = replace(self.rig, rig=self.rig.rig.model_copy(update={"pins": obeyed}))
+        choosing = build(rig, list(self._plain.links.values()), self._options, Terms(guarded=True))
         for promise in self.rig.rig.promises:
             made = choosing.model.add(choosing.kept[promise.id] == 1)
             made.only_enforce_if(choosing.guard(("promise", promise.id)))
@@ -213,7 +208,7 @@ class Questions:
             because = _sentence(self.rig, promise, [says])
             return Unmet(promise=promise.id, verdict="gave-up", because=because, obstacles=())
         clashing = tuple(key for kind, key in core if kind == "promise")
-        listed = tuple(conflict_obstacles(self.rig, self._options, promise, core, choosing.spans))
+        listed = tuple(conflict_obstacles(choosing.rig, self._options, promise, core, choosing.spans))
         lost = self.what_it_costs(promise.id)
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
         outs = [f"Give up {', and '.join(words)}."] if words else []
@@ -235,7 +230,8 @@ class Questions:
         weights = {other.id: other.weight for other in self.rig.rig.promises}
         first = 1 + sum(weights[key] for key in self.kept)
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)
-        choosing.model.maximize(first * choosing.kept[promise] + others)
+        pins = 2 * first * sum(choosing.obeyed)
+        choosing.model.maximize(first * choosing.kept[promise] + others + pins)
         solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, weighted=False)
         if verdict != "optimal" or not solver.value(choosing.kept[promise]):
             return ()

@@ -7,6 +7,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.wiring.candidates import candidates
 from isotact.core.wiring.choosing import build
 from isotact.core.wiring.explain import explain
+from isotact.core.wiring.pinning import is_pinned
 from isotact.core.wiring.pricing import aim
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
 from isotact.core.wiring.routes import Ways
@@ -53,7 +54,7 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
     found = search(rig)
-    useful = _useful(found)
+    useful = useful_links(rig, found)
     choosing = build(rig, useful, found.options)
     aim(choosing)
     solver, verdict = solve(choosing.model, time_limit_s)
@@ -61,11 +62,11 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
         return write_plan(choosing, None, found.links, "out-of-time", found.cut_short)
     proven = verdict == "optimal" and not found.cut_short
     made = write_plan(choosing, solver, found.links, "proven-optimal" if proven else "best-so-far", found.cut_short)
-    return made.model_copy(update={"unmet": tuple(explain(found, choosing, made.kept))})
+    return made.model_copy(update={"unmet": tuple(explain(found, choosing, made))})
 
 
-def _useful(found: Searched) -> list[Link]:
-    """The links that some way takes, or that carry power; the rest can only cost."""
+def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:
+    """The links that some way takes, that carry power, or that a pin names; the rest can only cost."""
     taken = {
         link.id
         for ways in found.options.values()
@@ -73,4 +74,8 @@ def _useful(found: Searched) -> list[Link]:
         for crossing in needs.way.crossings
         for link in crossing.span.links
     }
-    return [link for link in found.links if link.id in taken or any(use.kind == "power" for use in link.uses)]
+    return [
+        link
+        for link in found.links
+        if link.id in taken or any(use.kind == "power" for use in link.uses) or is_pinned(rig, link)
+    ]

@@ -51,11 +51,29 @@ def _price_of_piece(
 
 
 def aim(c: Choosing) -> None:
-    """Keep the most promises by weight; among those the cheapest; among those by the order of the profiles."""
+    """Obey the pins; keep the most promises by weight; among those the cheapest; then by the order of the profiles."""
+    c.model.maximize(gain([c]))
+
+
+def gain(several: list[Choosing]) -> cp_model.LinearExpr:
+    """What is to be made most of, over the rigs of one model."""
+    points = [pair for c in several for pair in points_of(c)]
+    dear = 1 + sum(abs(weight) for weight, _ in points)
+    kept = [(dear * promise.weight, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
+    first = dear * (1 + sum(promise.weight for c in several for promise in c.rig.rig.promises))
+    obeyed = [(first, var) for c in several for var in c.obeyed]
+    return _sum(kept) + _sum(obeyed) - _sum(points)
+
+
+def points_of(c: Choosing) -> list[tuple[int, cp_model.IntVar]]:
+    """The price of everything that can be chosen, in thousandths of a point."""
     points = [
         (FINE * costs.WORDS[kind][1] * count, var) for kind, items in price(c).items() for count, var in items if count
     ]
-    points += [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
-    dear = 1 + sum(weight for weight, _ in points)
-    gain = [(dear * promise.weight, c.kept[promise.id]) for promise in c.rig.rig.promises]
-    c.model.maximize(sum(weight * var for weight, var in gain) - sum(weight * var for weight, var in points))
+    return points + [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
+
+
+def _sum(terms: list[tuple[int, cp_model.IntVar]]) -> cp_model.LinearExpr:
+    from ortools.sat.python import cp_model
+
+    return cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms])

@@ -13,6 +13,10 @@ Knob = tuple[str, str, str]
 """device, kind (mode, setting or answer), key (empty for the mode)."""
 
 
+Change = tuple[str, str, str]
+"""device, kind (firmware or licence), value: something to be loaded before the day."""
+
+
 @dataclass(frozen=True)
 class Requirements:
     """What must be chosen for one way of one promise."""
@@ -24,6 +28,8 @@ class Requirements:
     formats: tuple[str, ...] | None = None
     """The picture formats that every link of the way takes; None for a way without video links."""
     contradicts: Knob | None = None
+    changes: tuple[Change, ...] = ()
+    """What would have to be loaded first; empty unless the asker may load things."""
 
 
 def requirements(rig: ResolvedRig, way: Way) -> Requirements:
@@ -108,11 +114,40 @@ def obstacles(rig: ResolvedRig, promise: ControlPromise | PicturePromise, needs:
                 yield Obstacle(kind="licence", device=leg.device, says=says)
     if promise.kind == "picture":
         yield from _picture_obstacles(rig, promise, needs)
+    else:
+        yield from _school_obstacles(rig, promise, way)
     if needs.contradicts is not None:
         device, kind, key = needs.contradicts
         what = "mode" if kind == "mode" else f"{kind} “{key}”"
         says = f"{rig[device].name} would need two values of its {what} at once."
         yield Obstacle(kind="setting", device=device, says=says)
+
+
+def changes_for(rig: ResolvedRig, way: Way) -> tuple[Change, ...]:
+    """The firmware and licences that `way` lacks."""
+    lacking: dict[Change, None] = {}
+    for leg in way.legs:
+        placed = rig[leg.device]
+        for when in leg.whens:
+            if firmware_missing(placed, when):
+                lacking[leg.device, "firmware", when.firmware or ""] = None
+            if licence_missing(placed, when):
+                lacking[leg.device, "licence", when.licence or ""] = None
+    return tuple(lacking)
+
+
+def by_motor(rig: ResolvedRig, way: Way) -> bool:
+    """Whether a motor on the way turns a ring."""
+    return any(rig[leg.device].profile.motor is not None for leg in way.legs)
+
+
+def _school_obstacles(rig: ResolvedRig, promise: ControlPromise, way: Way) -> Iterator[Obstacle]:
+    school = rig.rig.schools.focus
+    if promise.function != "focus" or school == "either" or by_motor(rig, way) == (school == "motor"):
+        return
+    names = {"motor": "a motor on the ring", "through-body": "the body"}
+    says = f"This job pulls focus by {names[school]}; this way does not."
+    yield Obstacle(kind="school", device=way.legs[-1].device, says=says)
 
 
 def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, needs: Requirements) -> Iterator[Obstacle]:

@@ -8,7 +8,7 @@ from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import VideoRole, When
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.words import version_key
+from isotact.core.model.words import Stage, pixels_rate, version_key
 from isotact.core.wiring.candidates import Span, spans_of
 from isotact.core.wiring.legs import Leg, Node, legs_of
 
@@ -62,6 +62,8 @@ class Ways:
                 entering[leg.device, leg.enters].append(leg)
         crossings: dict[tuple[str, Node], list[tuple[Crossing, Node]]] = defaultdict(list)
         for span in self.spans.values():
+            if _leads_back(rig, span):
+                continue
             a, b = (span.a.endpoint, span.use.role_a), (span.b.endpoint, span.use.role_b)
             if span.use.flow in ("a-to-b", "both"):
                 crossings[span.a.device, a].append((Crossing(span, span.a, span.b), b))
@@ -139,6 +141,15 @@ class Ways:
                 yield from self._onward((*legs, leg), (*crossed, crossing), leading)
 
 
+def _leads_back(rig: ResolvedRig, span: Span) -> bool:
+    """Whether a picture that has left the gimbal would be led back onto it by cable: nobody does that."""
+    if span.use.kind != "video" or span.links[0].kind != "cable":
+        return False
+    sender, receiver = (span.a, span.b) if span.use.flow == "a-to-b" else (span.b, span.a)
+    stages = [rig[end.device].stage_of(end.endpoint) for end in (sender, receiver)]
+    return stages[0] == Stage.OFF_GIMBAL and stages[1] != Stage.OFF_GIMBAL
+
+
 def has_look(way: Way) -> bool:
     """Whether the picture at the end of `way` carries the look."""
     look = False
@@ -167,12 +178,6 @@ def link_roles(rig: ResolvedRig, crossing: Crossing) -> list[VideoRole]:
     ]
     roles.sort(key=lambda pair: pair[0] != crossing.at)
     return [role for _, role in roles if isinstance(role, VideoRole)]
-
-
-def pixels_rate(picture: str) -> float:
-    """Lines squared times rate: orders formats by how much picture a second they carry."""
-    lines, _, rate = picture.replace("i", "p").partition("p")
-    return int(lines) ** 2 * float(rate)
 
 
 def firmware_missing(placed: Placed, when: When) -> bool:

@@ -14,6 +14,7 @@ from isotact.core.wiring.candidates import Span
 from isotact.core.wiring.choosing import Choosing, wake_pairs
 from isotact.core.wiring.feeds import is_power, power_ends
 from isotact.core.wiring.legs import endpoint_words
+from isotact.core.wiring.pinning import pin_answers
 from isotact.core.wiring.pricing import price
 from isotact.core.wiring.requirements import Requirements, knob_now
 from isotact.core.wiring.routes import Way, has_look
@@ -62,6 +63,7 @@ def write_plan(
         unmet=(),
         cost=tuple(_cost(c, solver)),
         warnings=tuple(warnings),
+        pins=tuple(pin_answers(c, [solver.value(var) for var in c.obeyed], links)),
         candidates=len(links),
         routes_weighed=weighed,
     )
