@@ -7,6 +7,7 @@ from pydantic import BaseModel, ValidationError
 
 from isotact.catalogue.reading import Source, read_text
 from isotact.core.model.cable import CableType
+from isotact.core.model.example import Example
 from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import Path, Problem, RefusedError, nearest
@@ -14,9 +15,16 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
 
 Document = TypeVar("Document", bound=BaseModel)
-FORMATS: dict[str, type[BaseModel]] = {"rig": Rig, "kit": Kit, "profile": Profile, "cable": CableType, "plan": Plan}
+FORMATS: dict[str, type[BaseModel]] = {
+    "rig": Rig,
+    "kit": Kit,
+    "profile": Profile,
+    "cable": CableType,
+    "plan": Plan,
+    "example": Example,
+}
 VERSION = 1
-_TAGS = {"control", "picture", "power", "video", "bus"}
+_TAGS = {"control", "picture", "power", "video", "bus", "cable", "keep-out", "off", "way"}
 
 
 def read_document(text: str, kind: type[Document], file: str = "") -> Document:

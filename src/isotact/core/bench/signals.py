@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from weakref import WeakKeyDictionary
 
 from isotact.core.conditions.cables import sent_format
-from isotact.core.conditions.world import Plugged, World
+from isotact.core.conditions.world import Plugged, World, up_since_s
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import ControlRole, Role, VideoRole, When
 from isotact.core.model.resolved import ResolvedRig
@@ -166,7 +166,8 @@ def _found_each_other(world: World, role: ControlRole, end: LinkEnd, peer: str, 
     if role.joined_before_wake and plug is not None and plug.at_s > (mine.boot_started_s or 0):
         return False
     if role.wake == "peer-first":
-        return theirs.awake_since_s is not None and (mine.boot_started_s or 0) >= theirs.awake_since_s
+        up_s = up_since_s(world, peer)
+        return up_s is not None and (mine.boot_started_s or 0) >= up_s
     if role.wake == "self-first":
         return mine.awake_since_s is not None and (theirs.boot_started_s or 0) >= mine.awake_since_s
     return True

@@ -127,6 +127,20 @@ def feeder_of(world: World, device: str, seen: tuple[str, ...] = ()) -> str | No
     return None
 
 
+def up_since_s(world: World, device: str, seen: tuple[str, ...] = ()) -> float | None:
+    """Since when a device is up; for one that nobody switches on, since the feed that it runs from. None: it is not."""
+    if world.rig[device].profile.wake is not None:
+        return world.devices[device].awake_since_s
+    if world.rig[device].profile.power is None or world.rig.runs_alone(device):
+        return 0.0
+    for plug in world.plugged:
+        for here, there in ((plug.a, plug.b), (plug.b, plug.a)):
+            if here.device == device and there.device not in seen and _feeds(world, plug, there, here):
+                since = up_since_s(world, there.device, (*seen, device))
+                return None if since is None else max(since, plug.at_s)
+    return None
+
+
 def _feeds(world: World, plug: Plugged, giver: LinkEnd, taker: LinkEnd) -> bool:
     asleep = world.rig[giver.device].profile.wake is not None and not world.devices[giver.device].is_awake
     if asleep or not plug.seated:

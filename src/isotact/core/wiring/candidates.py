@@ -10,7 +10,7 @@ from isotact.core.model.cable import CableType
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import BusRole, ControlRole, Port, PowerRole, Radio, Role, VideoRole
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.words import CONNECTORS, axes_between, pixels_rate
+from isotact.core.model.words import CONNECTORS, Stage, axes_between, pixels_rate
 
 _MEETS = {
     ("access-point", "station"),
@@ -142,16 +142,19 @@ def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, bag: _Ba
     if not fitting:
         return
     ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
-    axes = axes_between(one.stage_of(port_a.id), other.stage_of(port_b.id))
+    stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
+    axes = axes_between(*stages)
     captive = (port_a.captive_mm is not None, port_b.captive_mm is not None)
     if CONNECTORS[port_a.connector].direct or CONNECTORS[port_b.connector].direct or any(captive):
-        if port_a.connector == port_b.connector and not all(captive):
+        lead_mm = port_a.captive_mm or port_b.captive_mm
+        near = reaches(lead_mm, *stages) if lead_mm else stages[0] == stages[1]
+        if port_a.connector == port_b.connector and not all(captive) and near:
             uses = tuple(_use(a, b) for a, b in fitting)
             crossed = axes if any(captive) else ()
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses, axes=crossed)
         return
     for lay in bag.lays(port_a.connector, port_b.connector):
-        if not lay.goes_in(port_a, port_b):
+        if not lay.goes_in(port_a, port_b) or not reaches(lay.cable.length_mm, *stages):
             continue
         carried = tuple(_use(a, b) for a, b in fitting if lay.carries(a))
         if carried:
@@ -169,6 +172,16 @@ def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, bag: _Ba
                 uses=carried,
                 axes=axes,
             )
+
+
+REACH_MM = 1000
+"""The shortest cable from the gimbal to something that stands or is held beside it. Common practice, no source."""
+
+
+def reaches(length_mm: float, one: Stage, other: Stage) -> bool:
+    """Whether a cable so long spans two stages: only what leaves the gimbal asks for length."""
+    leaves = (one == Stage.OFF_GIMBAL) != (other == Stage.OFF_GIMBAL)
+    return not leaves or length_mm >= REACH_MM
 
 
 def roles_fit(a: Role, b: Role) -> bool:

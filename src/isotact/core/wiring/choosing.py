@@ -295,7 +295,7 @@ def wake_pairs(rig: ResolvedRig, span: Span) -> list[tuple[str, str]]:
     """
     if is_power(span):
         giver, _, taker, _ = power_ends(rig, span)
-        return [] if rig.runs_alone(taker) or rig[taker].profile.wake is None else [(giver, taker)]
+        return [] if rig.runs_alone(taker) else [(giver, taker)]
     pairs = []
     for end, other, name in ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b)):
         role = rig[end.device].role(end.endpoint, name)

@@ -14,7 +14,7 @@ from isotact.core.model.plan import Link, Obstacle, Plan, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.model.words import FUNCTIONS
-from isotact.core.wiring.candidates import would_be
+from isotact.core.wiring.candidates import reaches, would_be
 from isotact.core.wiring.choosing import Choosing, Group, Terms, build
 from isotact.core.wiring.conflicts import conflict_obstacles
 from isotact.core.wiring.legs import legs_of
@@ -119,8 +119,12 @@ def _cables_missing(
         if link.kind != "cable" or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
             continue
         there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
-        wrong = [rig.cables[key].name for key in sorted(have) if _fits_plugs(rig, link, key)]
+        fits = [rig.cables[key] for key in sorted(have) if _fits_plugs(rig, link, key)]
+        stages = [rig[end.device].stage_of(end.endpoint) for end in (link.a, link.b)]
+        short = [cable.name for cable in fits if not reaches(cable.length_mm, stages[0], stages[1])]
+        wrong = [cable.name for cable in fits if cable.name not in short]
         because = f"{'; '.join(wrong)} would fit but does not carry it" if wrong else "none in the bag fits"
+        because = f"{'; '.join(short)} is too short to leave the gimbal" if short and not wrong else because
         says.append(f"No cable joins {there} with {here}: {because}.")
         same_ends = {
             one.cable

@@ -19,18 +19,22 @@ if TYPE_CHECKING:
 
 @dataclass
 class _Flows:
-    """Per device what feeds it, and what it passes on, in milliwatts."""
+    """Per device what feeds it, the spans that could, and what it passes on, in milliwatts."""
 
     into: dict[str, list[cp_model.IntVar]]
     out: dict[str, list[cp_model.LinearExpr]]
     most_mw: int
+    could: dict[str, list[Span]]
 
 
 def add_power(c: Choosing) -> None:
     """Add the constraints of power, and with them the loads and batteries, to `c`."""
     draws = [placed.profile.power.draw_w for placed in c.rig.devices.values() if placed.profile.power]
-    flows = _Flows(defaultdict(list), defaultdict(list), round(1000 * sum(draws)))
     feeds = [span for span in c.spans.values() if is_power(span) and span.key in c.span]
+    could: dict[str, list[Span]] = defaultdict(list)
+    for span in feeds:
+        could[power_ends(c.rig, span)[2]].append(span)
+    flows = _Flows(defaultdict(list), defaultdict(list), round(1000 * sum(draws)), could)
     givers = {power_ends(c.rig, span)[0] for span in feeds}
     for device, placed in c.rig.devices.items():
         power = placed.profile.power
@@ -66,12 +70,9 @@ def _feed(c: Choosing, span: Span, flows: _Flows, givers: set[str]) -> None:
             unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
     c.model.add_implication(fed, c.awake[giver])
     c.model.add_implication(fed, c.awake[taker])
-    # A cable that carries power feeds whether it was wanted or not, unless a setting stops it.
-    both = [c.awake[giver].negated(), c.awake[taker].negated()]
-    for link in span.links:
-        c.model.add_bool_or([c.link[link.id].negated(), *both, fed, *unwanted])
     flows.into[taker].append(fed)
     limits = {link.id: limit_mw(c.rig, span, link) for link in span.links}
+    _feeds_unasked(c, span, flows, [fed, *unwanted], limits)
     if taker not in givers:
         draw = draw_mw(c.rig[taker])
         flows.out[giver].append(draw * fed)
@@ -88,6 +89,27 @@ def _feed(c: Choosing, span: Span, flows: _Flows, givers: set[str]) -> None:
             made = c.model.add(flow <= limit)
             guard = [c.guard(("limit", span.key))] if c.guarded else []
             made.only_enforce_if([c.link[key], *guard])
+
+
+def _feeds_unasked(
+    c: Choosing, span: Span, flows: _Flows, unless: list[cp_model.IntVar], limits: dict[str, int]
+) -> None:
+    """A cable that carries power feeds whether it was wanted or not, unless a setting stops it.
+
+    A device fed at two ports takes from either; the plan reckons with one, and the other must stand the load too.
+    """
+    giver, _, taker, _ = power_ends(c.rig, span)
+    mine = _inlet(span, taker)
+    others = [c.span[other.key] for other in flows.could[taker] if _inlet(other, taker) != mine]
+    both = [c.awake[giver].negated(), c.awake[taker].negated()]
+    for link in span.links:
+        c.model.add_bool_or([c.link[link.id].negated(), *both, *unless, *others])
+        if others and limits[link.id] < flows.most_mw:
+            c.model.add(c.load_mw[taker] <= limits[link.id]).only_enforce_if(c.link[link.id])
+
+
+def _inlet(span: Span, taker: str) -> str:
+    return next(end.endpoint for end in (span.a, span.b) if end.device == taker)
 
 
 def _lasts(c: Choosing, promise: PowerPromise, device: str, usable_wh: float) -> None:

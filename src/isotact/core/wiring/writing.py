@@ -278,7 +278,18 @@ def _order(c: Choosing, taken: dict[str, Requirements], fed: list[str]) -> tuple
             )
         elif (first, second) not in order and not _reaches(order, second, first):
             order.append((first, second))
-    return order, list(dict.fromkeys(warnings))
+    return _of_those_that_wake(c.rig, order), list(dict.fromkeys(warnings))
+
+
+def _of_those_that_wake(rig: ResolvedRig, order: list[tuple[str, str]]) -> list[tuple[str, str]]:
+    """The order without the devices that nobody switches on: what wanted one of them awake wants what feeds it."""
+    for device in dict.fromkeys(key for pair in order for key in pair):
+        if rig[device].profile.wake is None:
+            before = [first for first, second in order if second == device]
+            after = [second for first, second in order if first == device]
+            order = [pair for pair in order if device not in pair]
+            order += [(first, second) for first in before for second in after]
+    return list(dict.fromkeys(pair for pair in order if pair[0] != pair[1]))
 
 
 def _is_host(rig: ResolvedRig, device: str, endpoint: str, role_name: str) -> bool:
