@@ -33,7 +33,19 @@ def would_be(rig: ResolvedRig) -> list[Link]:
 
 def _sorted(rig: ResolvedRig, stock: dict[str, int]) -> list[Link]:
     laid = _Bag([(rig.cables[key], count) for key, count in stock.items()])
-    return sorted(_links(rig, laid), key=lambda link: link.id)
+    links = (link for link in _links(rig, laid) if _suits_school(rig, link))
+    return sorted(links, key=lambda link: link.id)
+
+
+def _suits_school(rig: ResolvedRig, link: Link) -> bool:
+    """Of the two ways to give one port both control and power, the one that the job has chosen."""
+    school = rig.rig.schools.port
+    if school == "either" or not any(use.kind == "power" for use in link.uses):
+        return True
+    ports = [rig[end.device].endpoint(end.endpoint) for end in (link.a, link.b)]
+    if any(isinstance(port, Port) and port.connector == "battery-bay" for port in ports):
+        return school == "dummy-battery"
+    return link.lead is None or school == "splitter"
 
 
 def _links(rig: ResolvedRig, bag: "_Bag") -> Iterator[Link]:

@@ -35,3 +35,22 @@ def length_units(length_mm: float) -> int:
 def delay_units(delay_ms: float) -> int:
     """Whole tens of milliseconds, rounded up."""
     return int(-(-delay_ms // 10))
+
+
+GET_CABLE = 25
+GET_ADAPTER = 20
+GET_SPLITTER = 35
+GET_DEVICE = 80
+GET_PER_100_G = 2
+LOAD_FIRMWARE = 30
+LOAD_LICENCE = 60
+DROP_PER_WEIGHT = 40
+"""What changes cost, beside each other: something small to get is better than a promise dropped; a device is dear."""
+
+
+GET = {"cable": GET_CABLE, "adapter": GET_ADAPTER, "splitter": GET_SPLITTER}
+
+
+def get_device(mass_g: float) -> int:
+    """The price of bringing a device: what is heavy is a nuisance besides."""
+    return GET_DEVICE + GET_PER_100_G * int(-(-mass_g // 100))

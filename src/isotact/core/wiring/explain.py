@@ -40,13 +40,13 @@ def explain(found: "Searched", solved: Choosing, made: Plan) -> Iterator[Unmet]:
         if promise.kind == "power" or found.options[promise.id]:
             yield questions.conflict(promise)
         elif found.ruled_out[promise.id]:
-            yield _ruled_out(rig, promise, found.ruled_out[promise.id])
+            yield ruled_out(rig, promise, found.ruled_out[promise.id])
         else:
             dream = dream or Ways(rig, would_be(rig))
-            yield _no_way(rig, promise, dream)
+            yield no_way(rig, promise, dream)
 
 
-def _ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
+def ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
     """Name what rules out the way with the fewest obstacles."""
     listed = [list(obstacles(rig, promise, needs)) for needs in ways]
     best = min(listed, key=len)
@@ -79,7 +79,7 @@ def _sentence(rig: ResolvedRig, promise: Promise, reasons: list[str]) -> str:
     return f"{words[0].upper()}{words[1:]}: no. {' '.join(dict.fromkeys(reasons))}"
 
 
-def _no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Ways) -> Unmet:
+def no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Ways) -> Unmet:
     """No way with the bag as it is: what would a way need that is not here?"""
     ways, _ = dream.of(promise)
     needed = [requirements(rig, way) for way in ways]

@@ -5,14 +5,14 @@ from dataclasses import dataclass
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.wiring.candidates import candidates
-from isotact.core.wiring.choosing import build
+from isotact.core.wiring.choosing import Choosing, build
 from isotact.core.wiring.explain import explain
 from isotact.core.wiring.pinning import is_pinned
 from isotact.core.wiring.pricing import aim
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
 from isotact.core.wiring.routes import Ways
-from isotact.core.wiring.solving import solve
-from isotact.core.wiring.writing import write_plan
+from isotact.core.wiring.solving import Watch, solve
+from isotact.core.wiring.writing import Status, write_plan
 
 TIME_LIMIT_S = 20.0
 
@@ -48,21 +48,31 @@ def search(rig: ResolvedRig, links: list[Link] | None = None) -> Searched:
     return Searched(links, options, ruled_out, tuple(cut_short))
 
 
-def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
-    """The best plan for `rig`, proven optimal unless its status says otherwise.
+def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Plan:
+    """The best plan for `rig`, proven optimal unless its status says otherwise, with reasons for what it cannot keep.
 
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
-    found = search(rig)
-    useful = useful_links(rig, found)
-    choosing = build(rig, useful, found.options)
-    aim(choosing)
-    solver, verdict = solve(choosing.model, time_limit_s)
-    if verdict not in ("optimal", "feasible"):
-        return write_plan(choosing, None, found.links, "out-of-time", found.cut_short)
-    proven = verdict == "optimal" and not found.cut_short
-    made = write_plan(choosing, solver, found.links, "proven-optimal" if proven else "best-so-far", found.cut_short)
+    found, choosing, made = _chosen(rig, time_limit_s, watch)
+    if made.status == "out-of-time":
+        return made
     return made.model_copy(update={"unmet": tuple(explain(found, choosing, made))})
+
+
+def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
+    """The same without the reasons: for comparing, where nobody asks why."""
+    return _chosen(rig, time_limit_s, None)[2]
+
+
+def _chosen(rig: ResolvedRig, time_limit_s: float, watch: Watch | None) -> tuple[Searched, Choosing, Plan]:
+    found = search(rig)
+    choosing = build(rig, useful_links(rig, found), found.options)
+    aim(choosing)
+    solver, verdict = solve(choosing.model, time_limit_s, watch=watch)
+    if verdict not in ("optimal", "feasible"):
+        return found, choosing, write_plan(choosing, None, found.links, "out-of-time", found.cut_short)
+    status: Status = "proven-optimal" if verdict == "optimal" and not found.cut_short else "best-so-far"
+    return found, choosing, write_plan(choosing, solver, found.links, status, found.cut_short)
 
 
 def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:

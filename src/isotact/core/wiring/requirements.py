@@ -160,5 +160,19 @@ def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, needs: Require
         yield Obstacle(kind="look", says="Nothing on this way puts the look on the picture.")
     if promise.look == "clean" and has_look(way):
         yield Obstacle(kind="look", says="The look is burnt in on this way; a clean picture was promised.")
+    wanted = {"clean": False, "look": True}.get(rig.rig.schools.chain)
+    if wanted is not None and promise.look == "any" and _sent_with_look(way) not in (None, wanted):
+        says = f"This job sends pictures on {'with the look' if wanted else 'clean'}; this way does not."
+        yield Obstacle(kind="school", says=says)
     if needs.formats == ():
         yield Obstacle(kind="format", says="No picture format is taken by every link on this way.")
+
+
+def _sent_with_look(way: Way) -> bool | None:
+    """Whether the look is on the picture where it leaves by radio; None when it never does."""
+    look = False
+    for leg, crossing in zip(way.legs, way.crossings, strict=False):
+        look = leg.look == "adds" or (look and leg.look == "keeps")
+        if crossing.span.links[0].kind == "radio":
+            return look
+    return None

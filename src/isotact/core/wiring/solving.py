@@ -5,6 +5,7 @@ Loading it takes longer than everything else at the start of the server together
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 from typing import TYPE_CHECKING, Literal
 
@@ -27,7 +28,37 @@ def warm_up() -> None:
     new_model()
 
 
-def solve(model: cp_model.CpModel, time_limit_s: float, weighted: bool = True) -> tuple[cp_model.CpSolver, Verdict]:
+class Watch:
+    """Lets somebody follow a long search and stop it. Hand one to a search, keep it, ask it from another thread."""
+
+    def __init__(self) -> None:
+        self.stage = ""
+        self.done, self.of = 0, 0
+        self.best: int | None = None
+        self.bound: int | None = None
+        self.stopped = False
+        self._stop: Callable[[], object] | None = None
+
+    def at(self, stage: str, done: int = 0, of: int = 0) -> None:
+        """Say what is being worked at."""
+        self.stage, self.done, self.of = stage, done, of
+
+    def stop(self) -> None:
+        """End the search; the best so far is what it gives."""
+        self.stopped = True
+        if self._stop is not None:
+            self._stop()
+
+    def hold(self, stop: Callable[[], object]) -> None:
+        """Remember how the solver at work is stopped."""
+        self._stop = stop
+        if self.stopped:
+            stop()
+
+
+def solve(
+    model: cp_model.CpModel, time_limit_s: float, weighted: bool = True, watch: Watch | None = None
+) -> tuple[cp_model.CpSolver, Verdict]:
     """Solve with one worker and a fixed seed, so that the same model always gives the same answer.
 
     `weighted` is for models with the plan's objective: the settings are those that proved quickest on them.
@@ -50,4 +81,20 @@ def solve(model: cp_model.CpModel, time_limit_s: float, weighted: bool = True) -
         cp_model.FEASIBLE: "feasible",
         cp_model.INFEASIBLE: "infeasible",
     }
-    return solver, verdicts.get(solver.solve(model), "unknown")
+    if watch is None:
+        return solver, verdicts.get(solver.solve(model), "unknown")
+    return solver, verdicts.get(solver.solve(model, _watching(watch)), "unknown")
+
+
+def _watching(watch: Watch) -> cp_model.CpSolverSolutionCallback:
+    from ortools.sat.python import cp_model
+
+    class Callback(cp_model.CpSolverSolutionCallback):
+        def on_solution_callback(self) -> None:
+            watch.best, watch.bound = round(self.objective_value), round(self.best_objective_bound)
+            if watch.stopped:
+                self.stop_search()
+
+    made = Callback()
+    watch.hold(made.stop_search)
+    return made

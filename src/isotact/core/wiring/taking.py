@@ -1,0 +1,266 @@
+"""What it takes: the cheapest set of changes that keeps a promise which cannot be kept now, and one of another kind.
+
+The rig is planned again as if a few devices of the catalogue, cables, firmware and licences could be had, each at
+its price, and as if each other promise could be dropped at a dearer one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Literal
+
+from isotact.core.model.base import Part
+from isotact.core.model.plan import Plan
+from isotact.core.model.problems import NotFoundError
+from isotact.core.model.profile import Profile
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import BagItem, Device, Promise
+from isotact.core.model.words import Id
+from isotact.core.wiring import costs
+from isotact.core.wiring.candidates import would_be
+from isotact.core.wiring.choosing import Choosing, Terms, build
+from isotact.core.wiring.planner import Searched, search, useful_links
+from isotact.core.wiring.pricing import FINE, points_of
+from isotact.core.wiring.reaching import PREFIX, feeders_for, helpful, new_devices
+from isotact.core.wiring.requirements import changes_for, obstacles
+from isotact.core.wiring.solving import solve
+from isotact.core.wiring.wording import promise_words
+from isotact.core.wiring.writing import write_plan
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+LIMIT_S = 6.0
+EXTRA = 2
+MAX_BROUGHT = 5
+"""New devices weighed at a time: those on the shortest ways, and what could feed them."""
+
+MAX_WAYS = 150
+"""Per promise, the simplest. Where there are more, the answer is called the best found, not proven."""
+
+ChangeKind = Literal["cable", "adapter", "device", "firmware", "licence", "drop"]
+
+
+class Change(Part):
+    """One thing to get, to load or to give up. `device`, `value` and `count` are what a rig needs to take it in."""
+
+    kind: ChangeKind
+    says: str
+    value: str
+    device: Id | None = None
+    count: int = 1
+    points: int
+
+
+class Take(Part):
+    """One set of changes with which the promise holds."""
+
+    changes: tuple[Change, ...]
+    says: str
+    points: int
+    kept: tuple[Id, ...]
+    also: tuple[str, ...] = ()
+    """What is set otherwise than now: modes, in words."""
+    proven: bool
+
+
+class Takes(Part):
+    """The answer for one promise: the cheapest set and the cheapest of another kind, or none at all."""
+
+    promise: Id
+    verdict: Literal["kept-already", "can-be-had", "none-found", "gave-up"]
+    says: str
+    takes: tuple[Take, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Dream:
+    """A rig as it would be, the model of it, and what every change costs."""
+
+    rig: ResolvedRig
+    found: Searched
+    c: Choosing
+    prices: list[tuple[Change, cp_model.IntVar]]
+
+
+def what_it_takes(
+    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise_id: str, limit_s: float = LIMIT_S
+) -> Takes:
+    """What would keep `promise_id` beside as much as `plan` keeps. Raises NotFoundError for an unknown promise."""
+    known = {promise.id: promise for promise in rig.rig.promises}
+    if promise_id not in known:
+        raise NotFoundError("promise", promise_id, known)
+    promise = known[promise_id]
+    words = promise_words(rig, promise)
+    if promise_id in plan.kept:
+        return Takes(promise=promise_id, verdict="kept-already", says=f"{words} holds already.")
+    dream = _dream(rig, profiles, plan, _menu(rig, profiles, promise))
+    first, verdict = _cheapest(dream, plan, promise_id, (), limit_s)
+    if first is None and verdict == "unknown":
+        return Takes(promise=promise_id, verdict="gave-up", says=f"{words}: the search ran out of time.")
+    if first is None:
+        says = f"{words}: no cable, firmware, licence or device that was weighed, and no promise dropped, would do it."
+        return Takes(promise=promise_id, verdict="none-found", says=says)
+    second, _ = _cheapest(dream, plan, promise_id, _barred(first), limit_s)
+    takes = (first,) if second is None else (first, second)
+    return Takes(promise=promise_id, verdict="can-be-had", says=f"{words}: {first.says}", takes=takes)
+
+
+def _menu(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -> frozenset[str]:
+    """Which new devices to weigh: those on the shortest ways first, and what could feed them."""
+    menu: set[str] = set()
+    for new in helpful(rig, profiles, promise):
+        if len(menu | new) <= MAX_BROUGHT:
+            menu |= new
+    return frozenset(menu | set(feeders_for(rig, profiles, frozenset(menu)))) if menu else frozenset()
+
+
+def _dream(rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, brought: frozenset[str]) -> _Dream:
+    new = new_devices(profiles, rig)
+    devices: dict[str, Placed] = {**rig.devices, **{key: new[key] for key in brought}}
+    wider = replace(rig, devices=dict(sorted(devices.items())))
+    found = _with_loads(wider, search(wider, would_be(wider)))
+    c = build(wider, useful_links(wider, found), found.options, Terms(extra=EXTRA))
+    return _Dream(wider, found, c, list(_prices(c, plan)))
+
+
+def _with_loads(rig: ResolvedRig, found: Searched) -> Searched:
+    """Ways that want only something loaded become open, at a price."""
+    options = {key: list(ways) for key, ways in found.options.items()}
+    for promise in rig.rig.promises:
+        if promise.kind == "power":
+            continue
+        for needs in found.ruled_out[promise.id]:
+            kinds = {obstacle.kind for obstacle in obstacles(rig, promise, needs)}
+            if kinds <= {"firmware", "licence"}:
+                options[promise.id].append(replace(needs, changes=changes_for(rig, needs.way)))
+    many = tuple(key for key, ways in options.items() if len(ways) > MAX_WAYS)
+    simplest = {key: sorted(ways, key=lambda needs: len(needs.way.legs))[:MAX_WAYS] for key, ways in options.items()}
+    return replace(found, options=simplest, cut_short=(*found.cut_short, *many))
+
+
+def _prices(c: Choosing, plan: Plan) -> Iterator[tuple[Change, cp_model.IntVar]]:
+    rig = c.rig
+    for key, var in c.got.items():
+        cable = rig.cables[key]
+        kind: ChangeKind = "adapter" if cable.kind == "adapter" else "cable"
+        yield Change(kind=kind, says=f"get {cable.name}", value=key, points=costs.GET[cable.kind]), var
+    for key, placed in rig.devices.items():
+        if key.startswith(PREFIX):
+            points = costs.get_device(placed.profile.mass_g)
+            yield (
+                Change(kind="device", says=f"bring {placed.name}", value=placed.profile.id, device=key, points=points),
+                c.awake[key],
+            )
+    for (device, load, value), var in c.change.items():
+        name = rig[device].name
+        if load == "firmware":
+            says = f"load firmware {value} on {name}"
+            yield Change(kind="firmware", says=says, value=value, device=device, points=costs.LOAD_FIRMWARE), var
+        else:
+            says = f"load the licence “{value}” on {name}"
+            yield Change(kind="licence", says=says, value=value, device=device, points=costs.LOAD_LICENCE), var
+    for promise in rig.rig.promises:
+        if promise.id in plan.kept:
+            says = f"give up {promise_words(rig, promise)}"
+            points = costs.DROP_PER_WEIGHT * promise.weight
+            yield Change(kind="drop", says=says, value=promise.id, points=points), c.kept[promise.id]
+
+
+def _cheapest(
+    dream: _Dream, plan: Plan, promise: str, barred: tuple[ChangeKind, ...], limit_s: float
+) -> tuple[Take | None, str]:
+    from ortools.sat.python import cp_model
+
+    c = dream.c
+    c.model.clear_assumptions()
+    spent = [(FINE * change.points, var) for change, var in dream.prices if change.kind != "drop"]
+    saved = [(FINE * change.points, var) for change, var in dream.prices if change.kind == "drop"]
+    ordinary = points_of(c)
+    wall = 1 + 10 * sum(abs(points) for points, _ in (*spent, *ordinary, *saved))
+    bars = [(wall // 8, var) for change, var in dream.prices if change.kind in barred and change.kind != "drop"]
+    bars += [(-(wall // 8), var) for change, var in dream.prices if change.kind in barred and change.kind == "drop"]
+    terms = [(wall, c.kept[promise]), *saved]
+    terms += [(-points, var) for points, var in (*spent, *bars)] + [(-points // 20, var) for points, var in ordinary]
+    terms += [(wall, var) for var in c.obeyed]
+    c.model.maximize(cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms]))
+    solver, verdict = solve(c.model, limit_s)
+    if verdict not in ("optimal", "feasible"):
+        return None, verdict
+    if not solver.value(c.kept[promise]):
+        return None, "infeasible" if verdict == "optimal" else "unknown"
+    changes = tuple(_made(dream, solver))
+    if any(change.kind in barred for change in changes):
+        return None, "infeasible"
+    made = write_plan(c, solver, dream.found.links, "best-so-far", ())
+    also = tuple(_modes(dream.rig, plan, made))
+    return (
+        Take(
+            changes=changes,
+            says=_says(changes, also),
+            points=sum(change.points * change.count for change in changes),
+            kept=made.kept,
+            also=also,
+            proven=verdict == "optimal" and not dream.found.cut_short,
+        ),
+        verdict,
+    )
+
+
+def _made(dream: _Dream, solver: cp_model.CpSolver) -> Iterator[Change]:
+    for change, var in dream.prices:
+        value = int(solver.value(var))
+        if change.kind == "drop":
+            if not value:
+                yield change
+        elif value:
+            yield change.model_copy(update={"count": value})
+
+
+def _modes(rig: ResolvedRig, plan: Plan, made: Plan) -> Iterator[str]:
+    now = {choice.device: choice.value for choice in plan.choices if choice.kind == "mode"}
+    for choice in made.choices:
+        modes = rig[choice.device].profile.modes
+        if choice.kind == "mode" and modes and now.get(choice.device, choice.value) != choice.value:
+            name = next(value.name for value in modes.values if value.id == choice.value)
+            yield f"{rig[choice.device].name} is then in {name} mode"
+
+
+def _says(changes: tuple[Change, ...], also: tuple[str, ...]) -> str:
+    if not changes:
+        return f"it holds with nothing to get{'; ' + ' and '.join(also) if also else ''}."
+    words = [f"{change.says}{f', {change.count} of them' if change.count > 1 else ''}" for change in changes]
+    text = f"{', and '.join(words)}{'; ' + ' and '.join(also) if also else ''}."
+    return text[0].upper() + text[1:]
+
+
+def _barred(take: Take) -> tuple[ChangeKind, ...]:
+    """The kind that marks this set: a set without it is of another kind."""
+    marks: tuple[ChangeKind, ...] = ("drop", "device", "licence", "firmware", "cable", "adapter")
+    return tuple(kind for kind in marks if any(change.kind == kind for change in take.changes))[:1]
+
+
+def with_changes(rig: ResolvedRig, take: Take) -> ResolvedRig:
+    """`rig` with everything in `take` done: got, brought, loaded, dropped."""
+    bag = {item.cable: item.count for item in rig.rig.bag}
+    devices = {device.id: device for device in rig.rig.devices}
+    dropped = {change.value for change in take.changes if change.kind == "drop"}
+    for change in take.changes:
+        if change.kind in ("cable", "adapter"):
+            bag[change.value] = bag.get(change.value, 0) + change.count
+        elif change.kind == "device" and change.device:
+            devices[change.device] = Device(id=change.device, profile=change.value)
+        elif change.kind == "firmware" and change.device:
+            devices[change.device] = devices[change.device].model_copy(update={"firmware": change.value})
+        elif change.kind == "licence" and change.device:
+            old = devices[change.device]
+            devices[change.device] = old.model_copy(update={"licences": [*old.licences, change.value]})
+    document = rig.rig.model_copy(
+        update={
+            "devices": list(devices.values()),
+            "bag": [BagItem(cable=key, count=count) for key, count in bag.items()],
+            "promises": [promise for promise in rig.rig.promises if promise.id not in dropped],
+        }
+    )
+    return replace(rig, rig=document)
