@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from isotact.catalogue import FORMATS, Catalogue, read_file, read_profile_or_cable, shipped
+from isotact.catalogue.packs import OwnFolder
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
 from isotact.reports import plan_report, proof_report
@@ -133,13 +134,13 @@ def _serve(options: argparse.Namespace) -> int:
             rig = read_file(file, Rig)
             if rig.id not in here:
                 store.create(rig)
-    catalogue = shipped().with_folder(options.data / "profiles")
-    for file_name, problems in catalogue.broken.items():
+    own = OwnFolder(options.data / "profiles")
+    for file_name, problems in own.catalogue().broken.items():
         print(f"Left out {file_name}: {problems[0]}", file=sys.stderr)
     # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
     later = threading.Timer(WARM_UP_AFTER_S, warm_up)
     later.daemon = True
     later.start()
     print(f"Isotact is at http://127.0.0.1:{options.port}", flush=True)
-    uvicorn.run(application(store, catalogue), host="127.0.0.1", port=options.port, log_level="warning")
+    uvicorn.run(application(store, own), host="127.0.0.1", port=options.port, log_level="warning")
     return 0

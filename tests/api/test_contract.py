@@ -23,7 +23,7 @@ schema = schemathesis.openapi.from_asgi("/api/openapi.json", _application(Path(_
 
 
 @schema.parametrize()
-@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=6, deadline=None, suppress_health_check=list(HealthCheck))
 def test_the_contract_holds(case):
     # A rig may be well formed and still name a profile that does not exist: that is refused, as it should be.
     # Unknown methods at /{path} fall to the page, which is no part of the contract.

@@ -7,9 +7,10 @@ from fastapi.responses import FileResponse, JSONResponse, Response
 from fastapi.staticfiles import StaticFiles
 
 from isotact.api import catalogue as catalogue_router
-from isotact.api import planning, rigs
+from isotact.api import comparing, examples, jobs, kits, planning, rigs, workshop
 from isotact.api.errors import install
-from isotact.catalogue import Catalogue, shipped
+from isotact.catalogue import shipped
+from isotact.catalogue.packs import OwnFolder
 from isotact.store import Store
 
 STATIC = Path(__file__).parent / "static"
@@ -19,8 +20,8 @@ POLICY = (
 )
 
 
-def application(store: Store, catalogue: Catalogue | None = None, static: Path = STATIC) -> FastAPI:
-    """The application over one store and one catalogue."""
+def application(store: Store, own: OwnFolder | None = None, static: Path = STATIC) -> FastAPI:
+    """The application over one store, with what ships and perhaps a folder of one's own profiles."""
     app = FastAPI(
         title="Isotact",
         version="1",
@@ -30,7 +31,8 @@ def application(store: Store, catalogue: Catalogue | None = None, static: Path =
         openapi_url="/api/openapi.json",
     )
     app.state.store = store
-    app.state.catalogue = catalogue or shipped()
+    app.state.own = own
+    app.state.catalogue = own.catalogue() if own else shipped()
     install(app)
 
     @app.get("/api/health", tags=["health"])
@@ -38,8 +40,9 @@ def application(store: Store, catalogue: Catalogue | None = None, static: Path =
         """Says that the server is up."""
         return {"status": "up"}
 
-    for router in (rigs.router, planning.router, catalogue_router.router):
-        app.include_router(router)
+    features = (rigs, planning, comparing, kits, jobs, examples, workshop, catalogue_router)
+    for feature in features:
+        app.include_router(feature.router)
     _serve_front_end(app, static)
     return app
 

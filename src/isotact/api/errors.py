@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from isotact.catalogue import Source, problems_of
-from isotact.core.model.problems import NotFoundError, Problem, RefusedError, StaleWriteError
+from isotact.core.model.problems import IsotactError, NotFoundError, Problem, RefusedError, StaleWriteError
 
 
 class ErrorAnswer(BaseModel):
@@ -69,6 +69,10 @@ def install(app: FastAPI) -> None:
             head=error.head,
         )
         return _answer(409, answer)
+
+    @app.exception_handler(IsotactError)
+    def refused_plainly(request: Request, error: IsotactError) -> JSONResponse:
+        return _answer(422, ErrorAnswer(code="refused", message=str(error)))
 
     @app.exception_handler(HTTPException)
     def other(request: Request, error: HTTPException) -> JSONResponse:

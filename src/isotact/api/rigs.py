@@ -90,6 +90,12 @@ def redo(rig_id: RigId, move: Move, store: TheStore) -> SavedRig:
     return store.redo(rig_id, move.made_on)
 
 
+@router.delete("/{rig_id}", responses=MISSING, status_code=204)
+def remove(rig_id: RigId, store: TheStore) -> None:
+    """Take a rig off the list, with its history."""
+    store.remove(rig_id)
+
+
 @router.get("/{rig_id}/history", responses=MISSING)
 def history(rig_id: RigId, store: TheStore) -> list[RevisionLine]:
     """Every revision, newest first."""
@@ -126,9 +132,8 @@ def clear_ticks(rig_id: RigId, store: TheStore) -> None:
 def as_yaml(rig: Rig) -> str:
     """A rig document as YAML text, without what is left at its default."""
     data: dict[str, Any] = json.loads(rig.model_dump_json(exclude_defaults=True))
-    for field in ("promises",):
-        data[field] = [
-            {"kind": promise.kind, **item} for promise, item in zip(rig.promises, data.get(field, []), strict=True)
-        ]
+    for field, items in (("promises", rig.promises), ("pins", rig.pins)):
+        if field in data or field == "promises":
+            data[field] = [{"kind": one.kind, **item} for one, item in zip(items, data.get(field, []), strict=True)]
     head = {"format": "isotact/rig", "version": 1}
     return yaml.safe_dump({**head, **data}, sort_keys=False, allow_unicode=True, width=110)

@@ -1,8 +1,8 @@
-"""SQLite through peewee: rigs as append-only revisions, ticks, migrations.
+"""SQLite through peewee: rigs and kits as append-only revisions, ticks, migrations.
 
 No rule of the job belongs here.
 """
 
-from isotact.store.rigs import RevisionLine, SavedRig, Store
+from isotact.store.store import RevisionLine, SavedKit, SavedRig, Store
 
-__all__ = ["RevisionLine", "SavedRig", "Store"]
+__all__ = ["RevisionLine", "SavedKit", "SavedRig", "Store"]

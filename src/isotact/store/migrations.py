@@ -5,7 +5,7 @@ from datetime import UTC, datetime
 
 import peewee
 
-from isotact.store.tables import Migration, Revision, RigRow, Tick
+from isotact.store.tables import KitRevision, KitRow, Migration, Revision, RigRow, Tick
 
 
 def rigs_and_revisions(database: peewee.Database) -> None:
@@ -18,7 +18,12 @@ def ticks(database: peewee.Database) -> None:
     database.create_tables([Tick])
 
 
-MIGRATIONS: tuple[Callable[[peewee.Database], None], ...] = (rigs_and_revisions, ticks)
+def kits(database: peewee.Database) -> None:
+    """Version 3: kits with append-only revisions."""
+    database.create_tables([KitRow, KitRevision])
+
+
+MIGRATIONS: tuple[Callable[[peewee.Database], None], ...] = (rigs_and_revisions, ticks, kits)
 
 
 def migrate(database: peewee.Database) -> list[str]:

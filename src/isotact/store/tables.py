@@ -32,14 +32,14 @@ class RigRow(Table):
 class Revision(Table):
     """One version of a rig. `parent` is the revision that it was made from; 0 for the first."""
 
-    rig = peewee.ForeignKeyField(RigRow, backref="revisions", on_delete="CASCADE")
+    of = peewee.ForeignKeyField(RigRow, backref="revisions", on_delete="CASCADE", column_name="rig_id")
     number = peewee.IntegerField()
     parent = peewee.IntegerField()
     document = peewee.TextField()
     made_at = peewee.TextField()
 
     class Meta:
-        primary_key = peewee.CompositeKey("rig", "number")
+        primary_key = peewee.CompositeKey("of", "number")
 
 
 class Tick(Table):
@@ -51,3 +51,27 @@ class Tick(Table):
 
     class Meta:
         primary_key = peewee.CompositeKey("rig", "step")
+
+
+class KitRow(Table):
+    """One kit and the revision that is shown now."""
+
+    id = peewee.TextField(primary_key=True)
+    head = peewee.IntegerField()
+
+    class Meta:
+        table_name = "kit"
+
+
+class KitRevision(Table):
+    """One version of a kit."""
+
+    of = peewee.ForeignKeyField(KitRow, backref="revisions", on_delete="CASCADE", column_name="kit_id")
+    number = peewee.IntegerField()
+    parent = peewee.IntegerField()
+    document = peewee.TextField()
+    made_at = peewee.TextField()
+
+    class Meta:
+        primary_key = peewee.CompositeKey("of", "number")
+        table_name = "kit_revision"

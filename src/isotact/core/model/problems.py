@@ -56,9 +56,9 @@ class NotFoundError(IsotactError):
 class StaleWriteError(IsotactError):
     """A write was made on an old revision. Both versions ride along so that nothing is lost."""
 
-    def __init__(self, yours: Any, theirs: Any, made_on: int, head: int) -> None:
+    def __init__(self, what: str, yours: Any, theirs: Any, made_on: int, head: int) -> None:
         self.yours, self.theirs, self.made_on, self.head = yours, theirs, made_on, head
-        super().__init__(f"This rig has moved on: you changed revision {made_on}, it is now at revision {head}.")
+        super().__init__(f"This {what} has moved on: you changed revision {made_on}, it is now at revision {head}.")
 
 
 def nearest(word: str, known: Iterable[str]) -> str:

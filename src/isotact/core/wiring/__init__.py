@@ -5,6 +5,7 @@ Knows nothing of steps, worlds or screens.
 
 from isotact.core.wiring.advising import Advice, advise
 from isotact.core.wiring.alternatives import Alternative, PictureWay, alternatives, picture_ways
+from isotact.core.wiring.asking import JoinAnswer, PinCost, ask_join, pin_costs
 from isotact.core.wiring.candidates import candidates
 from isotact.core.wiring.drawing import Drawing, draw
 from isotact.core.wiring.figures import Figures, figures
@@ -21,17 +22,21 @@ __all__ = [
     "Day",
     "Drawing",
     "Figures",
+    "JoinAnswer",
     "Matrix",
     "PictureWay",
+    "PinCost",
     "Takes",
     "Watch",
     "advise",
     "alternatives",
+    "ask_join",
     "candidates",
     "draw",
     "figures",
     "functions_matrix",
     "picture_ways",
+    "pin_costs",
     "plan",
     "plan_day",
     "plan_only",

@@ -20,7 +20,7 @@ from isotact.core.wiring.trying import under_school
 
 SchoolKind = Literal["focus", "port", "chain", "antennas", "motor"]
 STEADY_S = 0.4
-"""A hand on an endless ring wants so long inside the depth of field to stay with a walk (common practice, no source)."""
+"""So long a subject has to be in the depth of field for a hand on an endless ring (common practice, no source)."""
 
 SIDEWAYS_MM = 80
 """How far beside the lens axis a motor sits on its rod (common practice, no source)."""

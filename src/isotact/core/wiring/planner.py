@@ -59,13 +59,15 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | No
     return made.model_copy(update={"unmet": tuple(explain(found, choosing, made))})
 
 
-def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S) -> Plan:
-    """The same without the reasons: for comparing, where nobody asks why."""
-    return _chosen(rig, time_limit_s, None)[2]
+def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:
+    """The same without the reasons, perhaps with these links only: for comparing, where nobody asks why."""
+    return _chosen(rig, time_limit_s, None, links)[2]
 
 
-def _chosen(rig: ResolvedRig, time_limit_s: float, watch: Watch | None) -> tuple[Searched, Choosing, Plan]:
-    found = search(rig)
+def _chosen(
+    rig: ResolvedRig, time_limit_s: float, watch: Watch | None, links: list[Link] | None = None
+) -> tuple[Searched, Choosing, Plan]:
+    found = search(rig, links)
     choosing = build(rig, useful_links(rig, found), found.options)
     aim(choosing)
     solver, verdict = solve(choosing.model, time_limit_s, watch=watch)

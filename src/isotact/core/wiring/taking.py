@@ -6,8 +6,9 @@ its price, and as if each other promise could be dropped at a dearer one.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import count
 from typing import TYPE_CHECKING, Literal
 
 from isotact.core.model.base import Part
@@ -15,7 +16,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import BagItem, Device, Promise
+from isotact.core.model.rig import BagItem, Device, Promise, Rig
 from isotact.core.model.words import Id
 from isotact.core.wiring import costs
 from isotact.core.wiring.candidates import would_be
@@ -241,26 +242,33 @@ def _barred(take: Take) -> tuple[ChangeKind, ...]:
     return tuple(kind for kind in marks if any(change.kind == kind for change in take.changes))[:1]
 
 
-def with_changes(rig: ResolvedRig, take: Take) -> ResolvedRig:
-    """`rig` with everything in `take` done: got, brought, loaded, dropped."""
+def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
+    """The document of `rig` with every change made; one that names nothing here is passed over."""
     bag = {item.cable: item.count for item in rig.rig.bag}
     devices = {device.id: device for device in rig.rig.devices}
-    dropped = {change.value for change in take.changes if change.kind == "drop"}
-    for change in take.changes:
+    dropped = {change.value for change in changes if change.kind == "drop"}
+    for change in changes:
+        device = devices.get(change.device or "")
         if change.kind in ("cable", "adapter"):
-            bag[change.value] = bag.get(change.value, 0) + change.count
-        elif change.kind == "device" and change.device:
-            devices[change.device] = Device(id=change.device, profile=change.value)
-        elif change.kind == "firmware" and change.device:
-            devices[change.device] = devices[change.device].model_copy(update={"firmware": change.value})
-        elif change.kind == "licence" and change.device:
-            old = devices[change.device]
-            devices[change.device] = old.model_copy(update={"licences": [*old.licences, change.value]})
-    document = rig.rig.model_copy(
+            bag[change.value] = min(99, bag.get(change.value, 0) + change.count)
+        elif change.kind == "device" and change.device and device is None:
+            key = _free_id(change.value, devices)
+            devices[key] = Device(id=key, profile=change.value)
+        elif change.kind == "firmware" and device:
+            devices[device.id] = device.model_copy(update={"firmware": change.value})
+        elif change.kind == "licence" and device and change.value not in device.licences:
+            devices[device.id] = device.model_copy(update={"licences": [*device.licences, change.value]})
+    pins = [pin for pin in rig.rig.pins if not (pin.kind == "way" and pin.promise in dropped)]
+    return rig.rig.model_copy(
         update={
             "devices": list(devices.values()),
-            "bag": [BagItem(cable=key, count=count) for key, count in bag.items()],
+            "bag": [BagItem(cable=key, count=number) for key, number in bag.items()],
             "promises": [promise for promise in rig.rig.promises if promise.id not in dropped],
+            "pins": pins,
         }
     )
-    return replace(rig, rig=document)
+
+
+def _free_id(stem: str, taken: Mapping[str, object]) -> str:
+    numbered = (f"{stem[:60]}-{number}" for number in count(2))
+    return stem if stem not in taken else next(key for key in numbered if key not in taken)

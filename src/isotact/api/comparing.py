@@ -1,0 +1,123 @@
+"""Comparing: other plans, all ways to a picture, what it takes, the functions matrix, advice, single joins, pins."""
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from isotact.api.context import TheCatalogue, looked_up
+from isotact.api.errors import MISSING, RESPONSES
+from isotact.api.planning import RigToPlan
+from isotact.api.rigs import Body
+from isotact.core.model import Rig
+from isotact.core.model.words import Id
+from isotact.core.wiring import (
+    Advice,
+    Alternative,
+    JoinAnswer,
+    Matrix,
+    PictureWay,
+    PinCost,
+    Takes,
+    advise,
+    alternatives,
+    ask_join,
+    functions_matrix,
+    picture_ways,
+    pin_costs,
+    plan,
+    plan_only,
+    what_it_takes,
+)
+from isotact.core.wiring.taking import Change, with_changes
+
+router = APIRouter(prefix="/api", tags=["comparing"], responses={**RESPONSES, **MISSING})
+
+
+class AboutPromise(Body):
+    """A rig, and one of its promises."""
+
+    document: Rig
+    promise: Id
+
+
+class AboutDevice(Body):
+    """A rig, and one of its devices."""
+
+    document: Rig
+    device: Id
+
+
+class AboutJoin(Body):
+    """A rig, and a join of its plan."""
+
+    document: Rig
+    link: Annotated[str, Field(max_length=300)]
+
+
+class ToChange(Body):
+    """A rig, and the changes to make to it."""
+
+    document: Rig
+    changes: Annotated[list[Change], Field(max_length=40)]
+
+
+class ToCompare(Body):
+    """A rig, and how many plans to find."""
+
+    document: Rig
+    count: Annotated[int, Field(ge=1, le=8, strict=True)] = 5
+
+
+@router.post("/alternatives")
+def other_plans(body: ToCompare, catalogue: TheCatalogue) -> list[Alternative]:
+    """The best plans that differ in their routes, the best first."""
+    return alternatives(looked_up(catalogue, body.document), body.count)
+
+
+@router.post("/picture-ways")
+def ways_to_a_picture(body: AboutPromise, catalogue: TheCatalogue) -> list[PictureWay]:
+    """Every way to the screen of a picture promise, the simplest first, compared."""
+    return picture_ways(looked_up(catalogue, body.document), body.promise)
+
+
+@router.post("/takes")
+def takes(body: AboutPromise, catalogue: TheCatalogue) -> Takes:
+    """The cheapest set of changes with which a promise would hold, and one of another kind."""
+    rig = looked_up(catalogue, body.document)
+    return what_it_takes(rig, catalogue.profiles, plan_only(rig), body.promise)
+
+
+@router.post("/changes")
+def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
+    """The rig with changes made to it. Nothing is saved."""
+    changed = with_changes(looked_up(catalogue, body.document), body.changes)
+    looked_up(catalogue, changed)
+    return changed
+
+
+@router.post("/matrix")
+def matrix(body: AboutDevice, catalogue: TheCatalogue) -> Matrix:
+    """Every function against every surface: yes, no, or at which price."""
+    rig = looked_up(catalogue, body.document)
+    return functions_matrix(rig, plan_only(rig), body.device)
+
+
+@router.post("/advice")
+def advice(body: RigToPlan, catalogue: TheCatalogue) -> list[Advice]:
+    """Where schools differ: what each would give here, and which one fits."""
+    return advise(looked_up(catalogue, body.document))
+
+
+@router.post("/join")
+def about_join(body: AboutJoin, catalogue: TheCatalogue) -> JoinAnswer:
+    """Why this cable, what else would do, what depends on it."""
+    rig = looked_up(catalogue, body.document)
+    return ask_join(rig, plan_only(rig), body.link)
+
+
+@router.post("/pins")
+def about_pins(body: RigToPlan, catalogue: TheCatalogue) -> list[PinCost]:
+    """What each pin of the rig costs."""
+    rig = looked_up(catalogue, body.document)
+    return pin_costs(rig, plan(rig))

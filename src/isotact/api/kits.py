@@ -1,0 +1,186 @@
+"""Kits: what the crew has; lists in and out; and the day, all rigs planned with one kit."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Path
+from fastapi.responses import PlainTextResponse, Response
+from pydantic import BaseModel, Field
+
+from isotact.api import jobs
+from isotact.api.context import TheCatalogue, TheStore, looked_up
+from isotact.api.errors import MISSING, RESPONSES, STALE
+from isotact.api.rigs import Body, Move
+from isotact.catalogue import Catalogue
+from isotact.catalogue.tables import read_table, write_table
+from isotact.core.model import Kit, RefusedError
+from isotact.core.model.kitlist import Field as ColumnKind
+from isotact.core.model.kitlist import KitLine, guess_columns, kit_of, read_lines, table_of
+from isotact.core.model.problems import Problem, nearest
+from isotact.core.model.words import Id
+from isotact.core.wiring import plan_day
+from isotact.store import SavedKit
+
+router = APIRouter(prefix="/api/kits", tags=["kits"], responses=RESPONSES)
+KitId = Annotated[str, Path(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+LineNumber = Annotated[str, Field(pattern=r"^\d{1,6}$")]
+
+
+class NewKit(Body):
+    """A kit to add."""
+
+    document: Kit
+
+
+class KitEdit(Body):
+    """A whole kit, and the revision it was made on."""
+
+    made_on: Annotated[int, Field(ge=1, le=2**31, strict=True)]
+    document: Kit
+
+
+class ListToRead(Body):
+    """A list as text, what its columns are (left out: guessed), and what single lines are."""
+
+    text: Annotated[str, Field(max_length=1_000_000)]
+    file: Annotated[str, Field(max_length=200)] = ""
+    columns: Annotated[list[ColumnKind], Field(max_length=60)] | None = None
+    chosen: dict[LineNumber, Id] = {}
+    left_out: Annotated[list[Annotated[int, Field(strict=True)]], Field(max_length=2000)] = []
+
+
+class ListToTakeIn(ListToRead):
+    """The same, to be taken in on top of a revision."""
+
+    made_on: Annotated[int, Field(ge=1, le=2**31, strict=True)]
+
+
+class Preview(BaseModel):
+    """A list as it was understood. `ready` when nothing in it is wrong."""
+
+    headings: list[str]
+    columns: list[ColumnKind]
+    lines: list[KitLine]
+    ready: bool
+
+
+class DayToPlan(Body):
+    """Which rigs to plan together; all when left out."""
+
+    rigs: Annotated[list[Id], Field(max_length=20)] | None = None
+
+
+@router.get("")
+def list_kits(store: TheStore) -> list[SavedKit]:
+    """Every kit as it stands."""
+    return store.kits()
+
+
+@router.post("", status_code=201)
+def add_kit(new: NewKit, store: TheStore, catalogue: TheCatalogue) -> SavedKit:
+    """Add a kit."""
+    _names_are_known(new.document, catalogue)
+    return store.create_kit(new.document)
+
+
+@router.get("/{kit_id}", responses=MISSING)
+def open_kit(kit_id: KitId, store: TheStore) -> SavedKit:
+    """One kit as it stands."""
+    return store.kit(kit_id)
+
+
+@router.put("/{kit_id}", responses={**MISSING, **STALE})
+def save_kit(kit_id: KitId, edit: KitEdit, store: TheStore, catalogue: TheCatalogue) -> SavedKit:
+    """Save a new revision. 409 with both versions when the kit has moved on."""
+    _names_are_known(edit.document, catalogue)
+    return store.save_kit(kit_id, edit.document, edit.made_on)
+
+
+@router.post("/{kit_id}/undo", responses={**MISSING, **STALE})
+def undo_kit(kit_id: KitId, move: Move, store: TheStore) -> SavedKit:
+    """Go back to the revision that this one was made from."""
+    return store.undo_kit(kit_id, move.made_on)
+
+
+@router.post("/{kit_id}/redo", responses={**MISSING, **STALE})
+def redo_kit(kit_id: KitId, move: Move, store: TheStore) -> SavedKit:
+    """Go forward again."""
+    return store.redo_kit(kit_id, move.made_on)
+
+
+@router.post("/{kit_id}/preview", responses=MISSING)
+def preview(kit_id: KitId, body: ListToRead, store: TheStore, catalogue: TheCatalogue) -> Preview:
+    """Read a list without taking it in: every line with what it was taken for, and every problem."""
+    store.kit(kit_id)
+    return _preview(body, catalogue)
+
+
+@router.post("/{kit_id}/list", responses={**MISSING, **STALE})
+def take_in(kit_id: KitId, body: ListToTakeIn, store: TheStore, catalogue: TheCatalogue) -> SavedKit:
+    """Take a list in. Refused whole while any line of it is wrong."""
+    kit = store.kit(kit_id).document
+    read = _preview(body, catalogue)
+    problems = [
+        Problem(code="bad-line", path=f"line {line.line}", message=text, file=body.file, line=line.line)
+        for line in read.lines
+        for text in line.problems
+    ]
+    if problems:
+        raise RefusedError(problems)
+    return store.save_kit(kit_id, kit_of(read.lines, kit), body.made_on)
+
+
+_AS_CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {"schema": {"type": "string"}}}}}
+
+
+@router.get("/{kit_id}/list", responses={**MISSING, **_AS_CSV}, response_class=Response)
+def list_out(kit_id: KitId, store: TheStore, catalogue: TheCatalogue) -> Response:
+    """The kit as CSV; taken in again it gives the same kit."""
+    kit = store.kit(kit_id).document
+    text = write_table(table_of(kit, catalogue.profiles, catalogue.cables))
+    name = f'attachment; filename="{kit.id}.csv"'
+    return PlainTextResponse(text, media_type="text/csv", headers={"Content-Disposition": name})
+
+
+@router.post("/{kit_id}/day", status_code=202, responses=MISSING)
+def start_day(kit_id: KitId, body: DayToPlan, store: TheStore, catalogue: TheCatalogue) -> jobs.JobState:
+    """Plan all rigs of the day with this kit. The answer comes by the job."""
+    kit = store.kit(kit_id).document
+    saved = store.rigs() if body.rigs is None else [store.rig(key) for key in dict.fromkeys(body.rigs)]
+    rigs = [looked_up(catalogue, one.document) for one in saved]
+    return jobs.start(lambda watch: plan_day(rigs, kit, watch=watch))
+
+
+def _preview(body: ListToRead, catalogue: Catalogue) -> Preview:
+    headings, rows = read_table(body.text, body.file)
+    columns = body.columns or guess_columns(headings)
+    if "item" not in columns:
+        says = "No column was taken for the item; say which one it is."
+        return Preview(headings=headings, columns=columns, lines=[_unread(says)], ready=False)
+    left_out = set(body.left_out)
+    chosen = {int(key): value for key, value in body.chosen.items()}
+    lines = read_lines(
+        [(number, row) for number, row in rows if number not in left_out],
+        columns,
+        catalogue.profiles,
+        catalogue.cables,
+        chosen,
+    )
+    return Preview(
+        headings=headings, columns=columns, lines=lines, ready=bool(lines) and not any(line.problems for line in lines)
+    )
+
+
+def _unread(says: str) -> KitLine:
+    return KitLine(line=1, text="", kind="nothing", problems=(says,))
+
+
+def _names_are_known(kit: Kit, catalogue: Catalogue) -> None:
+    problems = []
+    for field, key, known in (("devices", "profile", catalogue.profiles), ("cables", "cable", catalogue.cables)):
+        for number, item in enumerate(getattr(kit, field)):
+            found = getattr(item, key)
+            if found not in known:
+                message = f"found '{found}', which is no {key} that we know{nearest(found, known)}"
+                problems.append(Problem(code="unknown-name", path=f"{field}[{number}].{key}", message=message))
+    if problems:
+        raise RefusedError(problems)

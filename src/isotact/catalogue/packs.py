@@ -1,0 +1,107 @@
+"""Packs: several documents in one text, set apart by lines of three hyphens; and the folder of one's own."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import yaml
+
+from isotact.catalogue.checking import check_document
+from isotact.catalogue.loading import Catalogue, shipped
+from isotact.catalogue.reading import read_text
+from isotact.core.model.cable import CableType
+from isotact.core.model.problems import Problem, RefusedError
+from isotact.core.model.profile import Profile
+
+MAX_DOCUMENTS = 100
+
+
+def read_pack(text: str, file: str = "") -> list[Profile | CableType]:
+    """Every profile and cable type in `text`. Raises RefusedError with every fault of all of them, at its line."""
+    found: list[Profile | CableType] = []
+    problems: list[Problem] = []
+    for start, part in _parts(text):
+        try:
+            source = read_text(part, file)
+            is_cable = isinstance(source.data, dict) and source.data.get("format") == "isotact/cable"
+            found.append(check_document(source, CableType) if is_cable else check_document(source, Profile))
+        except RefusedError as error:
+            problems += [one.model_copy(update={"line": one.line and one.line + start}) for one in error.problems]
+    ids = [one.id for one in found]
+    twice = sorted({key for key in ids if ids.count(key) > 1})
+    problems += [
+        Problem(code="id-twice", path="id", message=f"found '{key}' twice; give each its own.", file=file)
+        for key in twice
+    ]
+    if not found and not problems:
+        problems = [Problem(code="empty", path="", message="found no document in it.", file=file)]
+    if problems:
+        raise RefusedError(problems)
+    return found
+
+
+def _parts(text: str) -> list[tuple[int, str]]:
+    """The documents of a pack, each with the number of lines before it."""
+    parts: list[tuple[int, list[str]]] = [(0, [])]
+    for number, line in enumerate(text.splitlines(), start=1):
+        if line.rstrip() == "---":
+            parts.append((number, []))
+        else:
+            parts[-1][1].append(line)
+    filled = [(start, "\n".join(lines) + "\n") for start, lines in parts if any(line.strip() for line in lines)]
+    if len(filled) > MAX_DOCUMENTS:
+        message = f"found {len(filled)} documents; a pack has at most {MAX_DOCUMENTS}."
+        raise RefusedError([Problem(code="too-large", path="", message=message)])
+    return filled
+
+
+def as_yaml(document: Profile | CableType) -> str:
+    """A profile or cable type as YAML text, without what is left at its default."""
+    full: dict[str, Any] = json.loads(document.model_dump_json())
+    short: dict[str, Any] = json.loads(document.model_dump_json(exclude_defaults=True))
+    return yaml.safe_dump(_kinds(short, full), sort_keys=False, allow_unicode=True, width=110)
+
+
+def _kinds(short: Any, full: Any) -> Any:
+    """Put the `kind` of unions back, which is a default of each of their members."""
+    if isinstance(short, dict):
+        kept = {key: _kinds(value, full[key]) for key, value in short.items()}
+        head = {"kind": full["kind"]} if "kind" in full and "kind" not in kept else {}
+        return {**head, **kept}
+    if isinstance(short, list):
+        return [_kinds(one, other) for one, other in zip(short, full, strict=True)]
+    return short
+
+
+class OwnFolder:
+    """A folder of profiles and cable types of one's own, beside those that ship."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+
+    @property
+    def shipped(self) -> Catalogue:
+        return shipped()
+
+    def catalogue(self) -> Catalogue:
+        """What ships and what is one's own."""
+        return shipped().with_folder(self._folder)
+
+    def ids(self) -> list[str]:
+        """The ids of one's own, broken ones too."""
+        return sorted(file.stem for file in self._folder.glob("*.yaml")) if self._folder.is_dir() else []
+
+    def keep(self, documents: list[Profile | CableType]) -> None:
+        """Write each to a file of its name; each appears whole or not at all."""
+        self._folder.mkdir(parents=True, exist_ok=True)
+        ready = []
+        for document in documents:
+            new = self._folder / f".{document.id}.new"
+            new.write_text(as_yaml(document), encoding="utf-8")
+            ready.append((new, self._folder / f"{document.id}.yaml"))
+        for new, file in ready:
+            new.replace(file)
+
+    def drop(self, key: str) -> None:
+        """Take one off."""
+        (self._folder / f"{key}.yaml").unlink(missing_ok=True)

@@ -1,0 +1,51 @@
+"""Tables as text: CSV with commas, semicolons or tabs in, CSV with commas out."""
+
+import csv
+import io
+from collections.abc import Iterable
+
+from isotact.core.model.problems import Problem, RefusedError
+
+MAX_ROWS = 2_000
+
+
+def read_table(text: str, file: str = "") -> tuple[list[str], list[tuple[int, list[str]]]]:
+    """The headings and the rows with their line numbers. Raises RefusedError when this is no table."""
+    body = text.lstrip("\ufeff")
+    if not body.strip():
+        raise RefusedError([Problem(code="empty", path="", message="found nothing; expected a table.", file=file)])
+    first = body.splitlines()[0]
+    mark = max(",;\t", key=first.count)
+    reader = csv.reader(io.StringIO(body), delimiter=mark, strict=True)
+    rows: list[tuple[int, list[str]]] = []
+    try:
+        for row in reader:
+            if any(cell.strip() for cell in row):
+                rows.append((reader.line_num, [_bare(cell) for cell in row]))
+            if len(rows) > MAX_ROWS:
+                words = f"found more than {MAX_ROWS:,} rows; split the list."
+                raise RefusedError([Problem(code="too-large", path="", message=words, file=file)])
+    except csv.Error as error:
+        words = f"this is no table: {error}."
+        raise RefusedError(
+            [Problem(code="not-csv", path="", message=words, hint="Save it as CSV.", file=file, line=reader.line_num)]
+        ) from error
+    headings, *others = rows
+    return [cell.strip() for cell in headings[1]], others
+
+
+_SUMS = "=+-@\t"
+"""A cell that starts with one of these is a sum to a spreadsheet, unless it is quoted."""
+
+
+def _bare(cell: str) -> str:
+    return cell[1:] if cell[:1] == "'" and cell[1:2] and cell[1] in _SUMS else cell
+
+
+def write_table(rows: Iterable[tuple[str, ...]]) -> str:
+    """Rows as CSV. A cell that a spreadsheet would take for a sum is written as text."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    for row in rows:
+        writer.writerow([f"'{cell}" if cell and cell[0] in _SUMS else cell for cell in row])
+    return out.getvalue()
