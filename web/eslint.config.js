@@ -4,7 +4,9 @@ import reactHooks from "eslint-plugin-react-hooks";
 import globals from "globals";
 import tseslint from "typescript-eslint";
 
-const features = ["rigs", "promises", "wiring", "runsheet", "bench"];
+const features = [
+  "rigs", "promises", "wiring", "alternatives", "matrix", "schools", "kits", "workshop", "runsheet", "bench",
+];
 
 export default tseslint.config(
   { ignores: ["src/api/generated.ts", "node_modules"] },

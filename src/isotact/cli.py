@@ -124,7 +124,7 @@ def _serve(options: argparse.Namespace) -> int:
 
     from isotact.api import application
     from isotact.core.wiring import warm_up
-    from isotact.demo import demo_files
+    from isotact.demo import demo_files, demo_kit
     from isotact.store import Store
 
     store = Store(options.data / "isotact.sqlite")
@@ -134,6 +134,8 @@ def _serve(options: argparse.Namespace) -> int:
             rig = read_file(file, Rig)
             if rig.id not in here:
                 store.create(rig)
+        if not store.kits():
+            store.create_kit(read_file(demo_kit(), Kit))
     own = OwnFolder(options.data / "profiles")
     for file_name, problems in own.catalogue().broken.items():
         print(f"Left out {file_name}: {problems[0]}", file=sys.stderr)

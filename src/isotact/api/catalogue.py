@@ -50,6 +50,9 @@ class CatalogueAnswer(BaseModel):
     profiles: list[ProfileLine]
     cables: list[CableLine]
     functions: dict[str, str]
+    connectors: dict[str, str]
+    spoken: list[str]
+    """Every protocol, picture signal and motor bus that some profile names."""
     broken: dict[str, list[Problem]]
 
 
@@ -90,4 +93,13 @@ def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
         for cable in catalogue.cables.values()
     ]
     functions = {key: function.name for key, function in FUNCTIONS.items()}
-    return CatalogueAnswer(profiles=profiles, cables=cables, functions=functions, broken=catalogue.broken)
+    ends = [end for profile in catalogue.profiles.values() for end in (*profile.ports, *profile.radios)]
+    spoken = {role.name for end in ends for role in end.roles if role.kind != "power"}
+    return CatalogueAnswer(
+        profiles=profiles,
+        cables=cables,
+        functions=functions,
+        connectors={key: connector.name for key, connector in CONNECTORS.items()},
+        spoken=sorted(spoken),
+        broken=catalogue.broken,
+    )

@@ -1,4 +1,4 @@
-"""The demo scenario: rig documents of the made-up drama *Night ferry*. Data only."""
+"""The demo scenario: rigs and the kit of the made-up drama *Night ferry*. Data only."""
 
 from pathlib import Path
 
@@ -7,4 +7,9 @@ FOLDER = Path(__file__).parent
 
 def demo_files() -> list[Path]:
     """The rig documents of the demo, by name."""
-    return sorted(FOLDER.glob("*.yaml"))
+    return sorted(file for file in FOLDER.glob("*.yaml") if not file.name.endswith(".kit.yaml"))
+
+
+def demo_kit() -> Path:
+    """The kit document of the demo."""
+    return FOLDER / "ferry-van.kit.yaml"

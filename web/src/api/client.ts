@@ -19,6 +19,26 @@ export type Problem = Schemas["Problem"];
 export type ErrorAnswer = Schemas["ErrorAnswer"];
 export type StaleAnswer = Schemas["StaleAnswer"];
 
+export type Alternative = Schemas["Alternative"];
+export type Figures = Schemas["Figures"];
+export type PictureWay = Schemas["PictureWay"];
+export type Takes = Schemas["Takes"];
+export type Change = Schemas["Change"];
+export type Matrix = Schemas["Matrix"];
+export type Cell = Schemas["Cell"];
+export type Advice = Schemas["Advice"];
+export type JoinAnswer = Schemas["JoinAnswer"];
+export type PinCost = Schemas["PinCost"];
+export type Pin = NonNullable<Rig["pins"]>[number];
+export type SavedKit = Schemas["SavedKit"];
+export type Kit = SavedKit["document"];
+export type KitPreview = Schemas["Preview"];
+export type KitLine = Schemas["KitLine"];
+export type JobState = Schemas["JobState"];
+export type Day = Schemas["Day"];
+export type ExampleLine = Schemas["ExampleLine"];
+export type Profile = Schemas["Profile"];
+
 export const api = createClient<paths>({ baseUrl: globalThis.location?.origin });
 
 /** A refusal by the server, with its words and every problem at its place. */

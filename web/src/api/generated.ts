@@ -66,7 +66,11 @@ export interface paths {
          */
         put: operations["save_rig_api_rigs__rig_id__put"];
         post?: never;
-        delete?: never;
+        /**
+         * Remove
+         * @description Take a rig off the list, with its history.
+         */
+        delete: operations["remove_api_rigs__rig_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -236,6 +240,502 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Other Plans
+         * @description The best plans that differ in their routes, the best first.
+         */
+        post: operations["other_plans_api_alternatives_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/picture-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ways To A Picture
+         * @description Every way to the screen of a picture promise, the simplest first, compared.
+         */
+        post: operations["ways_to_a_picture_api_picture_ways_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/takes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Takes
+         * @description The cheapest set of changes with which a promise would hold, and one of another kind.
+         */
+        post: operations["takes_api_takes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Changes
+         * @description The rig with changes made to it. Nothing is saved.
+         */
+        post: operations["make_changes_api_changes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Matrix
+         * @description Every function against every surface: yes, no, or at which price.
+         */
+        post: operations["matrix_api_matrix_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Advice
+         * @description Where schools differ: what each would give here, and which one fits.
+         */
+        post: operations["advice_api_advice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * About Join
+         * @description Why this cable, what else would do, what depends on it.
+         */
+        post: operations["about_join_api_join_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * About Pins
+         * @description What each pin of the rig costs.
+         */
+        post: operations["about_pins_api_pins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kits
+         * @description Every kit as it stands.
+         */
+        get: operations["list_kits_api_kits_get"];
+        put?: never;
+        /**
+         * Add Kit
+         * @description Add a kit.
+         */
+        post: operations["add_kit_api_kits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Kit
+         * @description One kit as it stands.
+         */
+        get: operations["open_kit_api_kits__kit_id__get"];
+        /**
+         * Save Kit
+         * @description Save a new revision. 409 with both versions when the kit has moved on.
+         */
+        put: operations["save_kit_api_kits__kit_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Kit
+         * @description Go back to the revision that this one was made from.
+         */
+        post: operations["undo_kit_api_kits__kit_id__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Kit
+         * @description Go forward again.
+         */
+        post: operations["redo_kit_api_kits__kit_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview
+         * @description Read a list without taking it in: every line with what it was taken for, and every problem.
+         */
+        post: operations["preview_api_kits__kit_id__preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}/list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Out
+         * @description The kit as CSV; taken in again it gives the same kit.
+         */
+        get: operations["list_out_api_kits__kit_id__list_get"];
+        put?: never;
+        /**
+         * Take In
+         * @description Take a list in. Refused whole while any line of it is wrong.
+         */
+        post: operations["take_in_api_kits__kit_id__list_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{kit_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Day
+         * @description Plan all rigs of the day with this kit. The answer comes by the job.
+         */
+        post: operations["start_day_api_kits__kit_id__day_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description How a search stands.
+         */
+        get: operations["look_api_jobs__job_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop a search; what it has found so far is kept.
+         */
+        post: operations["stop_api_jobs__job_id__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Examples
+         * @description Every example, by its number.
+         */
+        get: operations["list_examples_api_examples_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples/{example_id}/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Example
+         * @description Open an example as rigs of one's own; one that is open already is opened again as another copy.
+         */
+        post: operations["open_example_api_examples__example_id__open_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/profiles/{profile_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Profile
+         * @description A profile, whole.
+         */
+        get: operations["one_profile_api_workshop_profiles__profile_id__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Take one of one's own off again. Refused while a rig uses it.
+         */
+        delete: operations["drop_api_workshop_profiles__profile_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/profiles/{profile_id}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Profile Text
+         * @description A profile as a YAML document.
+         */
+        get: operations["profile_text_api_workshop_profiles__profile_id__document_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description Check one profile while it is being written.
+         */
+        post: operations["check_api_workshop_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Keep the documents of a pack as one's own, all of them or none.
+         */
+        post: operations["keep_api_workshop_keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try It
+         * @description Plan a rig with a profile that is not kept yet. Nothing is saved.
+         */
+        post: operations["try_it_api_workshop_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -261,6 +761,88 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AboutDevice
+         * @description A rig, and one of its devices.
+         */
+        AboutDevice: {
+            document: components["schemas"]["Rig-Input"];
+            /** Device */
+            device: string;
+        };
+        /**
+         * AboutJoin
+         * @description A rig, and a join of its plan.
+         */
+        AboutJoin: {
+            document: components["schemas"]["Rig-Input"];
+            /** Link */
+            link: string;
+        };
+        /**
+         * AboutPromise
+         * @description A rig, and one of its promises.
+         */
+        AboutPromise: {
+            document: components["schemas"]["Rig-Input"];
+            /** Promise */
+            promise: string;
+        };
+        /**
+         * Accepts
+         * @description Functions that this device carries out. `surface` instead of `over`: it does so from its own surface.
+         */
+        Accepts: {
+            /** Functions */
+            functions: string[];
+            /** Over */
+            over?: string | null;
+            /** Surface */
+            surface?: string | null;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
+         * Advice
+         * @description One choice between schools.
+         */
+        Advice: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "focus" | "port" | "chain" | "antennas" | "motor";
+            /** Question */
+            question: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Recommends */
+            recommends: string;
+            /** Because */
+            because: string;
+            /** Fixed */
+            fixed: string;
+        };
+        /**
+         * Alternative
+         * @description A plan, and in what it differs from the first.
+         */
+        Alternative: {
+            plan: components["schemas"]["Plan"];
+            figures: components["schemas"]["Figures"];
+            /** Differs */
+            differs: string[];
+            /** Over */
+            over: {
+                [key: string]: string[];
+            };
+        };
+        /**
          * Answer
          * @description Answer a prompt.
          */
@@ -276,6 +858,28 @@ export interface components {
             prompt: string;
             /** Answer */
             answer: string;
+        };
+        /**
+         * Ask
+         * @description Something to buy, or to ask the rental counter for.
+         */
+        Ask: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable" | "device";
+            /** Item */
+            item: string;
+            /** Count */
+            count: number;
+            /** Says */
+            says: string;
+            /**
+             * For Rigs
+             * @default []
+             */
+            for_rigs: string[];
         };
         /**
          * BagItem
@@ -301,6 +905,29 @@ export interface components {
             device: string;
         };
         /**
+         * BusRole
+         * @description A motor bus: daisy-chained, any end to any end.
+         */
+        BusRole: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bus";
+            /** Bus */
+            bus: string;
+            /** Max A */
+            max_a?: number | null;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
          * CableLine
          * @description A cable type, likewise.
          */
@@ -321,6 +948,35 @@ export interface components {
             note: string | null;
         };
         /**
+         * CablePin
+         * @description This join is made, with this cable type if one is named.
+         */
+        CablePin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cable";
+            a: components["schemas"]["PortPoint"];
+            b: components["schemas"]["PortPoint"];
+            /** Cable */
+            cable?: string | null;
+        };
+        /**
+         * Carrier
+         * @description What a gimbal carries, and how its axes are named from the camera outwards.
+         */
+        Carrier: {
+            /** Min Payload G */
+            min_payload_g: number;
+            /** Max Payload G */
+            max_payload_g: number;
+            /** Axes */
+            axes: ("tilt" | "roll" | "pan")[];
+            /** Hold Torque Nm */
+            hold_torque_nm?: number | null;
+        };
+        /**
          * CatalogueAnswer
          * @description Everything there is to choose from.
          */
@@ -333,10 +989,101 @@ export interface components {
             functions: {
                 [key: string]: string;
             };
+            /** Connectors */
+            connectors: {
+                [key: string]: string;
+            };
+            /** Spoken */
+            spoken: string[];
             /** Broken */
             broken: {
                 [key: string]: components["schemas"]["Problem"][];
             };
+        };
+        /**
+         * Caution
+         * @description A warning, and the stage of the job at which it matters.
+         */
+        Caution: {
+            /**
+             * At
+             * @enum {string}
+             */
+            at: "gather" | "build" | "inner-cables" | "balance" | "outer-cables" | "menus" | "wake" | "pair" | "lens" | "prove";
+            /** Says */
+            says: string;
+        };
+        /**
+         * Cell
+         * @description One function from one surface. `yes`: beside all that is kept; `condition`: at a price, which `says` names.
+         */
+        Cell: {
+            /** Function */
+            function: string;
+            /** Device */
+            device: string;
+            /** Surface */
+            surface: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "yes" | "condition" | "no" | "gave-up";
+            /** Says */
+            says: string;
+            /**
+             * Way
+             * @default
+             */
+            way: string;
+            /**
+             * When
+             * @default []
+             */
+            when: string[];
+            /**
+             * Promised
+             * @default []
+             */
+            promised: string[];
+        };
+        /**
+         * Change
+         * @description One thing to get, to load or to give up. `device`, `value` and `count` are what a rig needs to take it in.
+         */
+        Change: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable" | "adapter" | "device" | "firmware" | "licence" | "drop";
+            /** Says */
+            says: string;
+            /** Value */
+            value: string;
+            /** Device */
+            device?: string | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Points */
+            points: number;
+        };
+        /**
+         * Checked
+         * @description What a text holds, and everything that is wrong with it.
+         */
+        Checked: {
+            profile: components["schemas"]["Profile"] | null;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
         };
         /**
          * Choice
@@ -367,6 +1114,18 @@ export interface components {
              * @default []
              */
             promises: string[];
+        };
+        /**
+         * Column
+         * @description A surface, in words.
+         */
+        Column: {
+            /** Device */
+            device: string;
+            /** Surface */
+            surface: string;
+            /** Says */
+            says: string;
         };
         /**
          * ConditionLine
@@ -416,6 +1175,55 @@ export interface components {
             weight: number;
         };
         /**
+         * ControlRole
+         * @description The port speaks a protocol by which functions are carried, either way.
+         */
+        ControlRole: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "control";
+            /**
+             * Protocol
+             * @description a name of your own for what is spoken; both ends must use the same
+             */
+            protocol: string;
+            /**
+             * Medium
+             * @description what the conductor must be: usb-data, serial, network, pwm ...
+             * @default air
+             */
+            medium: string;
+            /**
+             * End
+             * @default peer
+             * @enum {string}
+             */
+            end: "host" | "device" | "peer";
+            /**
+             * Wake
+             * @description who must be awake first for the two to find each other
+             * @default any
+             * @enum {string}
+             */
+            wake: "any" | "peer-first" | "self-first";
+            /**
+             * Joined Before Wake
+             * @description this end looks for a cable only while it boots
+             * @default false
+             */
+            joined_before_wake: boolean;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
          * CostLine
          * @description One line of the plan's cost.
          */
@@ -426,6 +1234,51 @@ export interface components {
             count: number;
             /** Points */
             points: number;
+        };
+        /**
+         * Day
+         * @description The answer for all rigs of a day.
+         */
+        Day: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "proven-optimal" | "best-so-far" | "out-of-time";
+            /** Rigs */
+            rigs: components["schemas"]["DayRig"][];
+            /** Shortages */
+            shortages: components["schemas"]["Shortage"][];
+            /** Asks */
+            asks: components["schemas"]["Ask"][];
+            /** Spare */
+            spare: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * DayRig
+         * @description One rig's part of the day.
+         */
+        DayRig: {
+            /** Rig */
+            rig: string;
+            plan: components["schemas"]["Plan"];
+            /** Alone */
+            alone: string[];
+            /**
+             * Lost
+             * @default []
+             */
+            lost: string[];
+        };
+        /**
+         * DayToPlan
+         * @description Which rigs to plan together; all when left out.
+         */
+        DayToPlan: {
+            /** Rigs */
+            rigs?: string[] | null;
         };
         /**
          * Device
@@ -516,6 +1369,26 @@ export interface components {
             document: components["schemas"]["Rig-Input"];
         };
         /**
+         * Emits
+         * @description Functions that start at a surface of this device.
+         */
+        Emits: {
+            /** Functions */
+            functions: string[];
+            /** Surface */
+            surface: string;
+            /** Over */
+            over: string;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
          * ErrorAnswer
          * @description What every refusal looks like. `problems` has each fault at its place.
          */
@@ -539,6 +1412,26 @@ export interface components {
              * @default []
              */
             problems: components["schemas"]["Problem"][];
+        };
+        /**
+         * ExampleLine
+         * @description An example, as much of it as choosing one needs.
+         */
+        ExampleLine: {
+            /** Id */
+            id: string;
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Teaches */
+            teaches: string;
+            /** Rigs */
+            rigs: string[];
+            /** Kept */
+            kept: number;
+            /** Promised */
+            promised: number;
         };
         /**
          * Feed
@@ -571,6 +1464,34 @@ export interface components {
              * @description the device whose battery it all comes from
              */
             battery?: string | null;
+        };
+        /**
+         * Figures
+         * @description One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries.
+         */
+        Figures: {
+            /** Kept */
+            kept: number;
+            /** Weight */
+            weight: number;
+            /** Points */
+            points: number;
+            /** Cables */
+            cables: number;
+            /** Radios */
+            radios: number;
+            /** Axes */
+            axes: number;
+            /** Worst Delay Ms */
+            worst_delay_ms: number;
+            /** Mass G */
+            mass_g: number;
+            /** Load W */
+            load_w: number;
+            /** Workarounds */
+            workarounds: number;
+            /** Devices */
+            devices: number;
         };
         /**
          * FitBattery
@@ -625,6 +1546,100 @@ export interface components {
             words: string;
         };
         /**
+         * Indicator
+         * @description A lamp or readout that tells how the device is.
+         */
+        Indicator: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** States */
+            states: components["schemas"]["Looks"][];
+        };
+        /**
+         * InnerBattery
+         * @description A battery that belongs to the device.
+         */
+        InnerBattery: {
+            /** Name */
+            name: string;
+            /**
+             * Energy Wh
+             * @description of all its packs together
+             */
+            energy_wh: number;
+            /**
+             * Packs
+             * @description how many separate packs it is, each carried by itself
+             * @default 1
+             */
+            packs: number;
+            /**
+             * Usable
+             * @description the share that is there before it switches off
+             * @default 0.85
+             */
+            usable: number;
+            /**
+             * Hot Swap
+             * @default false
+             */
+            hot_swap: boolean;
+            /**
+             * Fitted
+             * @description no when it is built in and only needs charging
+             * @default true
+             */
+            fitted: boolean;
+            /**
+             * Feeds Only
+             * @description the part it feeds, when it is not the whole device
+             */
+            feeds_only?: string | null;
+        };
+        /**
+         * Instead
+         * @description Something else that would do, and what speaks against it.
+         */
+        Instead: {
+            /** Says */
+            says: string;
+            /** Cable */
+            cable: string | null;
+            /** Points */
+            points: number;
+        };
+        /**
+         * JobState
+         * @description A search under way or done. `day` is there when it is done, or was stopped with something found.
+         */
+        JobState: {
+            /** Id */
+            id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "running" | "done" | "stopped" | "failed";
+            /** Stage */
+            stage: string;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+            /** Stopped */
+            stopped: boolean;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            day?: components["schemas"]["Day"] | null;
+        };
+        /**
          * Join
          * @description A link that the plan uses, with its tape flag.
          */
@@ -653,6 +1668,190 @@ export interface components {
              * @default []
              */
             avoid: string[];
+        };
+        /**
+         * JoinAnswer
+         * @description All that can be asked about one join.
+         */
+        JoinAnswer: {
+            /** Link */
+            link: string;
+            /** Tag */
+            tag: string;
+            /** Why */
+            why: string;
+            /** Instead */
+            instead: components["schemas"]["Instead"][];
+            /** Depends */
+            depends: string[];
+            /** Without */
+            without: string;
+        };
+        /**
+         * KeepOutPin
+         * @description Nothing goes into this port.
+         */
+        KeepOutPin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "keep-out";
+            at: components["schemas"]["PortPoint"];
+        };
+        /**
+         * Kept
+         * @description What was kept, by id.
+         */
+        Kept: {
+            /** Profiles */
+            profiles: string[];
+            /** Cables */
+            cables: string[];
+        };
+        /**
+         * Kit
+         * @description What the crew has. A rig planned with `--kit` takes its cables from here instead of its own bag.
+         */
+        Kit: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "isotact/kit";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Devices
+             * @default []
+             */
+            devices: components["schemas"]["KitDevice"][];
+            /**
+             * Cables
+             * @default []
+             */
+            cables: components["schemas"]["KitCable"][];
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * KitCable
+         * @description Cables of one type.
+         */
+        KitCable: {
+            /** Cable */
+            cable: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * KitDevice
+         * @description Devices of one profile. Tags name the pieces; firmware and licences are those of all of them.
+         */
+        KitDevice: {
+            /** Profile */
+            profile: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /** Firmware */
+            firmware?: string | null;
+            /**
+             * Licences
+             * @default []
+             */
+            licences: string[];
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * KitEdit
+         * @description A whole kit, and the revision it was made on.
+         */
+        KitEdit: {
+            /** Made On */
+            made_on: number;
+            document: components["schemas"]["Kit"];
+        };
+        /**
+         * KitLine
+         * @description One line of the list: what it was taken for, or what is wrong with it.
+         */
+        KitLine: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "device" | "cable" | "nothing";
+            /** Item */
+            item?: string | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
+            /** Firmware */
+            firmware?: string | null;
+            /**
+             * Licences
+             * @default []
+             */
+            licences: string[];
+            /** Note */
+            note?: string | null;
+            /**
+             * Problems
+             * @default []
+             */
+            problems: string[];
+            /**
+             * Near
+             * @default []
+             */
+            near: string[];
         };
         /**
          * LampLook
@@ -686,6 +1885,21 @@ export interface components {
             adapter?: string | null;
         };
         /**
+         * Lens
+         * @description What a focus puller has to know of a lens.
+         */
+        Lens: {
+            /**
+             * Focus
+             * @enum {string}
+             */
+            focus: "by-wire" | "mechanical-with-stops" | "mechanical-endless";
+            /** Throw Deg */
+            throw_deg?: number | null;
+            /** Gear Module */
+            gear_module?: number | null;
+        };
+        /**
          * Link
          * @description Two ends that can be joined: by a cable (with or without an adapter), directly, or by radio.
          */
@@ -711,6 +1925,17 @@ export interface components {
              * @default 1
              */
             end_a: number;
+            /**
+             * End B
+             * @description which end of the cable goes into b
+             * @default 2
+             */
+            end_b: number;
+            /**
+             * Lead
+             * @description which piece of a cable with three and more ends: links of one piece share it
+             */
+            lead?: string | null;
             /** Uses */
             uses: components["schemas"]["Use"][];
             /**
@@ -730,6 +1955,62 @@ export interface components {
             endpoint: string;
         };
         /**
+         * ListToRead
+         * @description A list as text, what its columns are (left out: guessed), and what single lines are.
+         */
+        ListToRead: {
+            /** Text */
+            text: string;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /** Columns */
+            columns?: ("item" | "count" | "tags" | "firmware" | "licences" | "note" | "ignore")[] | null;
+            /**
+             * Chosen
+             * @default {}
+             */
+            chosen: {
+                [key: string]: string;
+            };
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: number[];
+        };
+        /**
+         * ListToTakeIn
+         * @description The same, to be taken in on top of a revision.
+         */
+        ListToTakeIn: {
+            /** Text */
+            text: string;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+            /** Columns */
+            columns?: ("item" | "count" | "tags" | "firmware" | "licences" | "note" | "ignore")[] | null;
+            /**
+             * Chosen
+             * @default {}
+             */
+            chosen: {
+                [key: string]: string;
+            };
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: number[];
+            /** Made On */
+            made_on: number;
+        };
+        /**
          * Look
          * @description Look or take care; changes nothing on the bench.
          */
@@ -739,6 +2020,48 @@ export interface components {
              * @enum {string}
              */
             kind: "look";
+        };
+        /**
+         * Looks
+         * @description One state of an indicator: the first that applies is what a person sees.
+         */
+        Looks: {
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "asleep" | "booting" | "asking" | "recording" | "linked" | "networked" | "waiting" | "charging" | "awake";
+            /**
+             * Over
+             * @description the port or radio that is linked
+             */
+            over?: string | null;
+            /** Looks */
+            looks: string;
+        };
+        /**
+         * Makes
+         * @description A picture that starts here.
+         */
+        Makes: {
+            /** Over */
+            over: string;
+            /** Delay Ms */
+            delay_ms: number;
+            /**
+             * Look
+             * @description the look is already in it
+             * @default false
+             */
+            look: boolean;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
         };
         /**
          * MapDevice
@@ -775,6 +2098,26 @@ export interface components {
             stage: components["schemas"]["Stage"];
         };
         /**
+         * Matrix
+         * @description Functions down, surfaces across. Cells in the order of the rows, then of the columns.
+         */
+        Matrix: {
+            /** Body */
+            body: string;
+            /** Says */
+            says: string;
+            /** Functions */
+            functions: string[];
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+        };
+        /**
          * MeetByRadio
          * @description Join a network or pair two radios.
          */
@@ -788,12 +2131,79 @@ export interface components {
             b: components["schemas"]["LinkEnd"];
         };
         /**
+         * Modes
+         * @description The one big switch of a device, such as video or stills. A device is in exactly one mode.
+         */
+        Modes: {
+            /**
+             * How
+             * @description how to choose; '{name}' stands for the mode's name
+             */
+            how: string;
+            /** Factory */
+            factory: string;
+            /** Values */
+            values: components["schemas"]["Value"][];
+            /**
+             * Takes S
+             * @default 2
+             */
+            takes_s: number;
+            /**
+             * Needs Awake
+             * @default false
+             */
+            needs_awake: boolean;
+        };
+        /**
+         * Motor
+         * @description A lens motor.
+         */
+        Motor: {
+            /** Axes */
+            axes: ("focus" | "iris" | "zoom" | "nd")[];
+            /** Torque Nm */
+            torque_nm: number;
+            /**
+             * Gear Module
+             * @default 0.8
+             */
+            gear_module: number;
+        };
+        /**
+         * Mount
+         * @description A thread, rod, shoe or plate.
+         */
+        Mount: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "thread" | "rod" | "shoe" | "plate" | "clamp";
+            /**
+             * Size
+             * @description such as 1/4-20, 3/8-16 or 15 mm
+             */
+            size: string;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Place */
+            place?: string | null;
+        };
+        /**
          * Move
          * @description The revision that the mover was looking at.
          */
         Move: {
             /** Made On */
             made_on: number;
+        };
+        /**
+         * NewKit
+         * @description A kit to add.
+         */
+        NewKit: {
+            document: components["schemas"]["Kit"];
         };
         /**
          * NewRig
@@ -809,6 +2219,18 @@ export interface components {
             file: string;
         };
         /**
+         * Number
+         * @description A figure with its unit and how it was come by.
+         */
+        Number: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Obstacle
          * @description One thing in the way of a promise.
          */
@@ -817,11 +2239,83 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "route" | "promise";
+            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "route" | "promise" | "school" | "pin";
             /** Device */
             device?: string | null;
             /** Says */
             says: string;
+        };
+        /**
+         * OffPin
+         * @description This device is not used.
+         */
+        OffPin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "off";
+            /** Device */
+            device: string;
+        };
+        /**
+         * Opened
+         * @description The rigs that an example was opened as, and the kit that came with it.
+         */
+        Opened: {
+            /** Rigs */
+            rigs: components["schemas"]["SavedRig"][];
+            /** Kit */
+            kit: string | null;
+        };
+        /**
+         * Option
+         * @description One school on this rig. `figures` and `kept` are those of the plan under it, where the plan depends on it.
+         */
+        Option: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers: components["schemas"]["Number"][];
+            figures?: components["schemas"]["Figures"] | null;
+            /**
+             * Kept
+             * @default []
+             */
+            kept: string[];
+        };
+        /**
+         * Passes
+         * @description A picture that comes in by one way and leaves by another.
+         */
+        Passes: {
+            /** Over */
+            over: string;
+            /** To */
+            to: string;
+            /** Delay Ms */
+            delay_ms: number;
+            /**
+             * Look
+             * @default keeps
+             * @enum {string}
+             */
+            look: "keeps" | "adds" | "strips";
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
         };
         /**
          * PicturePromise
@@ -884,6 +2378,73 @@ export interface components {
             weight: number;
         };
         /**
+         * PictureWay
+         * @description One way to bring a picture to a screen; `figures` are those of the best plan that uses it.
+         */
+        PictureWay: {
+            /** Devices */
+            devices: string[];
+            /** Says */
+            says: string;
+            /** Delay Ms */
+            delay_ms: number;
+            /** Look */
+            look: boolean;
+            /** Possible */
+            possible: boolean;
+            /**
+             * Because
+             * @default
+             */
+            because: string;
+            /** Over */
+            over: string[];
+            figures?: components["schemas"]["Figures"] | null;
+            /**
+             * Kept
+             * @default []
+             */
+            kept: string[];
+            /**
+             * Lost
+             * @default []
+             */
+            lost: string[];
+            /**
+             * Cables
+             * @default []
+             */
+            cables: string[];
+        };
+        /**
+         * PinAnswer
+         * @description What became of one pin of the rig, in the order of the rig.
+         */
+        PinAnswer: {
+            /** Obeyed */
+            obeyed: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
+         * PinCost
+         * @description What one pin costs, against the plan without it.
+         */
+        PinCost: {
+            /** Number */
+            number: number;
+            /** Obeyed */
+            obeyed: boolean;
+            /** Says */
+            says: string;
+            /** Costs */
+            costs: string;
+            /** Lost */
+            lost: string[];
+            /** Points */
+            points: number;
+        };
+        /**
          * Plan
          * @description The answer for one rig.
          */
@@ -932,6 +2493,11 @@ export interface components {
              */
             warnings: string[];
             /**
+             * Pins
+             * @default []
+             */
+            pins: components["schemas"]["PinAnswer"][];
+            /**
              * Candidates
              * @description how many links were weighed
              */
@@ -954,6 +2520,16 @@ export interface components {
             a: components["schemas"]["LinkEnd"];
             b: components["schemas"]["LinkEnd"];
             /**
+             * End A
+             * @default 1
+             */
+            end_a: number;
+            /**
+             * End B
+             * @default 2
+             */
+            end_b: number;
+            /**
              * Direct
              * @default false
              */
@@ -968,6 +2544,73 @@ export interface components {
             device: string;
             /** Surface */
             surface: string;
+        };
+        /**
+         * Port
+         * @description A socket, named by its marking and place so that nobody has to guess which of two it is.
+         */
+        Port: {
+            /** Id */
+            id: string;
+            /**
+             * Marking
+             * @description what is printed beside it, word for word
+             */
+            marking: string;
+            /**
+             * Place
+             * @description where on the device, as you would tell somebody who cannot see it
+             */
+            place: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "top" | "bottom";
+            /** Connector */
+            connector: string;
+            /** @description only when the port sits on another stage than its device */
+            stage?: components["schemas"]["Stage"] | null;
+            /**
+             * Captive Mm
+             * @description length of a lead that is part of the device; its plug goes straight into a socket
+             */
+            captive_mm?: number | null;
+            /**
+             * Angles
+             * @description only plugs of these angles go in beside what stands in the way; empty: any
+             * @default []
+             */
+            angles: ("straight" | "right" | "coiled")[];
+            /**
+             * Roles
+             * @default []
+             */
+            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
+            /**
+             * Note
+             * @description said beside the port wherever it is shown
+             */
+            note?: string | null;
+        };
+        /**
+         * PortPoint
+         * @description A port of a device.
+         */
+        PortPoint: {
+            /** Device */
+            device: string;
+            /** Port */
+            port: string;
+        };
+        /**
+         * Power
+         * @description What it draws and what it holds.
+         */
+        Power: {
+            /** Draw W */
+            draw_w: number;
+            inner_battery?: components["schemas"]["InnerBattery"] | null;
         };
         /**
          * PowerPromise
@@ -1016,6 +2659,60 @@ export interface components {
             weight: number;
         };
         /**
+         * PowerRole
+         * @description Power enters or leaves here.
+         */
+        PowerRole: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "power";
+            /**
+             * Flow
+             * @enum {string}
+             */
+            flow: "in" | "out";
+            /** Min V */
+            min_v: number;
+            /** Max V */
+            max_v: number;
+            /**
+             * Max A
+             * @description out: the limit of this outlet
+             */
+            max_a?: number | null;
+            /**
+             * Feeds
+             * @description in: can run from it, or only charges by it
+             * @default run
+             * @enum {string}
+             */
+            feeds: "run" | "charge";
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
+         * Preview
+         * @description A list as it was understood. `ready` when nothing in it is wrong.
+         */
+        Preview: {
+            /** Headings */
+            headings: string[];
+            /** Columns */
+            columns: ("item" | "count" | "tags" | "firmware" | "licences" | "note" | "ignore")[];
+            /** Lines */
+            lines: components["schemas"]["KitLine"][];
+            /** Ready */
+            ready: boolean;
+        };
+        /**
          * Problem
          * @description One thing wrong: where, what was found and expected, and what to do about it.
          */
@@ -1040,6 +2737,139 @@ export interface components {
             file: string;
         };
         /**
+         * Profile
+         * @description What a kind of device is. `kind` is for words and pictures only: no engine looks at it.
+         */
+        Profile: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "isotact/profile";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "camera-body" | "lens" | "gimbal" | "transmitter" | "receiver" | "monitor" | "phone" | "motor" | "driver" | "hand-unit" | "finger-wheel" | "battery" | "power-bank" | "splitter" | "network-grip" | "radio-remote" | "converter" | "module" | "plate" | "matte-box" | "controller";
+            /** Summary */
+            summary: string;
+            /** Mass G */
+            mass_g: number;
+            /** Size Mm */
+            size_mm?: [
+                number,
+                number,
+                number
+            ] | null;
+            stage: components["schemas"]["Stage"];
+            /**
+             * Firmware
+             * @description the newest that this profile was written for
+             */
+            firmware?: string | null;
+            /**
+             * Licences
+             * @description licences that can be loaded on it
+             * @default []
+             */
+            licences: string[];
+            /**
+             * Ports
+             * @default []
+             */
+            ports: components["schemas"]["Port"][];
+            /**
+             * Radios
+             * @default []
+             */
+            radios: components["schemas"]["Radio"][];
+            modes?: components["schemas"]["Modes"] | null;
+            /**
+             * Settings
+             * @default []
+             */
+            settings: components["schemas"]["Setting"][];
+            /** @description left out for what is never switched on, such as a lens */
+            wake?: components["schemas"]["Wake"] | null;
+            power?: components["schemas"]["Power"] | null;
+            /**
+             * Surfaces
+             * @default []
+             */
+            surfaces: components["schemas"]["Surface"][];
+            /**
+             * Indicators
+             * @default []
+             */
+            indicators: components["schemas"]["Indicator"][];
+            /**
+             * Emits
+             * @default []
+             */
+            emits: components["schemas"]["Emits"][];
+            /**
+             * Accepts
+             * @default []
+             */
+            accepts: components["schemas"]["Accepts"][];
+            /**
+             * Relays
+             * @default []
+             */
+            relays: components["schemas"]["Relays"][];
+            /**
+             * Makes
+             * @default []
+             */
+            makes: components["schemas"]["Makes"][];
+            /**
+             * Passes
+             * @default []
+             */
+            passes: components["schemas"]["Passes"][];
+            /**
+             * Shows
+             * @default []
+             */
+            shows: components["schemas"]["Shows"][];
+            /**
+             * Exclusive
+             * @description groups of which only one may be used at a time
+             * @default []
+             */
+            exclusive: string[][];
+            /**
+             * Mounts
+             * @default []
+             */
+            mounts: components["schemas"]["Mount"][];
+            lens?: components["schemas"]["Lens"] | null;
+            motor?: components["schemas"]["Motor"] | null;
+            carrier?: components["schemas"]["Carrier"] | null;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: components["schemas"]["Caution"][];
+            /**
+             * Care
+             * @description steps that are good manners, said at that stage
+             * @default []
+             */
+            care: components["schemas"]["Caution"][];
+            /** Notes */
+            notes?: string | null;
+        };
+        /**
          * ProfileLine
          * @description A profile, as much of it as choosing one needs.
          */
@@ -1060,6 +2890,28 @@ export interface components {
             settings: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Prompt
+         * @description A question that the device asks while it wakes.
+         */
+        Prompt: {
+            /** Id */
+            id: string;
+            /** Asks */
+            asks: string;
+            /**
+             * Joined
+             * @description asked only when something is in this port
+             */
+            joined?: string | null;
+            /** Answers */
+            answers: components["schemas"]["Value"][];
+            /**
+             * Default
+             * @description what it takes when nobody answers
+             */
+            default: string;
         };
         /**
          * Proof
@@ -1094,6 +2946,107 @@ export interface components {
             kind: "prove";
             /** Promise */
             promise: string;
+        };
+        /**
+         * Radio
+         * @description A radio, and what it carries. Two radios can meet when their `system` is the same.
+         */
+        Radio: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * System
+             * @description wifi, bluetooth, or the name of a private radio family
+             */
+            system: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "access-point" | "station" | "peer" | "sender" | "receiver";
+            /**
+             * Joins By
+             * @description what a person does to make two meet
+             * @enum {string}
+             */
+            joins_by: "network" | "pairing" | "channel";
+            /**
+             * Peers
+             * @default 1
+             */
+            peers: number;
+            /**
+             * Band
+             * @description such as '2.4 GHz' or '5 GHz'
+             */
+            band?: string | null;
+            /**
+             * Channels
+             * @default []
+             */
+            channels: string[];
+            /** Power Dbm */
+            power_dbm?: number | null;
+            /**
+             * Range M
+             * @description claimed, in the open
+             */
+            range_m?: number | null;
+            /**
+             * Network Label
+             * @description where its network name and password are written
+             */
+            network_label?: string | null;
+            /**
+             * Pairing
+             * @description how pairing is started on this end
+             */
+            pairing?: string | null;
+            /**
+             * Delay Ms
+             * @default 0
+             */
+            delay_ms: number;
+            /**
+             * Roles
+             * @default []
+             */
+            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
+         * Relays
+         * @description Functions that come in by one way and leave by another.
+         */
+        Relays: {
+            /** Functions */
+            functions: string[];
+            /** Over */
+            over: string;
+            /** To */
+            to: string;
+            /**
+             * Delay Ms
+             * @default 0
+             */
+            delay_ms: number;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
         };
         /**
          * Requisite
@@ -1172,10 +3125,32 @@ export interface components {
             /**
              * @default {
              *       "wake": "profile",
-             *       "balance": "before-outer-cables"
+             *       "balance": "before-outer-cables",
+             *       "focus": "either",
+             *       "port": "either",
+             *       "chain": "either",
+             *       "antennas": "upright",
+             *       "motor": "above"
              *     }
              */
             schools: components["schemas"]["Schools"];
+            /**
+             * @default {
+             *       "marks": false,
+             *       "near_m": 1.2,
+             *       "far_m": 1.8,
+             *       "walk_s": 4,
+             *       "focal_mm": 35,
+             *       "stop": 2.8,
+             *       "range_m": 20
+             *     }
+             */
+            shot: components["schemas"]["Shot-Input"];
+            /**
+             * Pins
+             * @default []
+             */
+            pins: (components["schemas"]["CablePin"] | components["schemas"]["KeepOutPin"] | components["schemas"]["OffPin"] | components["schemas"]["WayPin"])[];
             /** Note */
             note?: string | null;
         };
@@ -1221,10 +3196,32 @@ export interface components {
             /**
              * @default {
              *       "wake": "profile",
-             *       "balance": "before-outer-cables"
+             *       "balance": "before-outer-cables",
+             *       "focus": "either",
+             *       "port": "either",
+             *       "chain": "either",
+             *       "antennas": "upright",
+             *       "motor": "above"
              *     }
              */
             schools: components["schemas"]["Schools"];
+            /**
+             * @default {
+             *       "marks": false,
+             *       "near_m": 1.2,
+             *       "far_m": 1.8,
+             *       "walk_s": 4,
+             *       "focal_mm": 35,
+             *       "stop": 2.8,
+             *       "range_m": 20
+             *     }
+             */
+            shot: components["schemas"]["Shot-Output"];
+            /**
+             * Pins
+             * @default []
+             */
+            pins: (components["schemas"]["CablePin"] | components["schemas"]["KeepOutPin"] | components["schemas"]["OffPin"] | components["schemas"]["WayPin"])[];
             /** Note */
             note?: string | null;
         };
@@ -1322,8 +3319,25 @@ export interface components {
             warnings: string[];
         };
         /**
+         * SavedKit
+         * @description A kit as it stands now.
+         */
+        SavedKit: {
+            document: components["schemas"]["Kit"];
+            /** Revision */
+            revision: number;
+            /** Revisions */
+            revisions: number;
+            /** Made At */
+            made_at: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+        };
+        /**
          * SavedRig
-         * @description A rig as it stands now, and where it stands in its history.
+         * @description A rig as it stands now.
          */
         SavedRig: {
             document: components["schemas"]["Rig-Output"];
@@ -1368,7 +3382,7 @@ export interface components {
         };
         /**
          * Schools
-         * @description Where crews differ. `profile` leaves it to what each device says.
+         * @description Where crews differ. `profile` and `either` leave it to the devices and to the planner.
          */
         Schools: {
             /**
@@ -1383,6 +3397,40 @@ export interface components {
              * @enum {string}
              */
             balance: "before-outer-cables" | "after-outer-cables";
+            /**
+             * Focus
+             * @description whether focus goes through the body or a motor turns the ring
+             * @default either
+             * @enum {string}
+             */
+            focus: "either" | "through-body" | "motor";
+            /**
+             * Port
+             * @description how a body with one port gets both control and power
+             * @default either
+             * @enum {string}
+             */
+            port: "either" | "splitter" | "dummy-battery";
+            /**
+             * Chain
+             * @description whether a monitor with a look stands before or after what sends the picture on
+             * @default either
+             * @enum {string}
+             */
+            chain: "either" | "clean" | "look";
+            /**
+             * Antennas
+             * @default upright
+             * @enum {string}
+             */
+            antennas: "upright" | "inward";
+            /**
+             * Motor
+             * @description where motors hang on the rods
+             * @default above
+             * @enum {string}
+             */
+            motor: "above" | "beside";
         };
         /**
          * ScreenLook
@@ -1427,6 +3475,182 @@ export interface components {
             device: string;
             /** Mode */
             mode: string;
+        };
+        /**
+         * Setting
+         * @description A menu item: where it is, what it can be, what it is from the factory, when a change takes.
+         */
+        Setting: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Path
+             * @description the menu path, top first
+             */
+            path: string[];
+            /** Values */
+            values: components["schemas"]["Value"][];
+            /** Factory */
+            factory: string;
+            /**
+             * Takes Effect
+             * @default at-once
+             * @enum {string}
+             */
+            takes_effect: "at-once" | "at-reconnect" | "at-boot";
+            /**
+             * Needs Awake
+             * @description no for a switch on the outside
+             * @default true
+             */
+            needs_awake: boolean;
+            /**
+             * Takes S
+             * @default 20
+             */
+            takes_s: number;
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * Shortage
+         * @description A cable or device of which the rigs of the day want more than the kit has.
+         */
+        Shortage: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable" | "device";
+            /** Item */
+            item: string;
+            /** Says */
+            says: string;
+            /** Wanted */
+            wanted: number;
+            /** Have */
+            have: number;
+            /** Rigs */
+            rigs: string[];
+        };
+        /**
+         * Shot
+         * @description What the shot asks of focus, frame and field: what a choice between schools depends on.
+         */
+        "Shot-Input": {
+            /**
+             * Marks
+             * @description focus marks have to be hit again on every take
+             * @default false
+             */
+            marks: boolean;
+            /**
+             * Near M
+             * @default 1.2
+             */
+            near_m: number | string;
+            /**
+             * Far M
+             * @default 1.8
+             */
+            far_m: number | string;
+            /**
+             * Walk S
+             * @description how long the subject takes from far to near
+             * @default 4
+             */
+            walk_s: number | string;
+            /**
+             * Focal Mm
+             * @default 35
+             */
+            focal_mm: number | string;
+            /**
+             * Stop
+             * @default 2.8
+             */
+            stop: number;
+            /**
+             * Range M
+             * @description how far away the furthest radio is
+             * @default 20
+             */
+            range_m: number | string;
+        };
+        /**
+         * Shot
+         * @description What the shot asks of focus, frame and field: what a choice between schools depends on.
+         */
+        "Shot-Output": {
+            /**
+             * Marks
+             * @description focus marks have to be hit again on every take
+             * @default false
+             */
+            marks: boolean;
+            /**
+             * Near M
+             * @default 1.2
+             */
+            near_m: number;
+            /**
+             * Far M
+             * @default 1.8
+             */
+            far_m: number;
+            /**
+             * Walk S
+             * @description how long the subject takes from far to near
+             * @default 4
+             */
+            walk_s: number;
+            /**
+             * Focal Mm
+             * @default 35
+             */
+            focal_mm: number;
+            /**
+             * Stop
+             * @default 2.8
+             */
+            stop: number;
+            /**
+             * Range M
+             * @description how far away the furthest radio is
+             * @default 20
+             */
+            range_m: number;
+        };
+        /**
+         * Shows
+         * @description A picture that ends on a screen of this device.
+         */
+        Shows: {
+            /** Screen */
+            screen: string;
+            /**
+             * Over
+             * @description left out for the camera's own screen
+             */
+            over?: string | null;
+            /** Delay Ms */
+            delay_ms: number;
+            /**
+             * Look
+             * @default keeps
+             * @enum {string}
+             */
+            look: "keeps" | "adds" | "strips";
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
         };
         /**
          * Sleep
@@ -1540,6 +3764,42 @@ export interface components {
             promises: string[];
         };
         /**
+         * Surface
+         * @description Something that a person touches or looks at.
+         */
+        Surface: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "button" | "wheel" | "knob" | "stick" | "switch" | "touch" | "screen" | "lamp" | "scale";
+            /** Place */
+            place?: string | null;
+            /**
+             * Dark When Used
+             * @description a screen that goes dark when this port is in use
+             */
+            dark_when_used?: string | null;
+            /**
+             * Rests
+             * @description where a stick or switch must rest
+             */
+            rests?: ("up" | "middle" | "down") | null;
+            /**
+             * Pulse Us
+             * @description low, rest and high, for a stick channel
+             */
+            pulse_us?: [
+                number,
+                number,
+                number
+            ] | null;
+        };
+        /**
          * SurfaceLine
          * @description A surface, with the functions that it can give and whether a picture can end on it.
          */
@@ -1556,12 +3816,114 @@ export interface components {
             shows: boolean;
         };
         /**
+         * Take
+         * @description One set of changes with which the promise holds.
+         */
+        Take: {
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+            /** Says */
+            says: string;
+            /** Points */
+            points: number;
+            /** Kept */
+            kept: string[];
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * Takes
+         * @description The answer for one promise: the cheapest set and the cheapest of another kind, or none at all.
+         */
+        Takes: {
+            /** Promise */
+            promise: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "kept-already" | "can-be-had" | "none-found" | "gave-up";
+            /** Says */
+            says: string;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: components["schemas"]["Take"][];
+        };
+        /**
+         * Text
+         * @description One document or a pack of several, as text.
+         */
+        Text: {
+            /** Text */
+            text: string;
+            /**
+             * File
+             * @default
+             */
+            file: string;
+        };
+        /**
          * Tick
          * @description Done or not.
          */
         Tick: {
             /** Done */
             done: boolean;
+        };
+        /**
+         * ToChange
+         * @description A rig, and the changes to make to it.
+         */
+        ToChange: {
+            document: components["schemas"]["Rig-Input"];
+            /** Changes */
+            changes: components["schemas"]["Change"][];
+        };
+        /**
+         * ToCompare
+         * @description A rig, and how many plans to find.
+         */
+        ToCompare: {
+            document: components["schemas"]["Rig-Input"];
+            /**
+             * Count
+             * @default 5
+             */
+            count: number;
+        };
+        /**
+         * Trial
+         * @description A profile to try in a rig, in the place of one of its devices or beside them.
+         */
+        Trial: {
+            /** Text */
+            text: string;
+            /** Rig */
+            rig: string;
+            /** Instead Of */
+            instead_of?: string | null;
+        };
+        /**
+         * TrialAnswer
+         * @description What the rig promises with the new device in it, against what it promised before.
+         */
+        TrialAnswer: {
+            document: components["schemas"]["Rig-Output"];
+            /** Kept */
+            kept: string[];
+            /** Kept Before */
+            kept_before: string[];
+            /** Promised */
+            promised: number;
+            /** Says */
+            says: string;
         };
         /**
          * Unmet
@@ -1611,6 +3973,92 @@ export interface components {
             flow: "a-to-b" | "b-to-a" | "both";
         };
         /**
+         * Value
+         * @description One value that a setting or mode can have, under the name that the device shows.
+         */
+        Value: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Upsets
+             * @description what choosing it does besides
+             * @default []
+             */
+            upsets: ("restarts" | "resets-settings" | "forgets-pairing" | "forgets-mapping" | "drops-links" | "restarts-driver")[];
+        };
+        /**
+         * VideoRole
+         * @description A picture leaves or enters here.
+         */
+        VideoRole: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "video";
+            /**
+             * Flow
+             * @enum {string}
+             */
+            flow: "in" | "out";
+            /**
+             * Signal
+             * @description hdmi, sdi, or the name of a radio picture link
+             */
+            signal: string;
+            /**
+             * Formats
+             * @description best first
+             */
+            formats: string[];
+            /**
+             * Format Setting
+             * @description the setting that chooses; its value ids are formats
+             */
+            format_setting?: string | null;
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
+        };
+        /**
+         * Wake
+         * @description How it is woken and put to sleep, and what it wants first.
+         */
+        Wake: {
+            /** How */
+            how: string;
+            /**
+             * Off
+             * @default Switch it off.
+             */
+            off: string;
+            /** Boot S */
+            boot_s: number;
+            /**
+             * Expect
+             * @description what tells that it is up
+             * @default its power lamp is steady
+             */
+            expect: string;
+            /**
+             * Needs Balance
+             * @default false
+             */
+            needs_balance: boolean;
+            /**
+             * Prompts
+             * @default []
+             */
+            prompts: components["schemas"]["Prompt"][];
+        };
+        /**
          * WakePair
          * @description Two devices of which the first must be awake before the second.
          */
@@ -1632,6 +4080,56 @@ export interface components {
             kind: "wake";
             /** Device */
             device: string;
+        };
+        /**
+         * WayPin
+         * @description This promise takes the way over these joins, each written `device.port--device.port`.
+         */
+        WayPin: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "way";
+            /** Promise */
+            promise: string;
+            /** Over */
+            over: string[];
+        };
+        /**
+         * When
+         * @description What must be true of this device for something in its profile to work.
+         */
+        When: {
+            /**
+             * Mode
+             * @description works in any one of these modes; empty: in all
+             * @default []
+             */
+            mode: string[];
+            /**
+             * Settings
+             * @description setting -> value, or values any of which will do
+             * @default {}
+             */
+            settings: {
+                [key: string]: string | string[];
+            };
+            /**
+             * Answers
+             * @description boot prompt -> the answer that must have been given
+             * @default {}
+             */
+            answers: {
+                [key: string]: string;
+            };
+            /**
+             * Firmware
+             * @description at least this firmware, quoted
+             */
+            firmware?: string | null;
+            /** Licence */
+            licence?: string | null;
         };
     };
     responses: never;
@@ -1842,6 +4340,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    remove_api_rigs__rig_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
             /** @description Refused, with every problem at its place */
@@ -2297,6 +4842,1411 @@ export interface operations {
             };
             /** @description The body cannot be read */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    other_plans_api_alternatives_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToCompare"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alternative"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    ways_to_a_picture_api_picture_ways_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutPromise"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureWay"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    takes_api_takes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutPromise"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Takes"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    make_changes_api_changes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rig-Output"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    matrix_api_matrix_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutDevice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Matrix"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    advice_api_advice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Advice"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    about_join_api_join_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutJoin"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JoinAnswer"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    about_pins_api_pins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinCost"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    list_kits_api_kits_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    add_kit_api_kits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewKit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    open_kit_api_kits__kit_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    save_kit_api_kits__kit_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitEdit"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Somebody else wrote first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    undo_kit_api_kits__kit_id__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Somebody else wrote first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    redo_kit_api_kits__kit_id__redo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Somebody else wrote first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    preview_api_kits__kit_id__preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListToRead"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    list_out_api_kits__kit_id__list_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    take_in_api_kits__kit_id__list_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListToTakeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedKit"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Somebody else wrote first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    start_day_api_kits__kit_id__day_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kit_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    look_api_jobs__job_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    stop_api_jobs__job_id__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobState"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    list_examples_api_examples_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExampleLine"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    open_example_api_examples__example_id__open_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                example_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    one_profile_api_workshop_profiles__profile_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                profile_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Profile"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    drop_api_workshop_profiles__profile_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                profile_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    profile_text_api_workshop_profiles__profile_id__document_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                profile_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    check_api_workshop_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Text"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checked"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    keep_api_workshop_keep_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Text"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    try_it_api_workshop_try_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialAnswer"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -33,7 +33,6 @@ class JoinAnswer(Part):
     instead: tuple[Instead, ...]
     depends: tuple[str, ...]
     without: str
-    ends: tuple[tuple[Id, Id], tuple[Id, Id]]
 
 
 class PinCost(Part):
@@ -62,7 +61,6 @@ def ask_join(rig: ResolvedRig, plan: Plan, link_id: str) -> JoinAnswer:
         instead=tuple(others),
         depends=tuple(_depends(rig, plan, join)),
         without=_without(rig, plan, link),
-        ends=((link.a.device, link.a.endpoint), (link.b.device, link.b.endpoint)),
     )
 
 
@@ -130,7 +128,8 @@ def _without(rig: ResolvedRig, plan: Plan, link: Link) -> str:
     if lost:
         return f"Without it you lose {', and '.join(lost)}."
     more = _points(other) - _points(plan)
-    return f"Without it everything still holds, another way, {more} points dearer." if more else "Nothing hangs on it."
+    price = f"{more} points dearer" if more else "at the same price"
+    return f"Without it everything still holds another way, {price}."
 
 
 def _points(plan: Plan) -> int:

@@ -119,6 +119,8 @@ def _family(rig: ResolvedRig, link: Link, kind: str) -> Family:
         return "radio"
     if link.kind == "direct" and not is_captive(rig, link):
         return "mount"
+    if link.cable:
+        return rig.cables[link.cable].family
     named = "motor-bus" if kind == "bus" else kind
     return cast(Family, named)
 

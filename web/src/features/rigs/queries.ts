@@ -62,3 +62,14 @@ export const addRig = (text: string, file: string) => told(api.POST("/api/rigs",
 
 export const runBench = (rig: Rig, skip: string[]) =>
   told(api.POST("/api/bench", { body: { document: rig, skip } }));
+
+export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{rig_id}", at(id)));
+
+export const examplesQuery = queryOptions({
+  queryKey: ["examples"],
+  queryFn: () => told(api.GET("/api/examples")),
+  staleTime: Infinity,
+});
+
+export const openExample = (id: string) =>
+  told(api.POST("/api/examples/{example_id}/open", { params: { path: { example_id: id } } }));

@@ -15,9 +15,15 @@ const EMPTY_LANE_HEIGHT = 2;
 const CHARACTER_WIDTH = 9;
 const PORT_HEIGHT = 25;
 
+/** Whether a rig has so many devices that its map wants the whole screen. */
+export function isLarge(drawing: Drawing): boolean {
+  return drawing.devices.filter((device) => device.used).length > 8;
+}
+
 /** The graph that the layout engine is given: one partition per lane, a bare spacer in each lane with nothing in it. */
 export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
   const used = drawing.devices.filter((device) => device.used);
+  const roomy = !isLarge(drawing);
   const lane = (stage: Stage) => LANES.findIndex((one) => one.stage === stage);
   const nodes: ElkNode[] = used.map((device) => ({
     id: device.id,
@@ -42,10 +48,21 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
     layoutOptions: { "elk.partitioning.partition": String(lane(stage)) },
   }));
   const place = new Map(used.map((device) => [device.id, lane(device.stage)]));
-  const edges: ElkExtendedEdge[] = plan.joins.map(({ link }) => {
-    const ends = [link.a, link.b].sort((one, other) => (place.get(one.device) ?? 0) - (place.get(other.device) ?? 0));
-    const [from, to] = ends.map((end) => `${end.device}.${end.endpoint}`);
-    return { id: link.id, sources: [from ?? ""], targets: [to ?? ""] };
+  const leads = [...new Set(plan.joins.flatMap(({ link }) => (link.lead ? [link.lead] : [])))];
+  for (const lead of leads) {
+    const lanes = plan.joins.filter(({ link }) => link.lead === lead).flatMap(({ link }) => [place.get(link.a.device) ?? 0, place.get(link.b.device) ?? 0]);
+    place.set(lead, Math.min(...lanes));
+    nodes.push({
+      id: lead,
+      width: 26,
+      height: 26,
+      layoutOptions: { "elk.partitioning.partition": String(Math.min(...lanes)) },
+    });
+  }
+  const edges: ElkExtendedEdge[] = piecesOf(plan).map((piece) => {
+    const ends = [piece.from, piece.to].sort((one, other) => (place.get(one.device) ?? 0) - (place.get(other.device) ?? 0));
+    const [from, to] = ends.map((end) => (end.endpoint ? `${end.device}.${end.endpoint}` : end.device));
+    return { id: piece.id, sources: [from ?? ""], targets: [to ?? ""] };
   });
   return {
     id: "rig",
@@ -55,17 +72,42 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       "elk.partitioning.activate": "true",
       "elk.separateConnectedComponents": "false",
       "elk.edgeRouting": "ORTHOGONAL",
-      "elk.layered.spacing.nodeNodeBetweenLayers": "44",
-      "elk.layered.spacing.edgeNodeBetweenLayers": "16",
-      "elk.spacing.nodeNode": "34",
-      "elk.spacing.edgeEdge": "20",
-      "elk.spacing.edgeNode": "32",
+      "elk.layered.spacing.nodeNodeBetweenLayers": roomy ? "44" : "26",
+      "elk.layered.spacing.edgeNodeBetweenLayers": roomy ? "16" : "10",
+      "elk.spacing.nodeNode": roomy ? "34" : "22",
+      "elk.spacing.edgeEdge": roomy ? "20" : "14",
+      "elk.spacing.edgeNode": roomy ? "32" : "16",
       "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX",
       "elk.randomSeed": "1",
     },
     children: [...nodes, ...spacers],
     edges,
   };
+}
+
+type End = { device: string; endpoint: string };
+export type Piece = { id: string; from: End; to: End; join: Plan["joins"][number] };
+
+/** The lines of the map: one per join; a cable with three and more ends has a knot of its own and a line to each end. */
+export function piecesOf(plan: Plan): Piece[] {
+  const seen = new Set<string>();
+  return plan.joins.flatMap((join): Piece[] => {
+    const { link } = join;
+    if (!link.lead) return [{ id: link.id, from: link.a, to: link.b, join }];
+    const knot = { device: link.lead, endpoint: "" };
+    return [link.a, link.b].flatMap((end) => {
+      const id = `${link.lead}|${end.device}.${end.endpoint}`;
+      if (seen.has(id)) return [];
+      seen.add(id);
+      return [{ id, from: end, to: knot, join }];
+    });
+  });
+}
+
+/** The joins that light up together: the one that was tapped, and the others of the same piece. */
+export function litWith(plan: Plan, links: ReadonlySet<string>): Set<string> {
+  const leads = new Set(plan.joins.flatMap(({ link }) => (link.lead && links.has(link.id) ? [link.lead] : [])));
+  return new Set(plan.joins.flatMap(({ link }) => (links.has(link.id) || (link.lead && leads.has(link.lead)) ? [link.id] : [])));
 }
 
 export type Band = { name: string; top: number; bottom: number; axis: string; isEmpty: boolean };

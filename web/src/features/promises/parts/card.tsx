@@ -1,12 +1,16 @@
+import { useState } from "react";
+
 import type { ControlPromise, RigPromise } from "../../../api/client";
-import { Button, Choose } from "../../../ui";
+import { Button, Choose, NumberField } from "../../../ui";
 import { STATES, useWorkspace } from "../../rigs";
 import { weightsFor, withPromise, type SurfaceChoice } from "../model";
-import { NumberField } from "./number-field";
+import { TakesOf } from "./takes";
+
 
 /** One promise, edited in place, with how it stands and, if it cannot be kept, why. */
 export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfaces: SurfaceChoice[] }) {
   const { answer, states, edit } = useWorkspace();
+  const [asking, setAsking] = useState(false);
   const state = STATES[states[promise.id] ?? "asked"];
   const unmet = answer?.plan.unmet.find((one) => one.promise === promise.id);
   const change = (part: Partial<RigPromise>) => edit((rig) => withPromise(rig, promise.id, part));
@@ -58,6 +62,13 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
               {way}
             </p>
           ))}
+          {asking ? (
+            <TakesOf promise={promise.id} />
+          ) : (
+            <Button aria-label={`What would it take: ${words}`} onClick={() => setAsking(true)}>
+              What would it take?
+            </Button>
+          )}
         </div>
       )}
     </li>

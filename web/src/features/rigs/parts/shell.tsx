@@ -11,10 +11,13 @@ import { Problems } from "./problems";
 import { PromiseStrip } from "./strip";
 
 const SCREENS = [
-  { path: "promises", name: "Promises" },
-  { path: "wiring", name: "Wiring" },
-  { path: "run-sheet", name: "Run sheet" },
-  { path: "bench", name: "Bench" },
+  { path: "promises", name: "Promises", key: "1", small: true },
+  { path: "functions", name: "Functions", key: "5", small: false },
+  { path: "schools", name: "Schools", key: "6", small: false },
+  { path: "wiring", name: "Wiring", key: "2", small: true },
+  { path: "other-ways", name: "Other ways", key: "7", small: false },
+  { path: "run-sheet", name: "Run sheet", key: "3", small: true },
+  { path: "bench", name: "Bench", key: "4", small: true },
 ];
 
 /** One rig: opens it and puts the screens of the job around it. */
@@ -75,8 +78,8 @@ function TopBar() {
   const [dialog, setDialog] = useState<"palette" | "keys">();
   const shortcuts = useMemo<Shortcut[]>(
     () => [
-      ...SCREENS.map((screen, number) => ({
-        keys: `${number + 1}`,
+      ...SCREENS.map((screen) => ({
+        keys: screen.key,
         does: `Go to ${screen.name}`,
         run: () => void go(`/rigs/${rig.id}/${screen.path}`),
       })),
@@ -93,6 +96,8 @@ function TopBar() {
     ...shortcuts.map((one) => ({ id: one.keys, name: one.does, keys: one.keys, run: one.run })),
     { id: "document", name: "Save the rig document as a file", run: () => window.open(`/api/rigs/${rig.id}/document`) },
     { id: "rigs", name: "To the rigs of the day", run: () => void go("/") },
+    { id: "kit", name: "To the kit", run: () => void go("/kit") },
+    { id: "workshop", name: "To the workshop", run: () => void go("/workshop") },
     ...(rigs ?? []).map((other) => ({
       id: `rig-${other.document.id}`,
       name: `Open ${other.document.name}`,
@@ -170,6 +175,9 @@ function Rail() {
   const told: Record<string, string> = {
     promises: answer ? `${answer.plan.routes.length} of ${rig.promises.length} hold` : "not planned",
     wiring: joins === undefined ? "not planned" : `${joins} cables`,
+    functions: "what, from where",
+    schools: "where crews differ",
+    "other-ways": (rig.pins ?? []).length > 0 ? `${(rig.pins ?? []).length} pinned` : "compared",
     "run-sheet": `${steps.filter((step) => step.id in ticks).length} of ${steps.length} done`,
     bench: playback ? `${proven} proven` : "not run",
   };
@@ -183,7 +191,7 @@ function Rail() {
           key={screen.path}
           to={`/rigs/${rig.id}/${screen.path}`}
           className={({ isActive }) =>
-            `flex min-h-14 flex-1 flex-col justify-center rounded-md px-3 leading-tight md:flex-none ${isActive ? "bg-raised shadow-[inset_6px_0_0_var(--lead)]" : "hover:bg-raised"}`
+            `flex min-h-14 flex-1 flex-col justify-center rounded-md px-3 leading-tight md:flex-none ${screen.small ? "" : "max-md:hidden"} ${isActive ? "bg-raised shadow-[inset_6px_0_0_var(--lead)]" : "hover:bg-raised"}`
           }
         >
           <span className="font-semibold">{screen.name}</span>

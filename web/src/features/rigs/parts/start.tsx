@@ -1,51 +1,50 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { Refusal, type Saved } from "../../../api/client";
-import { Button, Empty, Panel, useTheme } from "../../../ui";
-import { addRig, rigsQuery } from "../queries";
+import { Button, Empty, Panel } from "../../../ui";
+import { addRig, removeRig, rigsQuery } from "../queries";
+import { Examples } from "./examples";
+import { Page } from "./page";
 import { Problems } from "./problems";
 
-/** The first page: the rigs of the day, and a place to bring one in from a file. */
+/** The first page: the rigs of the day, the examples, and a place to bring one in from a file. */
 export function Start() {
   const { data: rigs, error } = useQuery(rigsQuery);
-  const [theme, turn] = useTheme();
   return (
-    <main className="mx-auto flex min-h-screen max-w-5xl flex-col gap-6 p-6">
-      <header className="flex flex-wrap items-end justify-between gap-4">
-        <div>
-          <h1 className="text-4xl font-bold tracking-tight">Isotact</h1>
-          <p className="mt-1 text-lg text-soft">Will everything that was promised work, and how?</p>
-        </div>
-        <Button onClick={turn}>{theme === "night" ? "Day colours" : "Night colours"}</Button>
-      </header>
+    <Page here="/">
+      <h1 className="mb-3 px-1 text-2xl font-bold">Will everything that was promised work, and how?</h1>
       {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
-      <Panel title="Rigs of the day">
-        {rigs?.length === 0 && (
-          <Empty title="No rig yet">Bring in a rig document below, or stop the server and run the demo.</Empty>
-        )}
-        <ul className={`grid gap-3 ${rigs && rigs.length > 1 ? "lg:grid-cols-2" : ""}`}>
-          {rigs?.map((saved) => (
-            <li key={saved.document.id}>
-              <RigCard saved={saved} />
-            </li>
-          ))}
-        </ul>
-      </Panel>
-      <BringIn />
-    </main>
+      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_27rem]">
+        <div className="space-y-3">
+          <Panel title="Rigs of the day">
+            {rigs?.length === 0 && <Empty title="No rig yet">Open an example at the right, or bring in a rig document below.</Empty>}
+            <ul className="grid gap-3">
+              {rigs?.map((saved) => (
+                <li key={saved.document.id}>
+                  <RigCard saved={saved} />
+                </li>
+              ))}
+            </ul>
+          </Panel>
+          <BringIn />
+        </div>
+        <Examples />
+      </div>
+    </Page>
   );
 }
 
 function RigCard({ saved }: { saved: Saved }) {
   const rig = saved.document;
   return (
+    <div className="flex gap-2">
     <Link
       to={`/rigs/${rig.id}/promises`}
-      className="flex min-h-24 items-start gap-4 rounded-lg border border-edge bg-raised p-4 hover:border-lead"
+      className="flex min-h-24 min-w-0 flex-1 items-start gap-4 rounded-lg border border-edge bg-raised p-4 hover:border-lead"
     >
-      <span aria-hidden className="flex size-14 items-center justify-center rounded-md bg-lead text-3xl font-bold text-on-lead">
+      <span aria-hidden className="flex size-14 shrink-0 items-center justify-center rounded-md bg-lead text-3xl font-bold text-on-lead">
         {rig.camera}
       </span>
       <span>
@@ -58,6 +57,29 @@ function RigCard({ saved }: { saved: Saved }) {
         {rig.note && <span className="mt-1 block text-soft">{rig.note}</span>}
       </span>
     </Link>
+      <RemoveRig saved={saved} />
+    </div>
+  );
+}
+
+/** Takes a rig off the list; asked twice, since its history goes with it. */
+function RemoveRig({ saved }: { saved: Saved }) {
+  const client = useQueryClient();
+  const [asked, setAsked] = useState(false);
+  const remove = useMutation({
+    mutationFn: () => removeRig(saved.document.id),
+    onSuccess: () => client.invalidateQueries({ queryKey: rigsQuery.queryKey }),
+  });
+  return (
+    <Button
+      weight={asked ? "lead" : "quiet"}
+      className="self-stretch"
+      aria-label={asked ? `Really remove ${saved.document.name}` : `Remove ${saved.document.name}`}
+      onBlur={() => setAsked(false)}
+      onClick={() => (asked ? remove.mutate() : setAsked(true))}
+    >
+      {asked ? "Really?" : "Remove"}
+    </Button>
   );
 }
 

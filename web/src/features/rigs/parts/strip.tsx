@@ -18,7 +18,7 @@ export function PromiseStrip({ onOpen }: { onOpen: (promise: string) => void }) 
               light(promise.id);
               onOpen(promise.id);
             }}
-            className={`min-h-12 w-72 shrink-0 rounded-md border-2 bg-raised px-3 py-1 text-left leading-tight ${lit === promise.id ? "border-lead" : "border-transparent"}`}
+            className={`min-h-12 ${rig.promises.length > 4 ? "w-56" : "w-72"} shrink-0 rounded-md border-2 bg-raised px-3 py-1 text-left leading-tight ${lit === promise.id ? "border-lead" : "border-transparent"}`}
           >
             <span className={`font-bold ${state.colour}`}>
               <span aria-hidden>{state.mark}</span> {state.word}

@@ -3,18 +3,32 @@ import type { ElkNode } from "elkjs/lib/elk-api";
 
 import type { Answer } from "../../../api/client";
 import { familyToken } from "../../../ui";
-import { bandsOf, flagPoint, LANE_LABEL_WIDTH, pathOf, PATTERNS, pointsOf, toGraph } from "../model";
+import { bandsOf, flagPoint, LANE_LABEL_WIDTH, pathOf, PATTERNS, piecesOf, pointsOf, toGraph } from "../model";
 
 const FAR = 4000;
+const LEAST_SCALE = 0.6;
 
 /** The layout engine is large: it is loaded when the first map is drawn. */
 async function laidOut(answer: Answer): Promise<ElkNode> {
   const { default: Elk } = await import("elkjs/lib/elk.bundled.js");
-  return new Elk().layout(toGraph(answer.drawing, answer.plan));
+  const graph = toGraph(answer.drawing, answer.plan);
+  try {
+    return await new Elk().layout(structuredClone(graph));
+  } catch {
+    // The engine cannot lay every graph out with square corners; slanted ones it can.
+    return new Elk().layout({ ...graph, layoutOptions: { ...graph.layoutOptions, "elk.edgeRouting": "POLYLINE" } });
+  }
+}
+
+/** What the map shows when some families are switched off: their joins are left out, the rest is laid out anew. */
+function withoutFamilies(answer: Answer, hidden: string[]): Answer {
+  if (hidden.length === 0) return answer;
+  return { ...answer, plan: { ...answer.plan, joins: answer.plan.joins.filter((join) => !hidden.includes(join.family)) } };
 }
 
 /** The rig map: lanes from the tilt cage outwards, the axes between them, cables with their tape flags. */
-export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string>; onTap: (link: string) => void }) {
+export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; lit: Set<string>; hidden: string[]; onTap: (link: string) => void }) {
+  const answer = withoutFamilies(whole, hidden);
   const { data: graph } = useQuery({
     queryKey: ["map", JSON.stringify([answer.drawing.devices, answer.plan.joins.map((join) => join.link.id)])],
     queryFn: () => laidOut(answer),
@@ -27,9 +41,12 @@ export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string
   const bottom = bands.at(-1)?.bottom ?? 0;
   const width = (graph.width ?? 0) + LANE_LABEL_WIDTH + 16;
   return (
+    <div className="h-full overflow-auto" tabIndex={0} role="region" aria-label="Map, scrolls where it is large">
     <svg
       viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
-      className="h-full max-h-full w-full"
+      // Never drawn so small that it cannot be read: then it scrolls.
+      style={{ minWidth: width * LEAST_SCALE, minHeight: (bottom - top) * LEAST_SCALE }}
+      className="h-full w-full"
       role="group"
       aria-label="Rig map"
     >
@@ -62,6 +79,7 @@ export function RigMap({ answer, lit, onTap }: { answer: Answer; lit: Set<string
       <Devices graph={graph} answer={answer} />
       <Flags graph={graph} answer={answer} lit={lit} />
     </svg>
+    </div>
   );
 }
 
@@ -98,41 +116,51 @@ function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
 }
 
 function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; lit: Set<string>; onTap: (link: string) => void }) {
-  return answer.plan.joins.map((join) => {
-    const edge = graph.edges?.find((one) => one.id === join.link.id);
-    if (!edge) return null;
-    const points = pointsOf(edge);
-    const look = PATTERNS[join.family] ?? PATTERNS.control!;
-    const colour = `var(--${familyToken(join.family)})`;
-    const dim = lit.size > 0 && !lit.has(join.link.id);
-    return (
-      <g
-        key={join.link.id}
-        role="button"
-        tabIndex={0}
-        aria-label={`${join.tag}, ${look.word}`}
-        onClick={() => onTap(join.link.id)}
-        onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onTap(join.link.id)}
-        className="cursor-pointer"
-        opacity={dim ? 0.3 : 1}
-      >
-        <path d={pathOf(points)} fill="none" stroke="transparent" strokeWidth={28} />
-        {lit.has(join.link.id) && <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />}
-        <path d={pathOf(points)} fill="none" stroke={colour} strokeWidth={look.width} strokeDasharray={look.dash} strokeLinecap={join.family === "radio" ? "round" : "butt"} />
-      </g>
-    );
-  });
+  const knots = new Map(piecesOf(answer.plan).flatMap(({ join }) => (join.link.lead ? [[join.link.lead, join] as const] : [])));
+  return (
+    <>
+      {piecesOf(answer.plan).map(({ id, join }) => {
+        const edge = graph.edges?.find((one) => one.id === id);
+        if (!edge) return null;
+        const points = pointsOf(edge);
+        const look = PATTERNS[join.family] ?? PATTERNS.control!;
+        const colour = `var(--${familyToken(join.family)})`;
+        const dim = lit.size > 0 && !lit.has(join.link.id);
+        return (
+          <g
+            key={id}
+            role="button"
+            tabIndex={0}
+            aria-label={`${join.tag}, ${look.word}`}
+            onClick={() => onTap(join.link.id)}
+            onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onTap(join.link.id)}
+            className="cursor-pointer"
+            opacity={dim ? 0.3 : 1}
+          >
+            <path d={pathOf(points)} fill="none" stroke="transparent" strokeWidth={28} />
+            {lit.has(join.link.id) && <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />}
+            <path d={pathOf(points)} fill="none" stroke={colour} strokeWidth={look.width} strokeDasharray={look.dash} strokeLinecap={join.family === "radio" ? "round" : "butt"} />
+          </g>
+        );
+      })}
+      {[...knots].map(([lead, join]) => {
+        const knot = graph.children?.find((one) => one.id === lead);
+        if (!knot) return null;
+        return <circle key={lead} cx={(knot.x ?? 0) + 13} cy={(knot.y ?? 0) + 13} r={12} fill={`var(--${familyToken(join.family)})`} />;
+      })}
+    </>
+  );
 }
 
 /** The tape flags lie on top of everything: they are what a person looks for. */
 function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Set<string> }) {
-  return answer.plan.joins.map((join) => {
-    const edge = graph.edges?.find((one) => one.id === join.link.id);
+  return piecesOf(answer.plan).map(({ id, join }) => {
+    const edge = graph.edges?.find((one) => one.id === id);
     if (!edge || join.family === "mount") return null;
     const flag = flagPoint(pointsOf(edge));
     const dim = lit.size > 0 && !lit.has(join.link.id);
     return (
-      <g key={join.link.id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
+      <g key={id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
         <rect x={flag.x - 19} y={flag.y - 13} width={38} height={26} rx={2} fill={`var(--${familyToken(join.family)})`} />
         <text x={flag.x} y={flag.y + 6} textAnchor="middle" className="fill-ground text-[15px] font-bold">
           {join.tag}

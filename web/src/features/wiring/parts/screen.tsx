@@ -1,53 +1,68 @@
 import { useState } from "react";
 
-import { Empty, Panel } from "../../../ui";
+import { Button, Empty, Panel } from "../../../ui";
 import { useWorkspace } from "../../rigs";
-import { PATTERNS } from "../model";
+import { isLarge, litWith, PATTERNS } from "../model";
 import { Figures } from "./figures";
+import { JoinDrawer } from "./join";
 import { RigMap } from "./map";
+import { Pins } from "./pins";
 import { Schedule } from "./schedule";
 
 /** Which cable in which port: the map in lanes, and the schedule beside it. */
 export function WiringScreen() {
   const { answer, lit, light } = useWorkspace();
   const [tapped, setTapped] = useState<string>();
+  const [hidden, setHidden] = useState<string[]>([]);
+  const [listed, setListed] = useState<boolean>();
   if (!answer) return <p className="p-4 text-soft">Planning.</p>;
   if (answer.plan.joins.length === 0)
     return (
       <Panel className="h-full">
         <Empty title="Nothing to join">No promise of this rig needs a cable. Promise something, or look why nothing holds.</Empty>
+        <Pins />
       </Panel>
     );
   const route = answer.plan.routes.find((one) => one.promise === lit);
-  const litLinks = new Set(route?.hops.flatMap((hop) => (hop.link ? [hop.link] : [])) ?? (tapped ? [tapped] : []));
+  const litLinks = litWith(answer.plan, new Set(route?.hops.flatMap((hop) => (hop.link ? [hop.link] : [])) ?? (tapped ? [tapped] : [])));
   const tap = (link: string) => {
     light(undefined);
-    setTapped(link === tapped ? undefined : link);
+    setTapped(link);
   };
+  const toggle = (family: string) => setHidden((old) => (old.includes(family) ? old.filter((one) => one !== family) : [...old, family]));
+  const opened = answer.plan.joins.find((join) => join.link.id === tapped);
+  const schedule = listed ?? !isLarge(answer.drawing);
   const shown = new Set(answer.plan.joins.map((join) => join.family));
   const idle = answer.drawing.devices.filter((device) => !device.used);
   return (
-    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_25rem]">
+    <div className={`grid gap-3 lg:h-full ${schedule ? "lg:grid-cols-[minmax(0,1fr)_24rem]" : ""}`}>
       <Panel
         title="Rig map"
         className="min-h-[28rem]"
         actions={
-          <ul className="flex flex-wrap gap-4 text-sm">
+          <ul className="flex flex-wrap gap-2 text-sm">
             {[...shown].map((family) => (
-              <li key={family} className="flex items-center gap-2">
-                <svg width="44" height="10" aria-hidden>
-                  <line
-                    x1="2"
-                    x2="42"
-                    y1="5"
-                    y2="5"
-                    stroke={`var(--${family === "motor-bus" ? "power" : family})`}
-                    strokeWidth={PATTERNS[family]?.width}
-                    strokeDasharray={PATTERNS[family]?.dash}
-                    strokeLinecap={family === "radio" ? "round" : "butt"}
-                  />
-                </svg>
-                {PATTERNS[family]?.word}
+              <li key={family}>
+                <button
+                  type="button"
+                  aria-pressed={!hidden.includes(family)}
+                  onClick={() => toggle(family)}
+                  className={`flex min-h-11 items-center gap-2 rounded-md border px-2 ${hidden.includes(family) ? "border-edge text-soft line-through" : "border-ink"}`}
+                >
+                  <svg width="36" height="10" aria-hidden opacity={hidden.includes(family) ? 0.3 : 1}>
+                    <line
+                      x1="2"
+                      x2="34"
+                      y1="5"
+                      y2="5"
+                      stroke={`var(--${family === "motor-bus" ? "power" : family})`}
+                      strokeWidth={PATTERNS[family]?.width}
+                      strokeDasharray={PATTERNS[family]?.dash}
+                      strokeLinecap={family === "radio" ? "round" : "butt"}
+                    />
+                  </svg>
+                  {PATTERNS[family]?.word}
+                </button>
               </li>
             ))}
           </ul>
@@ -55,15 +70,25 @@ export function WiringScreen() {
       >
         <div className="flex h-full flex-col gap-2">
           <div className="min-h-0 flex-1">
-            <RigMap answer={answer} lit={litLinks} onTap={tap} />
+            <RigMap answer={answer} lit={litLinks} hidden={hidden} onTap={tap} />
           </div>
+          {!schedule && <Pins />}
           {idle.length > 0 && <p className="text-soft">Stays in its case: {idle.map((device) => device.name).join(", ")}.</p>}
-          <Figures answer={answer} />
+          <div className="flex flex-wrap items-center gap-2">
+            <Figures answer={answer} />
+            <Button className="ml-auto" aria-pressed={schedule} onClick={() => setListed(!schedule)}>
+              {schedule ? "Map only" : "Show the schedule"}
+            </Button>
+          </div>
         </div>
       </Panel>
+      {schedule && (
       <Panel title="Cable schedule" scroll>
-        <Schedule rows={answer.drawing.schedule} lit={litLinks} onTap={tap} />
+        <Pins />
+        <Schedule rows={answer.drawing.schedule.filter((row) => !hidden.includes(row.family))} lit={litLinks} onTap={tap} />
       </Panel>
+      )}
+      {opened && <JoinDrawer join={opened} onClose={() => setTapped(undefined)} />}
     </div>
   );
 }

@@ -1,0 +1,1 @@
+export { AlternativesScreen } from "./parts/screen";

@@ -1,0 +1,36 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { Refusal } from "../../../api/client";
+import { Button, Empty, Panel } from "../../../ui";
+import { Problems, useWorkspace } from "../../rigs";
+import { alternativesQuery } from "../queries";
+import { Compared } from "./compared";
+import { PictureWays } from "./picture-ways";
+
+/** Other plans for the same promises, side by side, and all the ways to each picture. */
+export function AlternativesScreen() {
+  const { rig, edit } = useWorkspace();
+  const { data, error } = useQuery(alternativesQuery(rig));
+  const pinned = (rig.pins ?? []).filter((pin) => pin.kind === "way").length;
+  return (
+    <div className="space-y-3">
+      <Panel
+        title="Other ways to keep the promises"
+        actions={
+          pinned > 0 && (
+            <Button onClick={() => edit((now) => ({ ...now, pins: (now.pins ?? []).filter((pin) => pin.kind !== "way") }))}>
+              Let the plan decide again
+            </Button>
+          )
+        }
+      >
+        {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
+        {!data && !error && <p className="text-soft">Looking for other plans.</p>}
+        {data?.length === 0 && <Empty title="No plan">Promise something that this rig can keep.</Empty>}
+        {data && data.length > 0 && <Compared plans={data} />}
+        {data?.length === 1 && <p className="mt-3 text-soft">There is no other way with what is here.</p>}
+      </Panel>
+      <PictureWays />
+    </div>
+  );
+}

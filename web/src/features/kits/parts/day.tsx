@@ -1,0 +1,99 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+
+import { Refusal, type Day, type Kit } from "../../../api/client";
+import { Button, Empty, Panel } from "../../../ui";
+import { catalogueQuery, Problems, rigsQuery } from "../../rigs";
+import { jobQuery, startDay, stopJob } from "../queries";
+
+/** All rigs of the day planned with one kit: what is short, the best split, and what to ask for. */
+export function DayPanel({ kit }: { kit: Kit }) {
+  const { data: rigs } = useQuery(rigsQuery);
+  const [out, setOut] = useState<ReadonlySet<string>>(new Set());
+  const [job, setJob] = useState<string>();
+  const { data: state } = useQuery(jobQuery(job));
+  const start = useMutation({ mutationFn: (ids: string[]) => startDay(kit.id, ids), onSuccess: (made) => setJob(made.id) });
+  const stop = useMutation({ mutationFn: stopJob });
+  const chosen = (rigs ?? []).map((one) => one.document).filter((rig) => !out.has(rig.id));
+  const running = start.isPending || state?.state === "running";
+  return (
+    <Panel title="The day with this kit">
+      {rigs?.length === 0 && <Empty title="No rigs of the day">Bring in or open a rig first.</Empty>}
+      <ul className="mb-3 space-y-1">
+        {rigs?.map(({ document: rig }) => (
+          <li key={rig.id}>
+            <label className="flex min-h-11 items-center gap-3">
+              <input
+                type="checkbox"
+                className="size-6 accent-[var(--lead)]"
+                checked={!out.has(rig.id)}
+                onChange={(event) => {
+                  const next = new Set(out);
+                  if (event.target.checked) next.delete(rig.id);
+                  else next.add(rig.id);
+                  setOut(next);
+                }}
+              />
+              <b>{rig.camera}</b> {rig.name}
+            </label>
+          </li>
+        ))}
+      </ul>
+      {running ? (
+        <div role="status" className="space-y-2">
+          <p>{state?.stage || "Starting"}.</p>
+          <progress className="h-3 w-full" max={Math.max(1, state?.of ?? 1)} value={state?.done ?? 0} />
+          <Button onClick={() => job && stop.mutate(job)}>Stop, and show the best so far</Button>
+        </div>
+      ) : (
+        <Button weight="lead" disabled={chosen.length === 0} onClick={() => start.mutate(chosen.map((rig) => rig.id))}>
+          Plan {chosen.length === 1 ? "one rig" : `${chosen.length} rigs`} together
+        </Button>
+      )}
+      {start.error && <Problems refusal={start.error instanceof Refusal ? start.error : undefined} />}
+      {state?.state === "failed" && <p className="mt-3 text-bad">{state.says}</p>}
+      {state?.day && !running && <DayAnswer day={state.day} stopped={state.stopped} names={new Map(rigs?.map((one) => [one.document.id, one.document.name]))} />}
+    </Panel>
+  );
+}
+
+function DayAnswer({ day, stopped, names }: { day: Day; stopped: boolean; names: Map<string, string> }) {
+  const { data: catalogue } = useQuery(catalogueQuery);
+  const cables = new Map(catalogue?.cables.map((one) => [one.id, one.name]));
+  return (
+    <div className="mt-4 space-y-4">
+      <p className="text-soft">{stopped ? "Stopped: the best so far, not proven." : day.status === "proven-optimal" ? "The best split, proven." : "The best so far, not proven."}</p>
+      <ul className="space-y-2" aria-label="Rigs">
+        {day.rigs.map((one) => (
+          <li key={one.rig} className={`rounded-md border-l-8 bg-raised px-3 py-2 ${(one.lost ?? []).length ? "border-warn" : "border-good"}`}>
+            <Link to={`/rigs/${one.rig}/promises`} className="font-semibold underline">
+              {names.get(one.rig) ?? one.rig}
+            </Link>
+            <p>{(one.lost ?? []).length ? `▲ Gives way: ${(one.lost ?? []).join("; ")}.` : `✔ Keeps all ${one.alone.length} that it could keep alone.`}</p>
+          </li>
+        ))}
+      </ul>
+      <Lines title="Short" lines={day.shortages.map((one) => one.says)} none="Nothing is short." />
+      <Lines title="Ask for" lines={day.asks.map((one) => one.says)} none="Nothing to ask for." />
+      <Lines title="Spare" lines={Object.entries(day.spare).map(([key, count]) => `${count} × ${cables.get(key) ?? key}`)} none="No cable is spare." />
+    </div>
+  );
+}
+
+function Lines({ title, lines, none }: { title: string; lines: string[]; none: string }) {
+  return (
+    <section>
+      <h3 className="font-semibold">{title}</h3>
+      {lines.length === 0 ? (
+        <p className="text-soft">{none}</p>
+      ) : (
+        <ul className="list-disc pl-5">
+          {lines.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}

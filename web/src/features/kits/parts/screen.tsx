@@ -1,0 +1,93 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+
+import { Refusal, type Kit, type SavedKit } from "../../../api/client";
+import { Button, Empty, Panel } from "../../../ui";
+import { Page, Problems } from "../../rigs";
+import { addKit, kitsQuery, redoKit, saveKit, undoKit } from "../queries";
+import { DayPanel } from "./day";
+import { ListDialog } from "./list";
+import { Pieces } from "./pieces";
+
+const NEW: Kit = { format: "isotact/kit", version: 1, id: "kit", name: "Our kit", devices: [], cables: [], note: null };
+
+/** What the crew has, and the day planned with it. */
+export function KitScreen() {
+  const { kitId } = useParams();
+  const { data: kits, error } = useQuery(kitsQuery);
+  const client = useQueryClient();
+  const add = useMutation({ mutationFn: addKit, onSuccess: () => client.invalidateQueries({ queryKey: kitsQuery.queryKey }) });
+  const saved = kits?.find((one) => one.document.id === kitId) ?? kits?.[0];
+  return (
+    <Page here="/kit">
+      {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
+      {add.error && <Problems refusal={add.error instanceof Refusal ? add.error : undefined} />}
+      {kits && kits.length > 1 && (
+        <nav aria-label="Kits" className="mb-3 flex flex-wrap gap-2">
+          {kits.map((one) => (
+            <Link
+              key={one.document.id}
+              to={`/kit/${one.document.id}`}
+              className={`flex min-h-11 items-center rounded-md border-2 px-3 font-semibold ${one === saved ? "border-lead" : "border-edge"}`}
+            >
+              {one.document.name}
+            </Link>
+          ))}
+        </nav>
+      )}
+      {kits?.length === 0 && (
+        <Panel>
+          <Empty title="No kit yet">
+            <p className="mb-4">A kit is what the crew has: devices and cables with counts, tags and firmware. Start one, then bring in your list.</p>
+            <Button weight="lead" onClick={() => add.mutate(NEW)}>
+              Start a kit
+            </Button>
+          </Empty>
+        </Panel>
+      )}
+      {saved && <OneKit key={saved.document.id} saved={saved} />}
+    </Page>
+  );
+}
+
+function OneKit({ saved }: { saved: SavedKit }) {
+  const client = useQueryClient();
+  const [listing, setListing] = useState(false);
+  const kit = saved.document;
+  const took = () => client.invalidateQueries({ queryKey: kitsQuery.queryKey });
+  const save = useMutation({ mutationFn: (next: Kit) => saveKit(next, saved.revision), onSettled: took });
+  const undo = useMutation({ mutationFn: () => undoKit(kit.id, saved.revision), onSettled: took });
+  const redo = useMutation({ mutationFn: () => redoKit(kit.id, saved.revision), onSettled: took });
+  const refused = [save.error, undo.error, redo.error].find((one) => one instanceof Refusal);
+  return (
+    <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_26rem]">
+      <Panel
+        title={kit.name}
+        actions={
+          <span className="flex flex-wrap gap-2">
+            <Button weight="quiet" disabled={!saved.can_undo} onClick={() => undo.mutate()}>
+              Undo
+            </Button>
+            <Button weight="quiet" disabled={!saved.can_redo} onClick={() => redo.mutate()}>
+              Redo
+            </Button>
+            <Button onClick={() => setListing(true)}>Bring in a list</Button>
+            <a
+              href={`/api/kits/${kit.id}/list`}
+              className="inline-flex min-h-11 items-center rounded-md border border-edge bg-raised px-3"
+              download
+            >
+              Save as CSV
+            </a>
+          </span>
+        }
+      >
+        {refused && <Problems refusal={refused} />}
+        <Pieces kit={kit} busy={save.isPending} onChange={(next) => save.mutate(next)} />
+      </Panel>
+      <DayPanel kit={kit} />
+      <ListDialog open={listing} saved={saved} onClose={() => setListing(false)} onTaken={took} />
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, told, type Kit, type KitPreview } from "../../api/client";
+
+export const kitsQuery = queryOptions({ queryKey: ["kits"], queryFn: () => told(api.GET("/api/kits")) });
+
+const at = (id: string) => ({ params: { path: { kit_id: id } } });
+
+export const addKit = (document: Kit) => told(api.POST("/api/kits", { body: { document } }));
+
+export const saveKit = (document: Kit, madeOn: number) =>
+  told(api.PUT("/api/kits/{kit_id}", { ...at(document.id), body: { made_on: madeOn, document } }));
+
+export const undoKit = (id: string, madeOn: number) =>
+  told(api.POST("/api/kits/{kit_id}/undo", { ...at(id), body: { made_on: madeOn } }));
+
+export const redoKit = (id: string, madeOn: number) =>
+  told(api.POST("/api/kits/{kit_id}/redo", { ...at(id), body: { made_on: madeOn } }));
+
+export type List = {
+  text: string;
+  file: string;
+  columns: KitPreview["columns"] | null;
+  chosen: Record<string, string>;
+  left_out: number[];
+};
+
+export const previewList = (id: string, list: List) => told(api.POST("/api/kits/{kit_id}/preview", { ...at(id), body: list }));
+
+export const takeListIn = (id: string, list: List, madeOn: number) =>
+  told(api.POST("/api/kits/{kit_id}/list", { ...at(id), body: { ...list, made_on: madeOn } }));
+
+export const startDay = (id: string, rigs: string[]) =>
+  told(api.POST("/api/kits/{kit_id}/day", { ...at(id), body: { rigs } }));
+
+export const jobQuery = (id: string | undefined) =>
+  queryOptions({
+    queryKey: ["job", id],
+    queryFn: () => told(api.GET("/api/jobs/{job_id}", { params: { path: { job_id: id ?? "" } } })),
+    enabled: id !== undefined,
+    refetchInterval: (query) => (query.state.data && query.state.data.state !== "running" ? false : 150),
+  });
+
+export const stopJob = (id: string) => told(api.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: id } } }));

@@ -1,0 +1,1 @@
+export { MatrixScreen } from "./parts/screen";

@@ -1,0 +1,66 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+
+import { Refusal, type Cell } from "../../../api/client";
+import { Button, Choose, Empty, Panel } from "../../../ui";
+import { deviceName, Problems, useWorkspace } from "../../rigs";
+import { bodiesOf, sameCell, VERDICTS, withAnything } from "../model";
+import { matrixQuery } from "../queries";
+import { CellPanel } from "./cell";
+import { Grid } from "./grid";
+
+/** What can be done to a body, from where: the picture to look at before anything is promised. */
+export function MatrixScreen() {
+  const { rig, catalogue } = useWorkspace();
+  const bodies = bodiesOf(rig, catalogue);
+  const [chosen, setChosen] = useState<string>();
+  const [whole, setWhole] = useState(false);
+  const [open, setOpen] = useState<Cell>();
+  const body = chosen ?? bodies[0] ?? "";
+  const { data, error } = useQuery({ ...matrixQuery(rig, body), enabled: body !== "" });
+  const shown = data && (whole ? { functions: data.functions, columns: data.columns } : withAnything(data));
+  const opened = data && (sameCell(data, open) ?? data.cells.find((cell) => cell.verdict === "condition") ?? data.cells.find((cell) => cell.verdict === "yes"));
+  return (
+    <Panel
+      title={
+        <span className="flex flex-wrap items-center gap-3">
+          What can be done to
+          {bodies.length > 1 ? (
+            <Choose label="Body" value={body} choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id) }))} onChange={setChosen} />
+          ) : (
+            <span>{deviceName(rig, body)}</span>
+          )}
+        </span>
+      }
+      actions={
+        <Button aria-pressed={whole} onClick={() => setWhole(!whole)}>
+          {whole ? "Only what is possible" : "Show every no as well"}
+        </Button>
+      }
+      scroll
+      className="h-full"
+    >
+      {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
+      {!data && !error && <p className="text-soft">Asking of every function and every surface.</p>}
+      {shown && shown.functions.length === 0 && (
+        <Empty title="Nothing in this rig reaches this body">Bring something with a button and a way to it, or show every no to read why.</Empty>
+      )}
+      {data && shown && shown.functions.length > 0 && (
+        <div className="flex flex-wrap items-start gap-4">
+          <div className="max-w-full overflow-x-auto">
+            <Grid matrix={data} functions={shown.functions} columns={shown.columns} open={opened} onOpen={setOpen} />
+          </div>
+          {opened && <CellPanel key={`${opened.function} ${opened.device} ${opened.surface}`} cell={opened} names={data.names} />}
+        </div>
+      )}
+      <ul className="mt-3 flex flex-wrap gap-5 text-sm">
+        {Object.entries(VERDICTS).map(([key, look]) => (
+          <li key={key} className={`flex items-center gap-2 ${look.colour}`}>
+            <b aria-hidden>{look.mark}</b> {look.word}
+          </li>
+        ))}
+        <li className="text-soft">A framed cell is promised. Tap a cell for the reason and the way.</li>
+      </ul>
+    </Panel>
+  );
+}

@@ -1,0 +1,51 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+
+import { Refusal } from "../../../api/client";
+import { Panel } from "../../../ui";
+import { examplesQuery, openExample, rigsQuery } from "../queries";
+import { Problems } from "./problems";
+
+/** One example for each situation of the trade; tapped, it opens as a rig of one's own. */
+export function Examples() {
+  const { data: examples } = useQuery(examplesQuery);
+  const client = useQueryClient();
+  const go = useNavigate();
+  const open = useMutation({
+    mutationFn: openExample,
+    onSuccess: (opened) => {
+      void client.invalidateQueries({ queryKey: rigsQuery.queryKey });
+      void client.invalidateQueries({ queryKey: ["kits"] });
+      void go(opened.kit ? `/kit/${opened.kit}` : `/rigs/${opened.rigs[0]?.document.id ?? ""}/promises`);
+    },
+  });
+  return (
+    <Panel title="Examples" scroll className="lg:max-h-[calc(100vh-8.5rem)]">
+      {open.error && <Problems refusal={open.error instanceof Refusal ? open.error : undefined} />}
+      <ol className="-mt-2">
+        {examples?.map((example) => (
+          <li key={example.id} className="border-b border-edge">
+            <button
+              type="button"
+              disabled={open.isPending}
+              onClick={() => open.mutate(example.id)}
+              className="flex w-full gap-3 py-2 text-left leading-snug hover:bg-raised"
+            >
+              <span aria-hidden className="w-7 shrink-0 text-right text-lg font-bold text-lead tabular-nums">
+                {example.number}
+              </span>
+              <span className="min-w-0">
+                <span className="block font-semibold">{example.name}</span>
+                <span className="line-clamp-2 text-sm text-soft">{example.teaches}</span>
+                <span className="text-sm">
+                  {example.rigs.length > 1 && `${example.rigs.length} cameras, `}
+                  {example.kept} of {example.promised} promises hold
+                </span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </Panel>
+  );
+}

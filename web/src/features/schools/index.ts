@@ -1,0 +1,1 @@
+export { SchoolsScreen } from "./parts/screen";

@@ -1,0 +1,105 @@
+import { useQuery } from "@tanstack/react-query";
+
+import { Refusal, type Answer } from "../../../api/client";
+import { Button, Dialog, Flag } from "../../../ui";
+import { deviceName, Problems, useWorkspace } from "../../rigs";
+import { cablePin, withPin } from "../pins";
+import { joinQuery } from "../queries";
+
+type Join = Answer["plan"]["joins"][number];
+
+/** One join: why this cable, what else would do, what hangs on it; and pins, for who knows better. */
+export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void }) {
+  const { rig, answer, edit } = useWorkspace();
+  const { data, error } = useQuery(joinQuery(rig, join.link.id));
+  const row = answer?.drawing.schedule.find((one) => one.link === join.link.id);
+  const pin = (next: Parameters<typeof withPin>[1]) => {
+    edit((now) => withPin(now, next));
+    onClose();
+  };
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      side="right"
+      title={
+        <span className="flex items-center gap-3">
+          <Flag tag={join.tag} family={join.family} /> {row?.item}
+        </span>
+      }
+    >
+      <p>{row?.from_words}</p>
+      <p>{row?.to_words}</p>
+      {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
+      {!data && !error && <p className="mt-4 text-soft">Asking.</p>}
+      {data && (
+        <div className="mt-4 space-y-4">
+          <Part title="Why this one">
+            <p>{data.why}</p>
+            {join.link.kind === "cable" && (
+              <Button className="mt-2" onClick={() => pin(cablePin(join.link, join.link.cable ?? null))}>
+                Pin it: this cable, here
+              </Button>
+            )}
+          </Part>
+          <Part title="What else would do">
+            {data.instead.length === 0 && <p className="text-soft">Nothing that is here.</p>}
+            <ul className="space-y-2">
+              {data.instead.map((other) => (
+                <li key={other.says} className="flex flex-wrap items-center justify-between gap-2 rounded-md bg-raised px-3 py-2">
+                  <span>
+                    {other.says}{" "}
+                    <span className="text-soft tabular-nums">
+                      {other.points > 0 ? `${other.points} points dearer` : other.points < 0 ? `${-other.points} points cheaper` : "the same price"}
+                    </span>
+                  </span>
+                  <Button aria-label={`Pin instead: ${other.says}`} onClick={() => pin(cablePin(join.link, other.cable ?? null))}>
+                    Pin instead
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </Part>
+          <Part title="What hangs on it">
+            {data.depends.length === 0 && <p className="text-soft">Nothing that was promised.</p>}
+            <ul className="list-disc pl-5">
+              {data.depends.map((words) => (
+                <li key={words}>{words}</li>
+              ))}
+            </ul>
+            <p className="mt-1">{data.without}</p>
+          </Part>
+          <Part title="Decide otherwise">
+            <div className="flex flex-wrap gap-2">
+              {join.link.kind !== "radio" &&
+                [join.link.a, join.link.b].map((end) => (
+                  <Button key={`${end.device}.${end.endpoint}`} onClick={() => pin({ kind: "keep-out", at: { device: end.device, port: end.endpoint } })}>
+                    Keep out of {marking(answer, end.device, end.endpoint)} of {deviceName(rig, end.device)}
+                  </Button>
+                ))}
+              {[join.link.a, join.link.b].map((end) => (
+                <Button key={end.device} onClick={() => pin({ kind: "off", device: end.device })}>
+                  Leave {deviceName(rig, end.device)} in its case
+                </Button>
+              ))}
+            </div>
+          </Part>
+        </div>
+      )}
+    </Dialog>
+  );
+}
+
+function marking(answer: Answer | undefined, device: string, port: string): string {
+  const found = answer?.drawing.devices.find((one) => one.id === device)?.ports.find((one) => one.id === port);
+  return found ? `“${found.marking}”` : port;
+}
+
+function Part({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <section>
+      <h3 className="mb-1 font-semibold">{title}</h3>
+      {children}
+    </section>
+  );
+}

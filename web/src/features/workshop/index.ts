@@ -1,0 +1,1 @@
+export { WorkshopScreen } from "./parts/screen";

@@ -1,0 +1,55 @@
+import type { Profile } from "../../../api/client";
+import { Choose, NumberField, Panel } from "../../../ui";
+import { idFrom } from "../model";
+
+const STAGES = [
+  { value: "tilt-cage", label: "tilt cage" },
+  { value: "roll-arm", label: "roll arm" },
+  { value: "pan-base", label: "pan base" },
+  { value: "handles", label: "handles" },
+  { value: "off-gimbal", label: "off the gimbal" },
+];
+
+/** What the device is called, what it weighs and draws, where it sits. */
+export function Heading({ draft, onChange }: { draft: Profile; onChange: (draft: Profile) => void }) {
+  const power = draft.power;
+  return (
+    <Panel title="What it is">
+      <div className="grid gap-3 sm:grid-cols-2">
+        <Line label="Name" value={draft.name} onChange={(name) => onChange({ ...draft, name, id: idFrom(name) })} />
+        <Line label="What matters about it, in a sentence" value={draft.summary} onChange={(summary) => onChange({ ...draft, summary })} />
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <span className="flex items-center gap-2">
+          Sits on the
+          <Choose label="Stage" value={draft.stage} choices={STAGES} onChange={(stage) => onChange({ ...draft, stage: stage as Profile["stage"] })} />
+        </span>
+        <span className="flex items-center gap-2">
+          weighs
+          <NumberField label="Mass" value={draft.mass_g} unit="g" min={1} max={50000} step={10} onChange={(value) => value !== null && onChange({ ...draft, mass_g: value })} />
+        </span>
+        {power && (
+          <span className="flex items-center gap-2">
+            draws
+            <NumberField label="Draw" value={power.draw_w} unit="W" min={0} max={500} step={0.1} onChange={(value) => value !== null && onChange({ ...draft, power: { ...power, draw_w: value } })} />
+          </span>
+        )}
+        <span className="text-soft">id: {draft.id}</span>
+      </div>
+    </Panel>
+  );
+}
+
+function Line({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  return (
+    <label className="block">
+      <span className="text-sm text-soft">{label}</span>
+      <input
+        value={value}
+        maxLength={200}
+        onChange={(event) => onChange(event.target.value)}
+        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3"
+      />
+    </label>
+  );
+}

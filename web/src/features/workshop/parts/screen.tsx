@@ -1,0 +1,98 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
+
+import { Refusal, type Profile } from "../../../api/client";
+import { Button, Choose, Empty, Panel } from "../../../ui";
+import { catalogueQuery, Page, Problems } from "../../rigs";
+import { copyOf } from "../model";
+import { checkQuery, keepPack, profileOf } from "../queries";
+import { Drawing } from "./drawing";
+import { Checked } from "./checked";
+import { Functions } from "./functions";
+import { Heading } from "./heading";
+import { Settings } from "./settings";
+import { TryIt } from "./try-it";
+
+/** Make a device of one's own from an archetype: ports in a drawing of it, functions, settings; checked as it is made. */
+export function WorkshopScreen() {
+  const { data: catalogue } = useQuery(catalogueQuery);
+  const client = useQueryClient();
+  const [draft, setDraft] = useState<Profile>();
+  const [chosen, setChosen] = useState("");
+  const { data: checked } = useQuery(checkQuery(draft));
+  const start = useMutation({
+    mutationFn: profileOf,
+    onSuccess: (profile) => setDraft(copyOf(profile, catalogue?.profiles.map((one) => one.id) ?? [])),
+  });
+  const keep = useMutation({
+    mutationFn: ({ text, file }: { text: string; file: string }) => keepPack(text, file),
+    onSuccess: () => client.invalidateQueries({ queryKey: catalogueQuery.queryKey }),
+  });
+  const archetypes = catalogue?.profiles.map((one) => ({ value: one.id, label: one.name, note: one.kind.replace("-", " ") })) ?? [];
+  const body = catalogue?.profiles.find((one) => one.kind === "camera-body");
+  const from = chosen || (body?.id ?? archetypes[0]?.value ?? "");
+  return (
+    <Page here="/workshop" actions={<BringPack onChosen={(text, file) => keep.mutate({ text, file })} />}>
+      <Panel title="Make a device from an archetype" className="mb-3">
+        <div className="flex flex-wrap items-center gap-2">
+          <Choose label="Archetype" value={from} choices={archetypes} onChange={setChosen} className="min-w-72 flex-1" />
+          <Button weight={draft ? "plain" : "lead"} disabled={!from || start.isPending} onClick={() => start.mutate(from)}>
+            {draft ? "Start over from this" : "Start from this"}
+          </Button>
+        </div>
+        {keep.error && <Problems refusal={keep.error instanceof Refusal ? keep.error : undefined} />}
+        {keep.data && (
+          <p role="status" className="mt-2 font-semibold text-good">
+            ✔ Kept: {[...keep.data.profiles, ...keep.data.cables].join(", ")}. It can be used in any rig now.
+          </p>
+        )}
+      </Panel>
+      {!draft && (
+        <Panel>
+          <Empty title="Nothing on the bench">Choose the archetype that is nearest to your device, then change what differs.</Empty>
+        </Panel>
+      )}
+      {draft && (
+        <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_24rem]">
+          <div className="space-y-3">
+            <Heading draft={draft} onChange={setDraft} />
+            <Drawing draft={draft} catalogue={catalogue} onChange={setDraft} />
+            <Functions draft={draft} catalogue={catalogue} onChange={setDraft} />
+            <Settings draft={draft} onChange={setDraft} />
+          </div>
+          <div className="space-y-3 lg:sticky lg:top-3">
+            <Checked
+              checked={checked}
+              draft={draft}
+              busy={keep.isPending}
+              onKeep={() => keep.mutate({ text: JSON.stringify(draft), file: "" })}
+            />
+            <TryIt draft={draft} ready={checked !== undefined && checked.problems.length === 0} />
+          </div>
+        </div>
+      )}
+    </Page>
+  );
+}
+
+function BringPack({ onChosen }: { onChosen: (text: string, file: string) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept=".yaml,.yml,.json"
+        aria-label="Profile pack"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) void file.text().then((text) => onChosen(text, file.name));
+          event.target.value = "";
+        }}
+      />
+      <Button onClick={() => input.current?.click()}>Bring in a pack</Button>
+    </>
+  );
+}
