@@ -93,7 +93,7 @@ def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
         for cable in catalogue.cables.values()
     ]
     functions = {key: function.name for key, function in FUNCTIONS.items()}
-    ends = [end for profile in catalogue.profiles.values() for end in (*profile.ports, *profile.radios)]
+    ends = [end for profile in catalogue.profiles.values() for end in profile.endpoints.values()]
     spoken = {role.name for end in ends for role in end.roles if role.kind != "power"}
     return CatalogueAnswer(
         profiles=profiles,

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
 
 from isotact.api.context import TheCatalogue, looked_up
@@ -13,15 +13,25 @@ from isotact.core.conditions import conditions_of
 from isotact.core.model import Plan, Rig
 from isotact.core.model.steps import RunSheet
 from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import Drawing, draw, plan
+from isotact.core.wiring import Drawing, Watch, draw, plan
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
+SEARCH = r"^[a-z0-9-]+$"
+SearchName = Annotated[str, Field(pattern=SEARCH, max_length=64)]
+_searches: dict[str, Watch] = {}
 
 
 class RigToPlan(Body):
-    """The rig to plan."""
+    """The rig to plan. `search` is a name of the asker's own, by which the search can be stopped."""
 
     document: Rig
+    search: SearchName | None = None
+
+
+class Stopped(BaseModel):
+    """Whether a search of that name was under way."""
+
+    found: bool
 
 
 class RigToRun(Body):
@@ -55,7 +65,13 @@ class RigAnswer(BaseModel):
 def make_plan(body: RigToPlan, catalogue: TheCatalogue) -> RigAnswer:
     """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
     rig = looked_up(catalogue, body.document)
-    made = plan(rig)
+    watch = Watch()
+    name = body.search or ""
+    _searches[name] = watch
+    try:
+        made = plan(rig, watch=watch)
+    finally:
+        _searches.pop(name, None)
     lines = [
         ConditionLine(
             key=condition.key,
@@ -68,6 +84,15 @@ def make_plan(body: RigToPlan, catalogue: TheCatalogue) -> RigAnswer:
         for condition in conditions_of(rig, made)
     ]
     return RigAnswer(plan=made, drawing=draw(rig, made), conditions=lines, sheet=run_sheet(rig, made))
+
+
+@router.post("/searches/{search}/stop")
+def stop_search(search: Annotated[str, Path(pattern=SEARCH, max_length=64)]) -> Stopped:
+    """Stop a search; its asker gets the best so far, and is told that it is no more than that."""
+    watch = _searches.get(search)
+    if watch is not None:
+        watch.stop()
+    return Stopped(found=watch is not None)
 
 
 @router.post("/bench")

@@ -220,6 +220,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/searches/{search}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Search
+         * @description Stop a search; its asker gets the best so far, and is told that it is no more than that.
+         */
+        post: operations["stop_search_api_searches__search__stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -3238,10 +3258,12 @@ export interface components {
         };
         /**
          * RigToPlan
-         * @description The rig to plan.
+         * @description The rig to plan. `search` is a name of the asker's own, by which the search can be stopped.
          */
         RigToPlan: {
             document: components["schemas"]["Rig-Input"];
+            /** Search */
+            search?: string | null;
         };
         /**
          * RigToRun
@@ -3762,6 +3784,14 @@ export interface components {
              * @default []
              */
             promises: string[];
+        };
+        /**
+         * Stopped
+         * @description Whether a search of that name was under way.
+         */
+        Stopped: {
+            /** Found */
+            found: boolean;
         };
         /**
          * Surface
@@ -4796,6 +4826,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RigAnswer"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    stop_search_api_searches__search__stop_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                search: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stopped"];
                 };
             };
             /** @description The body cannot be read */

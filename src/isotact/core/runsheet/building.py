@@ -1,12 +1,13 @@
 """From conditions to a run sheet: every step that makes a condition true, and those that manners ask for."""
 
 from collections.abc import Iterable, Iterator
+from typing import cast
 
 from isotact.core.conditions import Condition, battery_step, conditions_of
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import Promise
-from isotact.core.model.steps import Look, Prove, RunSheet, Sleep, Step, WakeUp
+from isotact.core.model.steps import JobStage, Look, Prove, RunSheet, Sleep, Step, WakeUp
 from isotact.core.model.words import FUNCTIONS, Stage
 from isotact.core.runsheet.ordering import in_order
 from isotact.core.wiring import promise_words
@@ -40,6 +41,7 @@ def _drafts(rig: ResolvedRig, plan: Plan, conditions: tuple[Condition, ...]) -> 
         if spare is not None:
             yield spare.model_copy(update={"detail": (*spare.detail, "It carries the device when its lead is pulled.")})
     yield from _care(rig, plan)
+    yield from _of_schools(rig, plan)
     yield from _settled(rig, plan)
     for promise in rig.rig.promises:
         if promise.id in plan.kept:
@@ -87,6 +89,38 @@ def _care(rig: ResolvedRig, plan: Plan) -> Iterator[Step]:
                 takes_s=30,
                 action=Look(),
                 after=after,
+                care=True,
+            )
+
+
+_ANTENNAS = {
+    "upright": "Upright and spread, clear of the motors and of the camera.",
+    "inward": "Turned inward, so that the plug beside them goes in. Walk the range with it before the first take.",
+}
+_MOTORS = {
+    "above": "On the rods above the lens, so that the roll axis stays on the lens.",
+    "beside": "Beside the lens, to counter a body that is heavy on the other side. Balance the roll axis again.",
+}
+
+
+def _of_schools(rig: ResolvedRig, plan: Plan) -> Iterator[Step]:
+    """Where the job has chosen how antennas stand and motors hang, a step of care says so."""
+    used = [rig[feed.device] for feed in plan.feeds]
+    antennas = [placed for placed in used if any(radio.range_m for radio in placed.profile.radios)]
+    motors = [placed for placed in used if placed.profile.motor is not None]
+    for what, those, says, stage in (
+        ("antennas", antennas, _ANTENNAS[rig.rig.schools.antennas], "pair"),
+        ("motors", motors, _MOTORS[rig.rig.schools.motor], "build"),
+    ):
+        if those:
+            yield Step(
+                id=f"care:{what}",
+                stage=cast(JobStage, stage),
+                title=f"{what.capitalize()}: {', '.join(placed.name for placed in those)}",
+                detail=(says,),
+                expect="As the job has it.",
+                takes_s=20,
+                action=Look(),
                 care=True,
             )
 

@@ -28,6 +28,10 @@ def warm_up() -> None:
     new_model()
 
 
+LAST_LOOK_S = 0.3
+"""So long a search may still look for anything at all when it was stopped before it began."""
+
+
 class Watch:
     """Lets somebody follow a long search and stop it. Hand one to a search, keep it, ask it from another thread."""
 
@@ -49,11 +53,9 @@ class Watch:
         if self._stop is not None:
             self._stop()
 
-    def hold(self, stop: Callable[[], object]) -> None:
-        """Remember how the solver at work is stopped."""
+    def hold(self, stop: Callable[[], object] | None) -> None:
+        """Remember how the solver at work is stopped; None when it is done."""
         self._stop = stop
-        if self.stopped:
-            stop()
 
 
 def solve(
@@ -83,7 +85,13 @@ def solve(
     }
     if watch is None:
         return solver, verdicts.get(solver.solve(model), "unknown")
-    return solver, verdicts.get(solver.solve(model, _watching(watch)), "unknown")
+    if watch.stopped:
+        solver.parameters.max_time_in_seconds = min(time_limit_s, LAST_LOOK_S)
+    watch.hold(solver.stop_search)
+    try:
+        return solver, verdicts.get(solver.solve(model, _watching(watch)), "unknown")
+    finally:
+        watch.hold(None)
 
 
 def _watching(watch: Watch) -> cp_model.CpSolverSolutionCallback:
@@ -95,6 +103,4 @@ def _watching(watch: Watch) -> cp_model.CpSolverSolutionCallback:
             if watch.stopped:
                 self.stop_search()
 
-    made = Callback()
-    watch.hold(made.stop_search)
-    return made
+    return Callback()

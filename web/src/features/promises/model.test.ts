@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Catalogue, Rig } from "../../api/client";
-import { byPerson, newPromise, surfacesOf, weightsFor, withCables, withPersonRenamed, withPromise } from "./model";
+import { byPerson, newPromise, surfacesOf, weightsFor, withCables, withDevice, withDeviceNamed, withoutDevice, withPersonRenamed, withPromise } from "./model";
 
 const catalogue = {
   profiles: [
@@ -62,4 +62,32 @@ it("offers a promise's own weight whatever it is", () => {
 it("keeps a cable type listed at nought, and never goes below", () => {
   expect(withCables(rig, "a", -1).bag).toEqual([{ cable: "a", count: 0 }]);
   expect(withCables(rig, "b", 2).bag).toEqual([{ cable: "a", count: 1 }, { cable: "b", count: 2 }]);
+});
+
+describe("the devices of a rig", () => {
+  const full = {
+    devices: [{ id: "grip", profile: "g" }, { id: "phone", profile: "p" }],
+    promises: [
+      { id: "roll", kind: "control", function: "record", at: { device: "grip", surface: "button" }, to: null },
+      { id: "see", kind: "picture", at: { device: "phone", surface: "glass" } },
+      { id: "hours", kind: "power", hours_h: 2 },
+    ],
+    pins: [
+      { kind: "off", device: "phone" },
+      { kind: "way", promise: "see", over: ["body.hdmi--phone.x"] },
+      { kind: "keep-out", at: { device: "grip", port: "usb" } },
+    ],
+  } as unknown as Rig;
+
+  it("get ids of their own", () => expect(withDevice(full, "grip").devices[2]).toMatchObject({ id: "grip-2", profile: "grip" }));
+  it("go with the promises and pins that name them", () => {
+    const left = withoutDevice(full, "phone");
+    expect(left.devices.map((one) => one.id)).toEqual(["grip"]);
+    expect(left.promises.map((one) => one.id)).toEqual(["roll", "hours"]);
+    expect(left.pins?.map((pin) => pin.kind)).toEqual(["keep-out"]);
+  });
+  it("can be called otherwise, and lose their name again", () => {
+    expect(withDeviceNamed(full, "grip", " Left grip ").devices[0]?.name).toBe("Left grip");
+    expect(withDeviceNamed(full, "grip", " ").devices[0]?.name).toBeNull();
+  });
 });

@@ -79,3 +79,28 @@ export function withCables(rig: Rig, cable: string, count: number): Rig {
     : [...rig.bag, { cable, count: clamped }];
   return { ...rig, bag };
 }
+
+/** `rig` with one device more, of a profile. */
+export function withDevice(rig: Rig, profile: string): Rig {
+  const id = freeId(profile.slice(0, 60), rig.devices.map((device) => device.id));
+  const device = { id, profile, name: null, stage: null, tag: null, firmware: null, licences: [], mode: null, settings: {}, note: null };
+  return { ...rig, devices: [...rig.devices, device] };
+}
+
+/** `rig` without a device, and without the promises and pins that name it. */
+export function withoutDevice(rig: Rig, id: string): Rig {
+  const promises = rig.promises.filter((promise) => promise.kind === "power" || (promise.at.device !== id && !(promise.kind === "control" && promise.to === id)));
+  const left = new Set(promises.map((promise) => promise.id));
+  const pins = (rig.pins ?? []).filter((pin) => {
+    if (pin.kind === "cable") return pin.a.device !== id && pin.b.device !== id;
+    if (pin.kind === "keep-out") return pin.at.device !== id;
+    if (pin.kind === "off") return pin.device !== id;
+    return left.has(pin.promise) && !pin.over.some((join) => join.split("--").some((end) => end.split(".")[0] === id));
+  });
+  return { ...rig, devices: rig.devices.filter((device) => device.id !== id), promises, pins };
+}
+
+/** `rig` with a device called otherwise; an empty name gives it its profile's. */
+export function withDeviceNamed(rig: Rig, id: string, name: string): Rig {
+  return { ...rig, devices: rig.devices.map((device) => (device.id === id ? { ...device, name: name.trim() || null } : device)) };
+}

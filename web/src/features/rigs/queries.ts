@@ -27,11 +27,16 @@ export const catalogueQuery = queryOptions({
   staleTime: Infinity,
 });
 
+/** This page's own name for its search, by which it can be stopped. */
+const SEARCH = `page-${Math.random().toString(36).slice(2)}`;
+
+export const stopSearch = () => told(api.POST("/api/searches/{search}/stop", { params: { path: { search: SEARCH } } }));
+
 /** The answer for a document. The last one stays in sight while the next is worked out. */
 export const answerQuery = (rig: Rig) =>
   queryOptions({
     queryKey: ["answer", JSON.stringify(rig)],
-    queryFn: () => told(api.POST("/api/plan", { body: { document: rig } })),
+    queryFn: () => told(api.POST("/api/plan", { body: { document: rig, search: SEARCH } })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,

@@ -79,7 +79,7 @@ export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; s
               />
             ))}
           </ol>
-          <div className="sticky bottom-0 mt-3 bg-panel py-2">
+          <div className="sticky -bottom-4 -mx-4 mt-3 -mb-4 border-t border-edge bg-panel px-4 py-3">
             <Button weight="lead" disabled={!preview.ready || take.isPending} onClick={() => take.mutate()}>
               {preview.ready ? `Take in ${preview.lines.length} lines` : "Mend or leave out what is wrong first"}
             </Button>
@@ -94,7 +94,7 @@ function Columns({ preview, onChange }: { preview: KitPreview; onChange: (column
   return (
     <div className="mt-4">
       <h3 className="mb-1 font-semibold">What each column is</h3>
-      <ul className="space-y-1">
+      <ul className="grid gap-x-6 gap-y-1 sm:grid-cols-2">
         {preview.headings.map((heading, number) => (
           <li key={heading + number} className="flex items-center justify-between gap-3">
             <span>“{heading}”</span>

@@ -3,15 +3,31 @@ import { useState } from "react";
 import { Button, Choose, familyToken, Panel } from "../../../ui";
 import { useWorkspace } from "../../rigs";
 import { withCables } from "../model";
+import { Devices } from "./devices";
 
 /** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
 export function Bag() {
   const { rig, catalogue, answer, edit } = useWorkspace();
+  const [shown, setShown] = useState<"cables" | "devices">("cables");
   const used = new Map<string, number>();
-  for (const join of answer?.plan.joins ?? [])
-    for (const key of [join.link.cable, join.link.adapter]) if (key) used.set(key, (used.get(key) ?? 0) + 1);
+  const seen = new Set<string>();
+  for (const join of answer?.plan.joins ?? []) {
+    for (const key of [join.link.cable, join.link.adapter]) if (key && !seen.has(join.link.lead ?? join.link.id)) used.set(key, (used.get(key) ?? 0) + 1);
+    seen.add(join.link.lead ?? join.link.id);
+  }
   return (
-    <Panel title="Cables in the bag" scroll className="lg:h-full">
+    <Panel
+      title={shown === "cables" ? "Cables in the bag" : "Devices in the rig"}
+      actions={
+        <Button onClick={() => setShown(shown === "cables" ? "devices" : "cables")}>{shown === "cables" ? "Devices" : "Cables"}</Button>
+      }
+      scroll
+      className="lg:h-full"
+    >
+      {shown === "devices" ? (
+        <Devices />
+      ) : (
+        <>
       <ul className="-mt-2">
         {rig.bag.map((item) => {
           const cable = catalogue?.cables.find((one) => one.id === item.cable);
@@ -50,6 +66,8 @@ export function Bag() {
         })}
       </ul>
       <AddCable />
+        </>
+      )}
     </Panel>
   );
 }

@@ -56,12 +56,13 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
           {(unmet.obstacles ?? []).map((obstacle) => (
             <p key={obstacle.says}>{obstacle.says}</p>
           ))}
-          {(unmet.ways_out ?? []).map((way) => (
-            <p key={way} className="font-semibold">
-              <span aria-hidden>→ </span>
-              {way}
-            </p>
-          ))}
+          {!asking &&
+            (unmet.ways_out ?? []).map((way) => (
+              <p key={way} className="font-semibold">
+                <span aria-hidden>→ </span>
+                {way}
+              </p>
+            ))}
           {asking ? (
             <TakesOf promise={promise.id} />
           ) : (

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
 
 import { Refusal } from "../../../api/client";
 import { Button, Dialog, Key, Palette, useShortcuts, useTheme, type Command, type Shortcut } from "../../../ui";
-import { rigQuery, rigsQuery } from "../queries";
+import { rigQuery, rigsQuery, stopSearch } from "../queries";
 import { useWorkspace, WorkspaceProvider } from "../workspace";
 import { PromiseDrawer } from "./drawer";
 import { Problems } from "./problems";
@@ -54,6 +54,7 @@ function Frame() {
         <Rail />
         <main className="min-h-0 min-w-0 flex-1 overflow-auto p-3">
           {refusal && <Problems refusal={refusal} />}
+          <LongSearch />
           <Outlet />
         </main>
       </div>
@@ -65,6 +66,26 @@ function Frame() {
         }}
       />
       {stale && <StaleDialog />}
+    </div>
+  );
+}
+
+const LONG_MS = 1500;
+
+/** What stands above a screen while a plan takes long: it can be stopped, and the best so far is shown. */
+function LongSearch() {
+  const { isPlanning } = useWorkspace();
+  const [isLong, setLong] = useState(false);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setLong(isPlanning), isPlanning ? LONG_MS : 0);
+    return () => window.clearTimeout(timer);
+  }, [isPlanning]);
+  if (!isPlanning || !isLong) return null;
+  return (
+    <div role="status" className="mb-3 flex items-center gap-4 rounded-md border border-lead bg-panel p-3">
+      <progress className="h-3 flex-1" />
+      <span>Looking for the best plan. What stands below is the last one.</span>
+      <Button onClick={() => void stopSearch()}>Stop, and show the best so far</Button>
     </div>
   );
 }
