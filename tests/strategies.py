@@ -31,7 +31,7 @@ def batteries(draw: st.DrawFn, draw_w: float, always: bool = False) -> dict[str,
 
 
 @st.composite
-def bodies(draw: st.DrawFn) -> Profile:
+def bodies(draw: st.DrawFn, key: str = "body") -> Profile:
     """A body that takes record in one mode and focus in any, over one port or two."""
     keys = draw(st.lists(st.sampled_from(["s1", "s2"]), max_size=2, unique=True))
     settings = [setting(key, draw(st.sampled_from(TAKES)), draw(st.sampled_from(["off", "on"]))) for key in keys]
@@ -43,6 +43,8 @@ def bodies(draw: st.DrawFn) -> Profile:
         when["answers"] = {"ask": "yes"}
     if draw(st.booleans()):
         when["firmware"] = "2.0"
+    if draw(st.integers(0, 3)) == 0:
+        when["licence"] = "pro"
     role = control("p", "device", wake=draw(st.sampled_from(WAKES)), joined_before_wake=draw(st.booleans()))
     inlet = power("in", when={"settings": {"feed": "on"}}) if draw(st.booleans()) else None
     if inlet:
@@ -51,8 +53,9 @@ def bodies(draw: st.DrawFn) -> Profile:
         {**setting("format", "at-once", "2160p25"), "values": [{"id": f, "name": f} for f in ("2160p25", "1080p25")]}
     )
     return profile(
-        "body",
+        key,
         firmware="2.1",
+        licences=["pro"],
         ports=[
             port("usb", "usb-c", role, *([inlet] if inlet else [])),
             port("hdmi", "hdmi-a", video("out", "2160p25", "1080p25", format_setting="format")),
@@ -98,10 +101,10 @@ def hosts(draw: st.DrawFn, key: str, functions: tuple[str, ...]) -> Profile:
 
 
 @st.composite
-def links(draw: st.DrawFn) -> Profile:
+def links(draw: st.DrawFn, key: str = "link") -> Profile:
     """A picture transmitter that also passes control on."""
     return profile(
-        "link",
+        key,
         ports=[
             port("in", "hdmi-a", video("in", "1080p25")),
             port("camera", "usb-c", control("p", "host")),
@@ -123,10 +126,10 @@ def links(draw: st.DrawFn) -> Profile:
     )
 
 
-def watcher(joins_by: str) -> Profile:
+def watcher(joins_by: str, key: str = "phone") -> Profile:
     """A phone."""
     return profile(
-        "phone",
+        key,
         stage="off-gimbal",
         radios=[
             {
@@ -177,11 +180,50 @@ def rigs(draw: st.DrawFn) -> ResolvedRig:
     for number, one in enumerate(chosen):
         one["weight"] = 1 + (number * 2) % 5
     bag = [(one, draw(st.integers(low, high))) for one, low, high in CABLES]
-    firmware = draw(st.sampled_from([None, "1.9", "2.0", "2.10"]))
     return rig_of(
         profiles,
         bag,
         chosen,
-        devices={"body": {"firmware": firmware}},
+        devices={"body": draw(pieces())},
         schools={"wake": draw(st.sampled_from(["profile", "host-first", "camera-first"]))},
     )
+
+
+@st.composite
+def pieces(draw: st.DrawFn) -> dict[str, Any]:
+    """What is known of one piece: its firmware, and whether the licence is loaded."""
+    firmware = draw(st.sampled_from([None, "1.9", "2.0", "2.10"]))
+    return {"firmware": firmware, "licences": ["pro"] if draw(st.booleans()) else []}
+
+
+@st.composite
+def mid_rigs(draw: st.DrawFn) -> ResolvedRig:
+    """Two bodies, three hosts, two picture links and two phones, a fuller bag, six promises and more."""
+    link, other = draw(links()), draw(links("link-2"))
+    profiles = [
+        draw(bodies()),
+        draw(bodies("body-2")),
+        draw(hosts("grip", ("record", "focus"))),
+        draw(hosts("box", ("iso",))),
+        draw(hosts("spare", ("record",))),
+        link,
+        other,
+        watcher(link.radios[0].joins_by),
+        watcher(other.radios[0].joins_by, "phone-2"),
+    ]
+    wanted = [
+        promise("record", "grip", "record"),
+        promise("focus", "grip", "focus"),
+        promise("iso", "box", "iso", "iso-box"),
+        promise("record", "spare", "record", "record-spare"),
+        promise("iso", "phone", "glass", "iso-phone"),
+        picture("phone", "glass", "see", within_ms=draw(st.sampled_from([None, 60, 80]))),
+        picture("phone-2", "glass", "see-2"),
+        picture("body", "rear", "own-screen", look="any"),
+        {"kind": "power", "id": "hours", "who": "All", "hours_h": draw(st.sampled_from([1, 3, 8]))},
+    ]
+    chosen = draw(st.lists(st.sampled_from(wanted), min_size=6, max_size=9, unique_by=lambda one: one["id"]))
+    for number, one in enumerate(chosen):
+        one["weight"] = 1 + (number * 2) % 5
+    bag = [(one, draw(st.integers(low, high + 2))) for one, low, high in CABLES]
+    return rig_of(profiles, bag, chosen, devices={"body": draw(pieces()), "body-2": draw(pieces())})

@@ -164,7 +164,7 @@ def _path(rig: ResolvedRig, graph: nx.MultiDiGraph, edges: list[Any], promise: A
         if data["when"] is not None:
             device, when = data["when"]
             devices.append(device)
-            if _too_old(rig, device, when):
+            if _too_old(rig, device, when) or (when.licence and when.licence not in rig[device].device.licences):
                 return None
             _narrow(knobs, _wants(device, when))
         else:

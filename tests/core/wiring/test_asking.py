@@ -18,6 +18,7 @@ def test_a_cable_says_why_and_what_else_would_do():
     assert answer.depends == (
         "record from the record button of Tansy grip",
         "focus from the focus wheel of Tansy grip",
+        "the feed of Brindle 2",
     )
     assert answer.without == "Without it everything still holds another way, 3 points dearer."
 

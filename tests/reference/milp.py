@@ -1,0 +1,226 @@
+"""The planner's problem as a mixed integer program for HiGHS (scipy.optimize.milp), written apart from the planner.
+
+It takes joins and paths from the list that the exhaustive search makes, which reads the profiles itself. Variables,
+constraints and the way power flows are its own; only the price list is shared.
+"""
+
+from collections import defaultdict
+from typing import Any
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.sparse import lil_matrix
+
+from isotact.core.model import ResolvedRig
+from isotact.core.wiring import costs
+from tests.core.wiring.brute_force import Lead, Path, _price, _wants, leads, paths, role
+
+AHEAD = 5000
+"""One unit of weight outbids any cost of rigs of this size."""
+
+STAGES = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
+
+
+class Program:
+    """Rows and columns by name."""
+
+    def __init__(self) -> None:
+        self.columns: dict[Any, int] = {}
+        self.upper: list[float] = []
+        self.whole: list[int] = []
+        self.cost: dict[Any, float] = defaultdict(float)
+        self.rows: list[tuple[dict[Any, float], float, float]] = []
+
+    def var(self, key: Any, upper: float = 1, whole: bool = True) -> Any:
+        if key not in self.columns:
+            self.columns[key] = len(self.columns)
+            self.upper.append(upper)
+            self.whole.append(int(whole))
+        return key
+
+    def row(self, terms: list[tuple[float, Any]], low: float = -np.inf, high: float = np.inf) -> None:
+        put: dict[Any, float] = defaultdict(float)
+        for factor, key in terms:
+            put[key] += factor
+        self.rows.append((put, low, high))
+
+    def solve(self) -> dict[Any, float]:
+        """The columns at the optimum. Fails when HiGHS does not prove one."""
+        matrix = lil_matrix((len(self.rows), len(self.columns)))
+        for number, (terms, _, _) in enumerate(self.rows):
+            for key, factor in terms.items():
+                matrix[number, self.columns[key]] = factor
+        costs_of = np.zeros(len(self.columns))
+        for key, factor in self.cost.items():
+            costs_of[self.columns[key]] += factor
+        answer = milp(
+            costs_of,
+            constraints=LinearConstraint(matrix.tocsr(), [r[1] for r in self.rows], [r[2] for r in self.rows]),
+            integrality=np.array(self.whole),
+            bounds=Bounds(0, np.array(self.upper)),
+            options={"mip_rel_gap": 0, "time_limit": 60},
+        )
+        assert answer.status == 0, answer.message
+        return {key: float(answer.x[place]) for key, place in self.columns.items()}
+
+
+def best(rig: ResolvedRig) -> tuple[int, int]:
+    """The greatest weight of promises that can be kept, and the least cost at that weight."""
+    p = Program()
+    joins = leads(rig)
+    feeds = [(lead, pair) for lead in joins for pair in lead.pairs if role(rig, lead.a, pair[0]).kind == "power"]
+    useful: dict[Lead, list[Any]] = defaultdict(list)
+    for device in rig.devices:
+        p.cost[p.var(("awake", device))] += costs.DEVICE
+    for promise in rig.rig.promises:
+        _promise(p, rig, promise, list(paths(rig, promise, joins)) if promise.kind != "power" else None, useful)
+    _feeds(p, rig, [feed for feed in feeds if _can_run(rig, *feed)], useful)
+    _leads(p, rig, joins, useful)
+    _knobs(p, rig)
+    values = p.solve()
+    weight = sum(round(values["kept", one.id]) * one.weight for one in rig.rig.promises)
+    cost = sum(factor * round(values[key]) for key, factor in p.cost.items() if key[0] != "kept")
+    return weight, round(cost)
+
+
+def _promise(p: Program, rig: ResolvedRig, promise: Any, found: list[Path] | None, useful: Any) -> None:
+    kept = p.var(("kept", promise.id))
+    p.cost[kept] -= AHEAD * promise.weight
+    if found is None:
+        return
+    p.row([(1, kept), *((-1, p.var(("path", promise.id, n))) for n in range(len(found)))], 0, 0)
+    for number, path in enumerate(found):
+        taken = ("path", promise.id, number)
+        if promise.kind == "picture":
+            p.cost[taken] += costs.PER_10_MS * -(-int(path.delay_ms) // 10)
+        for device in path.devices:
+            p.row([(1, taken), (-1, ("awake", device))], high=0)
+        for lead, pair in path.leads:
+            useful[lead].append(taken)
+            p.row([(1, taken), (-1, p.var(("lead", lead)))], high=0)
+            _order(p, rig, lead, pair, taken)
+        for knob, allowed in path.knobs.items():
+            p.row([(1, taken), *((-1, p.var(("knob", knob, value))) for value in allowed)], high=0)
+        for port in path.dark:
+            p.rows.append(({("dark", port): 1, taken: 1}, -np.inf, 1))
+
+
+def _order(p: Program, rig: ResolvedRig, lead: Lead, pair: tuple[int, int], taken: Any) -> None:
+    for mine, peer, number in ((lead.a, lead.b, pair[0]), (lead.b, lead.a, pair[1])):
+        wake = getattr(role(rig, mine, number), "wake", "any")
+        if wake != "any":
+            first, second = (peer[0], mine[0]) if wake == "peer-first" else (mine[0], peer[0])
+            _before(p, rig, first, second, taken)
+
+
+def _before(p: Program, rig: ResolvedRig, first: str, second: str, taken: Any) -> None:
+    most = len(rig.devices)
+    one, other = p.var(("rank", first), most, False), p.var(("rank", second), most, False)
+    p.row([(1, other), (-1, one), (-(most + 1), taken)], low=-most)
+
+
+def _can_run(rig: ResolvedRig, lead: Lead, pair: tuple[int, int]) -> bool:
+    _, _, inlet, taker = _ends(rig, lead, pair)
+    own = rig[taker].profile.power.inner_battery
+    locked = own is None and any(rig[taker].setting_now(key) != value for key, value in inlet.when.settings.items())
+    return inlet.feeds != "charge" and not locked
+
+
+def _ends(rig: ResolvedRig, lead: Lead, pair: tuple[int, int]) -> tuple[Any, str, Any, str]:
+    one, other = role(rig, lead.a, pair[0]), role(rig, lead.b, pair[1])
+    return (one, lead.a[0], other, lead.b[0]) if one.flow == "out" else (other, lead.b[0], one, lead.a[0])
+
+
+def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
+    most = sum(placed.profile.power.draw_w for placed in rig.devices.values() if placed.profile.power)
+    into, out = defaultdict(list), defaultdict(list)
+    for lead, pair in feeds:
+        outlet, giver, inlet, taker = _ends(rig, lead, pair)
+        fed, flow = p.var(("fed", lead, pair)), p.var(("flow", lead, pair), most, False)
+        into[taker].append(fed)
+        out[giver].append(flow)
+        useful[lead].append(fed)
+        load = p.var(("load", taker), most, False)
+        p.row([(1, fed), (-1, p.var(("lead", lead)))], high=0)
+        for device in (giver, taker):
+            p.row([(1, fed), (-1, ("awake", device))], high=0)
+        p.row([(1, flow), (-most, fed)], high=0)
+        p.row([(1, flow), (-1, load)], high=0)
+        p.row([(1, flow), (-1, load), (-most, fed)], low=-most)
+        amps = [a for a in (outlet.max_a, inlet.max_a) if a is not None]
+        amps += [c.max_a for c in rig.cables[lead.cable].carries if c.medium == "power" and c.max_a]
+        p.row([(1, flow)], high=min(amps) * outlet.min_v + 1e-7)
+        unless = []
+        for device, end in ((giver, outlet), (taker, inlet)):
+            for knob, allowed in _wants(device, end.when).items():
+                p.row([(1, fed), *((-1, p.var(("knob", knob, value))) for value in allowed)], high=0)
+                unless += [("off", knob, value) for value in allowed]
+        # plugged and both awake, and no setting against it: it feeds
+        blocked = [p.var(("not", key[1])) for key in unless]
+        for key, block in zip(unless, blocked, strict=True):
+            p.row([(1, block), (1, p.var(("knob", key[1], key[2])))], high=1)
+        asked = [(1, ("lead", lead)), (1, ("awake", giver)), (1, ("awake", taker)), (-1, fed)]
+        p.row([*asked, *((-1, block) for block in blocked)], high=2)
+        if rig[taker].profile.power.inner_battery is None:
+            _before(p, rig, giver, taker, fed)
+    for device, placed in rig.devices.items():
+        power = placed.profile.power
+        if power is None:
+            continue
+        own, load = p.var(("own", device)), p.var(("load", device), most, False)
+        if power.inner_battery is None:
+            p.row([(1, own)], high=0)
+        p.row([(1, own), *((1, fed) for fed in into[device]), (-1, ("awake", device))], 0, 0)
+        p.row([(1, load), (-power.draw_w, ("awake", device)), *((-1, flow) for flow in out[device])], 0, 0)
+        for promise in rig.rig.promises:
+            if promise.kind == "power" and power.inner_battery is not None:
+                holds = power.inner_battery.energy_wh * power.inner_battery.usable / promise.hours_h
+                p.row([(1, load), (most, ("kept", promise.id)), (most, own)], high=holds + 2 * most + 1e-7)
+
+
+def _leads(p: Program, rig: ResolvedRig, joins: list[Lead], useful: Any) -> None:
+    at, of = defaultdict(list), defaultdict(list)
+    for lead in joins:
+        if lead not in useful:
+            continue
+        made = p.var(("lead", lead))
+        p.row([(1, made), *((-1, use) for use in useful[lead])], high=0)
+        for end in (lead.a, lead.b):
+            at[end].append(made)
+        if lead.cable is None:
+            p.cost[made] += costs.RADIO
+            continue
+        of[lead.cable].append(made)
+        here, there = (STAGES.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
+        length = -(-int(rig.cables[lead.cable].length_mm) // 100)
+        p.cost[made] += costs.JOIN + costs.AXIS * abs(here - there) + costs.PER_100_MM * length
+    for end, those in at.items():
+        p.row([(1, made) for made in those], high=1)
+        if any(("dark", end) in terms for terms, _, _ in p.rows):
+            p.var(("dark", end))
+            p.row([(len(those), ("dark", end)), *((-1, made) for made in those)], low=0)
+    for cable, those in of.items():
+        p.row([(1, made) for made in those], high=rig.stock.get(cable, 0))
+    for terms, _, _ in p.rows:
+        for key in terms:
+            if key[0] == "dark" and key not in p.columns:
+                p.var(key)
+
+
+def _knobs(p: Program, rig: ResolvedRig) -> None:
+    asked: dict[Any, set[str]] = defaultdict(set)
+    for key in list(p.columns):
+        if key[0] == "knob":
+            asked[key[1]].add(key[2])
+    for key in [key for key in p.columns if key[0] == "not"]:
+        asked.setdefault(key[1], set())
+    for knob, values in asked.items():
+        device, kind, name = knob
+        if kind != "answer":
+            profile = rig[device].profile
+            every = profile.modes.values if kind == "mode" else profile.setting(name).values
+            values = values | {value.id for value in every}
+        terms = [(1.0, p.var(("knob", knob, value))) for value in sorted(values)]
+        p.row(terms, low=0 if kind == "answer" else 1, high=1)
+        for value in values:
+            p.cost["knob", knob, value] += _price(rig, knob, value)
