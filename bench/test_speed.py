@@ -11,11 +11,12 @@ from pathlib import Path
 
 import pytest
 
+from bench.rigs import CABLES, cameras, one_camera
 from isotact.catalogue import read_file, shipped
 from isotact.core.bench import run
 from isotact.core.model import ResolvedRig, Rig, resolve
 from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import plan
+from isotact.core.wiring import alternatives, functions_matrix, picture_ways, plan, plan_day, what_it_takes
 from isotact.demo import FOLDER
 
 RIG = FOLDER / "night-ferry-b.yaml"
@@ -26,26 +27,6 @@ def demo() -> ResolvedRig:
     return resolve(read_file(RIG, Rig), catalogue.profiles, catalogue.cables)
 
 
-def larger() -> ResolvedRig:
-    """Twelve devices, every cable type there is, eight promises: a monitor chain and a second phone added."""
-    data = read_file(RIG, Rig).model_dump(mode="json")
-    more = {
-        "tx": "video-transmitter-hdmi", "rx": "video-receiver-hdmi", "onboard": "on-board-monitor-loop",
-        "village": "large-monitor-hdmi", "bank": "usb-power-bank", "phone-2": "phone", "bank-2": "usb-power-bank",
-    }  # fmt: skip
-    data["devices"] += [{"id": key, "profile": profile} for key, profile in more.items()]
-    data["bag"] = [{"cable": key, "count": 2} for key in shipped().cables]
-    at = {"device": "onboard", "surface": "screen"}
-    data["promises"] += [
-        {"kind": "picture", "id": "onboard", "who": "Operator", "at": at, "within_ms": 60},
-        {"kind": "picture", "id": "village", "who": "Director", "at": {"device": "village", "surface": "screen"}},
-        {"kind": "picture", "id": "second", "who": "Gaffer", "at": {"device": "phone-2", "surface": "touch-screen"}},
-        {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": 2},
-    ]
-    catalogue = shipped()
-    return resolve(Rig.model_validate(data), catalogue.profiles, catalogue.cables)
-
-
 def test_plan_demo_rig(benchmark):
     rig = demo()
     made = benchmark.pedantic(plan, args=(rig,), rounds=25, warmup_rounds=3)
@@ -53,13 +34,52 @@ def test_plan_demo_rig(benchmark):
     benchmark.extra_info.update(target_ms=100, what="plan of the demo rig (5 devices, 8 cable types, 4 promises)")
 
 
-def test_plan_twelve_devices(benchmark):
-    rig = larger()
-    made = benchmark.pedantic(plan, args=(rig,), rounds=7, warmup_rounds=1)
-    benchmark.extra_info.update(
-        target_ms=100,
-        what=f"plan of 12 devices, {len(shipped().cables)} cable types, 8 promises ({made.status})",
-    )
+@pytest.mark.parametrize(("devices", "target_ms"), [(12, 100), (24, 800)])
+def test_plan_one_camera(benchmark, devices: int, target_ms: int):
+    rig = one_camera(devices)
+    made = benchmark.pedantic(plan, args=(rig,), rounds=15, warmup_rounds=2)
+    what = f"plan of one camera, {devices} devices, {len(CABLES)} cable types, {len(rig.rig.promises)} promises"
+    kept = f"{made.status}, {len(made.kept)} kept, reasons included"
+    benchmark.extra_info.update(target_ms=target_ms, what=f"{what} ({kept})")
+
+
+@pytest.mark.parametrize(("count", "target_ms"), [(1, None), (2, None), (4, 1200), (8, 2500)])
+def test_day(benchmark, count: int, target_ms: int | None):
+    rigs, kit = cameras(count)
+    day = benchmark.pedantic(plan_day, args=(rigs, kit), rounds=5, warmup_rounds=1)
+    devices, promised = (sum(len(getattr(rig.rig, field)) for rig in rigs) for field in ("devices", "promises"))
+    what = f"the day: {count} cameras, {devices} devices, {promised} promises, one kit that is short"
+    benchmark.extra_info.update(target_ms=target_ms, what=f"{what} ({day.status}, {len(day.asks)} to ask for)")
+
+
+def test_alternatives(benchmark):
+    rig = one_camera(12)
+    found = benchmark.pedantic(alternatives, args=(rig, 5), rounds=7, warmup_rounds=1)
+    benchmark.extra_info.update(target_ms=300, what=f"{len(found)} alternatives, one camera of 12 devices")
+
+
+@pytest.mark.parametrize("devices", [12, 24])
+def test_what_it_takes(benchmark, devices: int):
+    rig = one_camera(devices)
+    made = plan(rig)
+    profiles = shipped().profiles
+    asked = made.unmet[0].promise
+    takes = benchmark.pedantic(what_it_takes, args=(rig, profiles, made, asked), rounds=5, warmup_rounds=1)
+    what = f"what it takes, one camera of {devices} devices, all {len(profiles)} archetypes: {len(takes.takes)} answers"
+    benchmark.extra_info.update(target_ms=1500, what=what)
+
+
+def test_matrix(benchmark):
+    rig = one_camera(12)
+    made = plan(rig)
+    matrix = benchmark.pedantic(functions_matrix, args=(rig, made, "body"), rounds=5, warmup_rounds=1)
+    benchmark.extra_info.update(target_ms=None, what=f"functions matrix, 12 devices, {len(matrix.cells)} cells")
+
+
+def test_picture_ways(benchmark):
+    rig = one_camera(12)
+    ways = benchmark.pedantic(picture_ways, args=(rig, "village"), rounds=5, warmup_rounds=1)
+    benchmark.extra_info.update(target_ms=None, what=f"all {len(ways)} ways to one picture, 12 devices")
 
 
 def test_run_sheet(benchmark):
@@ -140,3 +160,42 @@ def test_edit_to_map(benchmark, tmp_path: Path):
         benchmark.pedantic(edit, setup=back, rounds=6)
         browser.close()
     benchmark.extra_info.update(target_ms=400, what="edit on the screen to the new plan in the promise strip")
+
+
+def test_edit_to_drawn_map(benchmark, tmp_path: Path):
+    """A pin put in and taken out on the wiring screen, until the map of the new plan is drawn."""
+    from playwright.sync_api import sync_playwright
+    from tests.e2e.conftest import FLAGS, serving
+
+    drawn = "text => document.querySelector('svg[data-drawn]')?.dataset.drawn.includes(text)"
+    with serving(tmp_path / "data") as address, sync_playwright() as play:
+        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{address}/rigs/night-ferry-b/wiring")
+        page.wait_for_function(drawn, arg="usb-c-usb-c-data-30")
+
+        def ready():
+            page.get_by_role("group", name="Rig map").get_by_role("button", name="B2").press("Enter")
+            page.get_by_role("button", name="Pin instead: USB-C to USB-C, data, 0.6 m").wait_for()
+            page.wait_for_timeout(600)
+
+        def pin():
+            page.get_by_role("button", name="Pin instead: USB-C to USB-C, data, 0.6 m").click()
+            page.wait_for_function(drawn, arg="usb-c-usb-c-data-60")
+
+        def again():
+            if page.get_by_role("button", name="Undo pin 1").count():
+                page.get_by_role("button", name="Undo pin 1").click()
+                page.wait_for_function(drawn, arg="usb-c-usb-c-data-30")
+                # The next edit is to be planned, not remembered.
+                page.get_by_role("link", name="Promises").click()
+                again.delay += 1
+                page.get_by_label("At most so late").fill(str(again.delay))
+                page.get_by_role("link", name="Wiring").click()
+                page.wait_for_function(drawn, arg="usb-c-usb-c-data-30")
+            ready()
+
+        again.delay = 100
+        benchmark.pedantic(pin, setup=again, rounds=6)
+        browser.close()
+    benchmark.extra_info.update(target_ms=400, what="edit on the screen (a pin) to the map of the new plan drawn")

@@ -11,7 +11,10 @@ from tests.e2e.conftest import AXE, RIG, Opener
 from tests.rigs import DEMO
 
 pytestmark = pytest.mark.browser
-SCREENS = ["/", f"{RIG}/promises", f"{RIG}/wiring", f"{RIG}/run-sheet", f"{RIG}/bench"]
+SCREENS = [
+    "/", f"{RIG}/promises", f"{RIG}/functions", f"{RIG}/schools", f"{RIG}/wiring", f"{RIG}/other-ways",
+    f"{RIG}/run-sheet", f"{RIG}/bench", "/kit", "/workshop",
+]  # fmt: skip
 GOOD = (FOLDER / DEMO).read_text(encoding="utf-8")
 
 
@@ -79,13 +82,13 @@ def test_the_whole_story_by_keys_alone(opened: Opener):
     expect(page.get_by_role("heading", name="Rig map")).to_be_visible()
     page.keyboard.press("3")
     card = page.get_by_role("article", name="Step")
-    expect(card).to_contain_text("step 1 of 35")
+    expect(card).to_contain_text("step 1 of 36")
     page.keyboard.press("Space")
-    expect(card).to_contain_text("step 2 of 35")
+    expect(card).to_contain_text("step 2 of 36")
     page.keyboard.press("j")
-    expect(card).to_contain_text("step 3 of 35")
+    expect(card).to_contain_text("step 3 of 36")
     page.keyboard.press("k")
-    expect(card).to_contain_text("step 2 of 35")
+    expect(card).to_contain_text("step 2 of 36")
     page.keyboard.press("4")
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
     page.keyboard.press("Space")
@@ -115,7 +118,7 @@ def test_on_a_phone_the_step_comes_first_and_can_be_ticked(opened: Opener):
     page = opened(f"{RIG}/run-sheet", width=390, height=844)
     expect(page.get_by_role("article", name="Step")).to_be_in_viewport()
     page.get_by_role("button", name="Done").click()
-    expect(page.get_by_role("article", name="Step")).to_contain_text("step 2 of 35")
+    expect(page.get_by_role("article", name="Step")).to_contain_text("step 2 of 36")
 
 
 @pytest.mark.parametrize(
@@ -136,13 +139,13 @@ def test_a_bad_file_is_refused_whole_and_its_place_is_shown(
     looked_at: Opener, tmp_path: Path, name: str, text: str, says: str
 ):
     page = looked_at("/")
-    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(1)
+    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(3)
     file = tmp_path / name
     file.write_text(text, encoding="utf-8")
     page.get_by_label("Rig document").set_input_files(file)
     expect(page.get_by_role("alert")).to_contain_text(says)
     page.reload()
-    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(1)
+    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(3)
 
 
 def test_a_good_file_is_taken_in_and_opened(opened: Opener, tmp_path: Path):

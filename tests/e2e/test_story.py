@@ -125,12 +125,12 @@ def test_the_run_sheet_is_ticked_step_by_step_and_stays_ticked(opened: Opener):
     expect(card.get_by_role("heading")).to_have_text("Lay out B1: micro HDMI to mini HDMI, 0.3 m")
     card.get_by_role("button", name="Done").click()
     expect(card.get_by_role("heading")).to_have_text("Lay out B2: USB-C to USB-C, data, 0.3 m")
-    expect(page.get_by_role("heading", name="1 of 35 done")).to_be_visible()
+    expect(page.get_by_role("heading", name="1 of 36 done")).to_be_visible()
     page.reload()
-    expect(page.get_by_role("heading", name="1 of 35 done")).to_be_visible()
+    expect(page.get_by_role("heading", name="1 of 36 done")).to_be_visible()
     page.get_by_role("button", name="New day").click()
     page.get_by_role("button", name="Really take all ticks off").click()
-    expect(page.get_by_role("heading", name="0 of 35 done")).to_be_visible()
+    expect(page.get_by_role("heading", name="0 of 36 done")).to_be_visible()
 
 
 def test_a_step_left_out_on_the_bench_fails_its_promises_and_names_the_condition(opened: Opener):

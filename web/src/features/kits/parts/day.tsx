@@ -26,7 +26,7 @@ export function DayPanel({ kit }: { kit: Kit }) {
             <label className="flex min-h-11 items-center gap-3">
               <input
                 type="checkbox"
-                className="size-6 accent-[var(--lead)]"
+                className="size-11 accent-[var(--lead)]"
                 checked={!out.has(rig.id)}
                 onChange={(event) => {
                   const next = new Set(out);

@@ -139,7 +139,7 @@ function Line({ line, onChoose, onLeaveOut }: { line: KitLine; onChoose: (item: 
             </Button>
           ))}
           <Button weight="quiet" aria-label={`Leave out line ${line.line}`} onClick={onLeaveOut}>
-            Leave it out
+            Leave out
           </Button>
         </div>
       )}

@@ -47,7 +47,7 @@ export function MatrixScreen() {
       )}
       {data && shown && shown.functions.length > 0 && (
         <div className="flex flex-wrap items-start gap-4">
-          <div className="max-w-full overflow-x-auto">
+          <div className="relative max-w-full overflow-x-auto" tabIndex={0} role="group" aria-label="Functions and surfaces">
             <Grid matrix={data} functions={shown.functions} columns={shown.columns} open={opened} onOpen={setOpen} />
           </div>
           {opened && <CellPanel key={`${opened.function} ${opened.device} ${opened.surface}`} cell={opened} names={data.names} />}

@@ -66,7 +66,7 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
           {asking ? (
             <TakesOf promise={promise.id} />
           ) : (
-            <Button aria-label={`What would it take: ${words}`} onClick={() => setAsking(true)}>
+            <Button aria-label={`What would it take? ${words}`} onClick={() => setAsking(true)}>
               What would it take?
             </Button>
           )}

@@ -14,6 +14,9 @@ const MARKS: Record<Change["kind"], string> = {
   drop: "give up",
 };
 
+const doing = (changes: readonly Change[]) =>
+  changes.length === 1 ? `Plan with this: ${MARKS[changes[0]!.kind]}` : "Plan with these";
+
 /** What it takes to keep a promise: the cheapest changes and the cheapest of another kind, each done with a tap. */
 export function TakesOf({ promise }: { promise: string }) {
   const { rig, edit } = useWorkspace();
@@ -39,10 +42,10 @@ export function TakesOf({ promise }: { promise: string }) {
           <Button
             weight={number === 0 ? "lead" : "plain"}
             disabled={make.isPending}
-            aria-label={`Plan with it: ${take.says}`}
+            aria-label={`${doing(take.changes)}. ${take.says}`}
             onClick={() => make.mutate(take.changes)}
           >
-            {take.changes.length === 1 ? `Plan with this: ${MARKS[take.changes[0]!.kind]}` : "Plan with these"}
+            {doing(take.changes)}
           </Button>
         </li>
       ))}

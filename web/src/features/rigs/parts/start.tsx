@@ -78,7 +78,7 @@ function RemoveRig({ saved }: { saved: Saved }) {
       onBlur={() => setAsked(false)}
       onClick={() => (asked ? remove.mutate() : setAsked(true))}
     >
-      {asked ? "Really?" : "Remove"}
+      {asked ? "Really remove" : "Remove"}
     </Button>
   );
 }

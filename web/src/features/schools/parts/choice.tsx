@@ -65,7 +65,7 @@ function Option({ option, advice }: { option: Advice["options"][number]; advice:
         <Button
           weight={chosen ? "plain" : fits ? "lead" : "plain"}
           disabled={chosen}
-          aria-label={`Fix for this job: ${option.name}`}
+          aria-label={`${chosen ? "Fixed" : "Fix"} for this job: ${option.name}`}
           onClick={() => edit((now) => withSchool(now, advice.kind, option.id))}
         >
           {chosen ? "Fixed for this job" : "Fix for this job"}

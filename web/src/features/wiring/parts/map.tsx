@@ -49,6 +49,7 @@ export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; 
       className="h-full w-full"
       role="group"
       aria-label="Rig map"
+      data-drawn={graph.edges?.map((edge) => edge.id).join(" ")}
     >
       {bands.map((band, index) => (
         <g key={band.name}>

@@ -25,7 +25,7 @@ export function Pins() {
                 <b className={said?.obeyed === false ? "text-bad" : "text-good"}>{said ? (said.obeyed ? "✔ " : "✕ ") : ""}</b>
                 {said?.says ?? "Planning."} {cost?.costs}
               </span>
-              <Button aria-label={`Take pin ${number + 1} away`} onClick={() => edit((now) => withoutPin(now, number))}>
+              <Button aria-label={`Undo pin ${number + 1}`} onClick={() => edit((now) => withoutPin(now, number))}>
                 Undo pin
               </Button>
             </li>

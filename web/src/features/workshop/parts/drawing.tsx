@@ -48,7 +48,7 @@ export function Drawing({ draft, catalogue, onChange }: { draft: Profile; catalo
 
 function PortTile({ port, connector, onOpen }: { port: Port; connector: string; onOpen: () => void }) {
   return (
-    <button type="button" onClick={onOpen} className="min-h-12 rounded-md border-2 border-lead bg-raised px-2 py-1 text-left leading-tight" aria-label={`Port ${port.marking}`}>
+    <button type="button" onClick={onOpen} className="min-h-12 rounded-md border-2 border-lead bg-raised px-2 py-1 text-left leading-tight">
       <b className="block">{port.marking}</b>
       <span className="text-sm text-soft">{connector}</span>
     </button>

@@ -1,0 +1,149 @@
+"""The workshop over HTTP: checked while it is made, tried, kept, given away and brought in; and the examples."""
+
+import json
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from isotact.api import application
+from isotact.catalogue import shipped
+from isotact.catalogue.packs import OwnFolder, as_yaml, read_pack
+from isotact.core.model import RefusedError
+from isotact.store import Store
+from tests.rigs import demo_rig
+
+GRIP = "gimbal-single-grip-two-usb-c"
+
+
+@pytest.fixture
+def own(tmp_path: Path) -> Iterator[TestClient]:
+    """A server that keeps profiles of one's own."""
+    store = Store(tmp_path / "rigs.sqlite")
+    store.create(demo_rig())
+    with TestClient(application(store, OwnFolder(tmp_path / "profiles"))) as client:
+        yield client
+
+
+def ours(client: TestClient, **changes: Any) -> dict[str, Any]:
+    profile: dict[str, Any] = client.get(f"/api/workshop/profiles/{GRIP}").json()
+    return {**profile, "id": "our-grip", "name": "Our grip", **changes}
+
+
+def keep(client: TestClient, *documents: dict[str, Any]) -> Any:
+    return client.post("/api/workshop/keep", json={"text": "\n---\n".join(json.dumps(one) for one in documents)})
+
+
+def test_a_copy_is_checked_and_its_yaml_given(own: TestClient):
+    checked = own.post("/api/workshop/check", json={"text": json.dumps(ours(own))}).json()
+    assert checked["problems"] == []
+    assert checked["text"].startswith("format: isotact/profile\nversion: 1\nid: our-grip\n")
+
+
+def test_what_is_wrong_is_told_at_its_place(own: TestClient):
+    draft = ours(own, mass_g=-5)
+    draft["ports"][0]["connector"] = "usb-d"
+    problems = own.post("/api/workshop/check", json={"text": json.dumps(draft)}).json()["problems"]
+    assert {problem["path"] for problem in problems} == {"mass_g", "ports[0].connector"}
+
+
+def test_what_is_kept_can_be_used_at_once_and_survives_a_restart(own: TestClient, tmp_path: Path):
+    assert keep(own, ours(own)).json() == {"profiles": ["our-grip"], "cables": []}
+    assert "our-grip" in [one["id"] for one in own.get("/api/catalogue").json()["profiles"]]
+    again = TestClient(application(Store(tmp_path / "rigs.sqlite"), OwnFolder(tmp_path / "profiles")))
+    assert again.get("/api/workshop/profiles/our-grip").json() == own.get("/api/workshop/profiles/our-grip").json()
+
+
+def test_a_pack_is_taken_whole_or_not_at_all(own: TestClient):
+    cable = json.loads(shipped().cables["bnc-bnc-50"].model_dump_json())
+    assert keep(own, ours(own), {**cable, "id": "our-bnc"}).json() == {"profiles": ["our-grip"], "cables": ["our-bnc"]}
+    answer = keep(own, ours(own, id="second-grip"), {**cable, "id": "bad", "length_mm": "long"})
+    assert answer.status_code == 422
+    assert own.get("/api/workshop/profiles/second-grip").status_code == 404
+
+
+def test_what_ships_is_never_replaced(own: TestClient):
+    answer = keep(own, ours(own, id=GRIP))
+    assert answer.status_code == 422
+    assert answer.json()["message"] == f"found the id '{GRIP}', which belongs to what ships with the application."
+
+
+def test_a_pack_with_one_id_twice_and_an_empty_one_are_refused(own: TestClient):
+    assert "found 'our-grip' twice" in keep(own, ours(own), ours(own)).json()["message"]
+    assert "found no document" in own.post("/api/workshop/keep", json={"text": "---\n"}).json()["message"]
+
+
+def test_it_is_tried_in_a_rig_in_the_place_of_another(own: TestClient):
+    body = {"text": json.dumps(ours(own)), "rig": "night-ferry-b", "instead_of": "gimbal"}
+    answer = own.post("/api/workshop/try", json=body).json()
+    assert answer["kept"] == answer["kept_before"] == ["roll", "focus", "picture"]
+    assert answer["says"] == "Our grip is in use."
+    weaker = ours(own, emits=[])
+    answer = own.post("/api/workshop/try", json={**body, "text": json.dumps(weaker)}).json()
+    assert answer["kept"] == ["picture", "iso"]
+
+
+def test_it_is_tried_beside_the_others_and_nothing_is_saved(own: TestClient):
+    body = {"text": json.dumps(ours(own)), "rig": "night-ferry-b"}
+    answer = own.post("/api/workshop/try", json=body).json()
+    assert answer["says"] == "Our grip is in the rig, and nothing promised needs it."
+    assert own.get("/api/rigs/night-ferry-b").json()["revision"] == 1
+    assert own.post("/api/workshop/try", json={**body, "instead_of": "nobody"}).status_code == 404
+
+
+def test_one_that_a_rig_uses_is_not_dropped(own: TestClient):
+    keep(own, ours(own))
+    rig = demo_rig().model_dump(mode="json")
+    rig["devices"].append({"id": "other", "profile": "our-grip"})
+    own.put("/api/rigs/night-ferry-b", json={"made_on": 1, "document": rig})
+    assert own.delete("/api/workshop/profiles/our-grip").status_code == 422
+    own.post("/api/rigs/night-ferry-b/undo", json={"made_on": 2})
+    assert own.delete("/api/workshop/profiles/our-grip").status_code == 204
+    assert own.delete("/api/workshop/profiles/our-grip").status_code == 404
+
+
+def test_a_server_without_a_folder_says_so(client: TestClient):
+    answer = client.post("/api/workshop/keep", json={"text": json.dumps(ours(client))})
+    assert answer.status_code == 422
+    assert "started without a data folder" in answer.json()["message"]
+
+
+@pytest.mark.parametrize("key", sorted(shipped().profiles))
+def test_every_profile_that_ships_goes_out_as_yaml_and_comes_back_the_same(key: str):
+    profile = shipped().profiles[key]
+    assert read_pack(as_yaml(profile)) == [profile]
+
+
+@pytest.mark.parametrize("key", sorted(shipped().cables))
+def test_every_cable_that_ships_goes_out_as_yaml_and_comes_back_the_same(key: str):
+    cable = shipped().cables[key]
+    assert read_pack(as_yaml(cable)) == [cable]
+
+
+def test_errors_of_a_pack_stand_at_their_line():
+    good = as_yaml(shipped().profiles["phone"])
+    bad = good.replace("kind: phone", "kind: fone", 1).replace("id: phone", "id: other", 1)
+    with pytest.raises(RefusedError) as caught:
+        read_pack(f"{good}---\n{bad}", "pack.yaml")
+    line = len(good.splitlines()) + 1 + 5
+    assert str(caught.value).startswith(f"pack.yaml:{line} kind: found 'fone'")
+
+
+def test_examples_are_listed_and_opened_as_rigs_of_ones_own(client: TestClient):
+    listed = client.get("/api/examples").json()
+    assert [one["number"] for one in listed] == list(range(1, 21))
+    first = client.post(f"/api/examples/{listed[1]['id']}/open").json()
+    second = client.post(f"/api/examples/{listed[1]['id']}/open").json()
+    assert [one["rigs"][0]["document"]["id"] for one in (first, second)] == ["look-alikes", "look-alikes-2"]
+    four = client.post(f"/api/examples/{listed[19]['id']}/open").json()
+    assert len(four["rigs"]) == 4
+    assert four["kit"] == "van"
+    assert client.post("/api/examples/none/open").status_code == 404
+
+
+def test_a_rig_is_removed_with_its_history(client: TestClient):
+    assert client.delete("/api/rigs/night-ferry-b").status_code == 204
+    assert client.get("/api/rigs").json() == []
+    assert client.delete("/api/rigs/night-ferry-b").status_code == 404

@@ -1,0 +1,164 @@
+"""Comparing in a browser: functions, schools, other ways, what it takes, pins; and the examples."""
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.e2e.conftest import RIG, Opener
+from tests.e2e.test_story import settled
+
+pytestmark = pytest.mark.browser
+THREE = ["planned", "planned", "planned", "impossible"]
+
+
+def test_an_example_opens_as_a_rig_of_ones_own_and_answers(opened: Opener):
+    page = opened("/")
+    page.get_by_role("button", name=re.compile("Own screen dark")).click()
+    expect(page.get_by_role("heading", name="Own screen")).to_be_visible()
+    settled(page, ["planned", "impossible"])
+    expect(page.get_by_text("goes dark when Body, port marked")).to_be_visible()
+    page.get_by_role("link", name="Isotact, to the rigs of the day").click()
+    page.get_by_role("button", name="Remove Own screen").click()
+    page.get_by_role("button", name="Really remove Own screen").click()
+    expect(page.get_by_role("link", name=re.compile("Own screen"))).to_have_count(0)
+
+
+def test_what_it_takes_is_shown_and_done_with_a_tap(opened: Opener):
+    page = opened()
+    settled(page, THREE)
+    page.get_by_role("button", name=re.compile("^What would it take. ISO")).click()
+    takes = page.get_by_role("list", name="What it takes")
+    expect(takes).to_contain_text(
+        "Give up record from the record button of Tansy grip; Brindle 2 is then in Stills mode."
+    )
+    takes.get_by_role("button", name=re.compile("^Plan with this")).first.click()
+    settled(page, ["planned", "planned", "planned"])
+    page.get_by_role("button", name="Undo").click()
+    settled(page, THREE)
+
+
+def test_a_cell_of_the_matrix_says_why_and_becomes_a_promise(opened: Opener):
+    page = opened(f"{RIG}/functions")
+    page.get_by_role("button", name="shutter from Director's phone: touch screen: at a price").click()
+    why = page.get_by_role("region", name="Why")
+    expect(why).to_contain_text("if you give up record from the record button of Tansy grip.")
+    expect(why).to_contain_text("Brindle 2 in Stills mode")
+    page.get_by_role("button", name="record from Director's phone: touch screen: yes").click()
+    expect(why).to_contain_text("Yes, by way of Director's phone to Quillon link to Brindle 2.")
+    why.get_by_label("Promise it to").fill("Script")
+    why.get_by_role("button", name="Promise").click()
+    expect(page.get_by_role("navigation", name="Promises")).to_contain_text("Script: record from the touch screen")
+    expect(why).to_contain_text("This is promised.")
+
+
+def test_every_no_can_be_asked_for_its_reason(looked_at: Opener):
+    page = looked_at(f"{RIG}/functions")
+    page.get_by_role("button", name="focus from Director's phone: touch screen: no").click()
+    expect(page.get_by_role("region", name="Why")).to_contain_text("The touch screen does not give focus.")
+
+
+def test_another_plan_is_compared_and_adopted_and_given_back(opened: Opener):
+    page = opened(f"{RIG}/other-ways")
+    table = page.get_by_role("group", name="Plans side by side")
+    expect(table).to_contain_text("Plan 3")
+    expect(table).to_contain_text(
+        "Record from the record button of Tansy grip: Tansy grip to Quillon link to Brindle 2."
+    )
+    page.get_by_role("button", name="Adopt plan 2").click()
+    expect(page.get_by_role("link", name=re.compile("^Other ways"))).to_contain_text("2 pinned")
+    page.get_by_role("link", name=re.compile("^Wiring")).click()
+    expect(page.get_by_role("region", name="Pins")).to_contain_text("The chosen way for record")
+    expect(page.get_by_text("port marked “antenna”").first).to_be_visible()
+    page.get_by_role("link", name=re.compile("^Other ways")).click()
+    page.get_by_role("button", name="Let the plan decide again").click()
+    expect(page.get_by_role("link", name=re.compile("^Other ways"))).to_contain_text("compared")
+
+
+def test_all_ways_to_a_picture_are_listed_the_simplest_first(opened: Opener):
+    page = opened("/")
+    page.get_by_role("button", name=re.compile("All ways to show a picture")).click()
+    page.get_by_role("link", name=re.compile("^Other ways")).click()
+    page.get_by_role("button", name=re.compile("^Which picture")).click()
+    page.get_by_role("option", name=re.compile("^Director")).click()
+    first = page.get_by_role("button", name=re.compile("^Adopt the way")).first
+    expect(first).to_have_accessible_name("Adopt the way Body to Director monitor")
+    first.click()
+    settled(page, ["impossible", "impossible", "planned"])
+
+
+def join_of(page: Page, tag: str):
+    page.get_by_role("group", name="Rig map").get_by_role("button", name=re.compile(f"^{tag},")).press("Enter")
+    return page.get_by_role("dialog")
+
+
+def test_a_cable_says_why_and_is_pinned_and_the_pin_is_costed_and_taken_away(opened: Opener):
+    page = opened(f"{RIG}/wiring")
+    dialog = join_of(page, "B2")
+    expect(dialog).to_contain_text("3 points better than the next")
+    expect(dialog).to_contain_text("record from the record button of Tansy grip")
+    dialog.get_by_role("button", name="Pin instead: USB-C to USB-C, data, 0.6 m").click()
+    pins = page.get_by_role("region", name="Pins")
+    expect(pins).to_contain_text("done.")
+    expect(pins).to_contain_text("It costs 3 points")
+    expect(page.get_by_role("button", name=re.compile("^B2 USB-C to USB-C, data, 0.6 m"))).to_be_visible()
+    pins.get_by_role("button", name="Undo pin 1").click()
+    expect(page.get_by_role("button", name=re.compile("^B2 USB-C to USB-C, data, 0.3 m"))).to_be_visible()
+
+
+def test_a_device_left_in_its_case_is_obeyed_at_once(opened: Opener):
+    page = opened(f"{RIG}/wiring")
+    dialog = join_of(page, "B2")
+    dialog.get_by_role("button", name="Leave Tansy grip in its case").click()
+    settled(page, ["impossible", "impossible", "planned", "planned"])
+    expect(page.get_by_text("Stays in its case: Tansy grip")).to_be_visible()
+
+
+def test_families_of_the_map_are_switched_off_and_on(looked_at: Opener):
+    page = looked_at(f"{RIG}/wiring")
+    lines = page.get_by_role("group", name="Rig map").get_by_role("button")
+    expect(lines).to_have_count(4)
+    page.get_by_role("button", name="radio", exact=True).click()
+    expect(lines).to_have_count(3)
+    page.get_by_role("button", name="radio", exact=True).click()
+    expect(lines).to_have_count(4)
+
+
+def test_a_large_rig_is_drawn_whole_and_legible(looked_at: Opener):
+    page = looked_at("/rigs/night-ferry-a/wiring")
+    lines = page.get_by_role("group", name="Rig map")
+    expect(lines.get_by_text("Marlstone 6", exact=True)).to_be_visible()
+    sizes = lines.locator("text").evaluate_all("all => all.map(e => e.getBoundingClientRect().height)")
+    assert min(sizes) >= 8, "words of the map are too small"
+    page.get_by_role("button", name="Show the schedule").click()
+    expect(page.get_by_role("heading", name="Cable schedule")).to_be_visible()
+
+
+def test_a_school_is_advised_with_numbers_and_fixed_for_the_job(opened: Opener):
+    page = opened("/rigs/night-ferry-a/schools")
+    expect(page.get_by_text("time inside it while walking")).to_be_visible()
+    page.get_by_role("button", name="Fix for this job: through the body").click()
+    expect(page.get_by_role("button", name="Fixed for this job: through the body")).to_be_disabled()
+    expect(page.get_by_role("navigation", name="Promises").get_by_role("button").first).to_contain_text("impossible")
+    page.get_by_role("button", name="Leave it to the plan").first.click()
+    expect(page.get_by_role("navigation", name="Promises").get_by_role("button").first).to_contain_text("planned")
+
+
+def test_the_shot_changes_what_is_reckoned(opened: Opener):
+    page = opened("/rigs/night-ferry-a/schools")
+    expect(page.get_by_text("1.07 s", exact=True)).to_be_visible()
+    page.get_by_role("spinbutton", name=re.compile("^in")).fill("1")
+    expect(page.get_by_text("0.27 s", exact=True)).to_be_visible()
+
+
+def test_devices_are_put_in_called_and_taken_out(opened: Opener):
+    page = opened()
+    settled(page, THREE)
+    page.get_by_role("button", name="Devices", exact=True).click()
+    page.get_by_label("Name of Tansy grip").fill("Left grip")
+    page.get_by_label("Name of Tansy grip").press("Tab")
+    expect(page.get_by_role("navigation", name="Promises")).to_contain_text("record button of Left grip")
+    page.get_by_role("button", name="Take out: Director's phone").click()
+    settled(page, ["planned", "planned"])
+    page.get_by_role("button", name="Undo").click()
+    settled(page, THREE)

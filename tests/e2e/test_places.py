@@ -1,0 +1,119 @@
+"""The kit, the day and the workshop in a browser."""
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.e2e.conftest import Opener
+from tests.e2e.test_manners import barriers
+
+pytestmark = pytest.mark.browser
+LIST = "Item;Qty;Asset tag;FW\nPhone with the link app;2;P-1, P-2;\nmirorless body one usb-c micro hdmi;1;B-01;2.1\nMystery box;3;;\n"
+
+
+def test_counts_are_changed_and_undone(opened: Opener):
+    page = opened("/kit")
+    row = page.get_by_role("listitem").filter(has_text="Lens motor, bus in and out")
+    expect(row).to_contain_text("A-05, A-06, A-07")
+    page.get_by_role("button", name="One more: Lens motor, bus in and out").click()
+    expect(row.get_by_text("4", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(row.get_by_text("3", exact=True)).to_be_visible()
+
+
+def test_a_piece_gets_tags_firmware_and_a_note(opened: Opener):
+    page = opened("/kit")
+    page.get_by_role("button", name=re.compile("^Network grip")).click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Firmware").fill("one")
+    dialog.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("alert")).to_contain_text("found 'one'; expected a version such as '2.10'")
+    page.get_by_role("button", name=re.compile("^Network grip")).click()
+    dialog.get_by_label("Firmware").fill("1.2")
+    dialog.get_by_label("Note").fill("sticky latch")
+    dialog.get_by_role("button", name="Keep").click()
+    expect(page.get_by_role("button", name=re.compile("^Network grip"))).to_contain_text("firmware 1.2; sticky latch")
+
+
+def test_a_list_is_matched_previewed_mended_and_taken_in(opened: Opener, tmp_path: Path):
+    page = opened("/kit")
+    page.get_by_role("button", name="Bring in a list").click()
+    file = tmp_path / "van.csv"
+    file.write_text(LIST, encoding="utf-8")
+    page.get_by_label("Kit list").set_input_files(file)
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_role("status")).to_have_text("✔ 1 right, ◐ 1 by likeness, ✕ 1 wrong")
+    expect(dialog).to_contain_text("Found 'Mystery box', which is no device or cable that we know")
+    assert barriers(page) == []
+    expect(dialog.get_by_role("button", name="Mend or leave out what is wrong first")).to_be_disabled()
+    dialog.get_by_role("button", name="Leave out line 4").click()
+    dialog.get_by_role("button", name="Take in 2 lines").click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    expect(page.get_by_role("button", name=re.compile("^Phone with the link app"))).to_contain_text("P-1, P-2")
+    expect(page.get_by_text("Network grip")).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("Network grip")).to_have_count(1)
+
+
+def test_the_rigs_of_the_day_are_planned_with_one_kit(opened: Opener):
+    page = opened("/")
+    page.get_by_role("button", name=re.compile("Four cameras sharing one kit")).click()
+    expect(page.get_by_role("heading", name="The van", exact=True)).to_be_visible()
+    for name in ("Night ferry, A camera", "Night ferry, B camera", "Night ferry, C camera"):
+        page.get_by_label(re.compile(name)).uncheck()
+    page.get_by_role("button", name="Plan 4 rigs together").click()
+    expect(page.get_by_text("The best split, proven.")).to_be_visible()
+    rigs = page.get_by_role("list", name="Rigs")
+    expect(rigs).to_contain_text("▲ Gives way: record from the record button of Grip")
+    expect(page.get_by_text("want 4 of USB-C to USB-C, data, 0.3 m between them; the kit has 2.")).to_be_visible()
+    expect(page.get_by_text("1 more of Phone with the link app")).to_be_visible()
+    assert barriers(page) == []
+
+
+def test_a_device_is_made_checked_tried_and_kept(opened: Opener):
+    page = opened("/workshop")
+    page.get_by_role("button", name=re.compile("^Archetype")).click()
+    page.get_by_role("option", name=re.compile("^Single-grip gimbal, two USB-C")).click()
+    page.get_by_role("button", name="Start from this").click()
+    expect(page.get_by_text("Nothing is wrong with it.")).to_be_visible()
+    page.get_by_label("Name", exact=True).first.fill("Grandfather's grip")
+    page.get_by_role("button", name="Put a port on the top").click()
+    page.get_by_role("button", name="PORT 3").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_label("Marking, as printed").fill("")
+    expect(page.get_by_text("1 thing is wrong.")).to_be_attached()
+    dialog.get_by_label("Marking, as printed").fill("AUX")
+    dialog.get_by_role("button", name="+ power").click()
+    assert barriers(page) == []
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="AUX")).to_be_visible()
+    expect(page.get_by_text("Nothing is wrong with it.")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Rig:")).click()
+    page.get_by_role("option", name="Night ferry, B camera").click()
+    page.get_by_role("button", name=re.compile("^Place:")).click()
+    page.get_by_role("option", name="instead of Tansy grip").click()
+    page.get_by_role("button", name="Plan the rig with it").click()
+    expect(page.get_by_text("3 of 4 promises hold")).to_be_visible()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept: grandfather-s-grip")).to_be_visible()
+    page.reload()
+    page.get_by_role("button", name=re.compile("^Archetype")).click()
+    expect(page.get_by_role("option", name=re.compile("^Grandfather's grip"))).to_be_visible()
+
+
+def test_a_device_goes_out_as_yaml_and_a_pack_comes_in(opened: Opener, tmp_path: Path):
+    page = opened("/workshop")
+    page.get_by_role("button", name="Start from this").click()
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Save as YAML").click()
+    text = download.value.path().read_text(encoding="utf-8")
+    assert text.startswith("format: isotact/profile\n")
+    file = tmp_path / "pack.yaml"
+    file.write_text(text.replace("mass_g: ", "mass_g: -", 1), encoding="utf-8")
+    page.get_by_label("Profile pack").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("expected 0 or more")
+    file.write_text(f"{text}---\n{text.replace('id: our-', 'id: her-', 1)}", encoding="utf-8")
+    page.get_by_label("Profile pack").set_input_files(file)
+    expect(page.get_by_text(re.compile("Kept: our-.*, her-"))).to_be_visible()
