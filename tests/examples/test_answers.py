@@ -9,7 +9,7 @@ from isotact.core.bench import run
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.model.example import Example, Expectation
 from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import plan
+from isotact.core.wiring import picture_ways, plan, what_it_takes
 from isotact.examples import examples
 
 CASES = [(example, rig) for example in examples() for rig in example.rigs]
@@ -54,6 +54,16 @@ def test_it_answers_as_expected(example: Example, rig: Rig):
     made = plan(resolved(rig))
     assert made.status == "proven-optimal"
     assert list(differences(made, example.expects[rig.id])) == []
+
+
+@each
+def test_what_it_takes_and_the_ways_to_a_picture_are_as_expected(example: Example, rig: Rig):
+    found, wanted = resolved(rig), example.expects[rig.id]
+    made = plan(found)
+    for promise, words in wanted.takes.items():
+        assert words in what_it_takes(found, shipped().profiles, made, promise).says
+    for promise, count in wanted.ways.items():
+        assert len({way.says for way in picture_ways(found, promise)}) == count
 
 
 @each

@@ -25,6 +25,7 @@ class Expectation(Part):
     wakes: list[Text] = Field(default=[], description="`device before device`")
     fed: dict[Id, Id] = Field(default={}, description="device -> what feeds it")
     takes: dict[Id, Text] = Field(default={}, description="unmet promise -> words of what it takes")
+    ways: dict[Id, int] = Field(default={}, description="picture promise -> how many ways to its screen are told apart")
 
 
 class Example(Part):
