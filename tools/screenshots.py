@@ -37,15 +37,92 @@ def nothing(_page: Page) -> None:
     """Leave the page as it opens."""
 
 
+def ask_what_it_takes(page: Page) -> None:
+    """Ask of the promise that cannot be kept."""
+    page.get_by_role("button", name="What would it take").first.click()
+    page.get_by_role("list", name="What it takes").scroll_into_view_if_needed()
+
+
+def map_drawn(page: Page) -> None:
+    """Wait for the layout."""
+    page.get_by_role("group", name="Rig map").wait_for()
+
+
+def ask_a_cable(page: Page) -> None:
+    """Ask why the second cable is as it is."""
+    map_drawn(page)
+    page.get_by_role("group", name="Rig map").get_by_role("button", name="A3").first.press("Enter")
+    page.get_by_text("What hangs on it").wait_for()
+
+
+def ask_a_cell(page: Page) -> None:
+    """Ask why ISO has a price."""
+    page.get_by_role("button", name="ISO from Director's phone").click()
+
+
+def open_example(page: Page) -> None:
+    """Every way to a picture, of the example that is about it."""
+    page.get_by_role("button", name="All ways to show a picture").click()
+    page.get_by_role("link", name="Other ways").click()
+    page.get_by_role("button", name="Which picture").click()
+    page.get_by_role("option", name="Director").click()
+    page.get_by_role("heading", name="All the ways to a picture").wait_for()
+    page.wait_for_timeout(500)
+    page.get_by_role("main").evaluate("main => main.scrollTo(0, main.scrollHeight)")
+
+
+def plan_the_day(page: Page) -> None:
+    """Four cameras and one kit."""
+    page.get_by_role("button", name="Four cameras sharing one kit").click()
+    for name in ("Night ferry, A", "Night ferry, B", "Night ferry, C"):
+        page.get_by_role("checkbox", name=name).uncheck()
+    page.get_by_role("button", name="Plan 4 rigs together").click()
+    page.get_by_text("The best split, proven.").wait_for()
+
+
+LIST = b"""Item;Qty;Asset tag;FW
+Phone with the link app;2;P-1, P-2;
+mirorless body one usb-c micro hdmi;1;B-01;2.1
+Mystery box;3;;
+Plate battery, 14.4 V;many;;
+"""
+
+
+def bring_in_a_list(page: Page) -> None:
+    """A list with a misspelt name, an unknown item and a count that is none."""
+    page.get_by_role("button", name="Bring in a list").click()
+    page.get_by_label("Kit list").set_input_files([{"name": "van.csv", "mimeType": "text/csv", "buffer": LIST}])
+    page.get_by_text("2 wrong").wait_for()
+
+
+def make_a_device(page: Page) -> None:
+    """A grip of one's own with a port more."""
+    page.get_by_role("button", name="Archetype").click()
+    page.get_by_role("option", name="Single-grip gimbal, two USB-C").click()
+    page.get_by_role("button", name="Start from this").click()
+    page.get_by_role("button", name="Put a port on the top").click()
+    page.get_by_role("button", name="Plan the rig with it").click()
+    page.get_by_text("promises hold").wait_for()
+
+
 PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = [
     ("start", "/", "night", (1280, 800), nothing),
-    ("promises", f"{RIG}/promises", "night", (1280, 800), nothing),
-    ("wiring", f"{RIG}/wiring", "night", (1280, 800), nothing),
-    ("wiring-day", f"{RIG}/wiring", "day", (1280, 800), nothing),
+    ("promises", f"{RIG}/promises", "night", (1280, 800), ask_what_it_takes),
+    ("functions", f"{RIG}/functions", "night", (1280, 800), ask_a_cell),
+    ("schools", "/rigs/night-ferry-a/schools", "day", (1280, 800), nothing),
+    ("wiring", f"{RIG}/wiring", "night", (1280, 800), map_drawn),
+    ("wiring-day", f"{RIG}/wiring", "day", (1280, 800), map_drawn),
+    ("wiring-large", "/rigs/night-ferry-a/wiring", "night", (1280, 800), map_drawn),
+    ("join", "/rigs/night-ferry-a/wiring", "night", (1280, 800), ask_a_cable),
     ("conditions", f"{RIG}/wiring", "night", (1280, 800), open_promise),
+    ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
     ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), nothing),
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
     ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
+    ("list", "/kit", "day", (1280, 800), bring_in_a_list),
+    ("workshop", "/workshop", "night", (1280, 800), make_a_device),
+    ("picture-ways", "/", "day", (1280, 800), open_example),
+    ("kit", "/", "night", (1280, 800), plan_the_day),
 ]
 
 

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from isotact.catalogue import SHIPPED, Catalogue, read_profile_or_cable
 from isotact.core.model import CableType, Kit, Profile, RefusedError, Rig
+from isotact.core.model.example import Example
 from isotact.core.model.ports import PowerRole
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import Device
@@ -104,17 +105,17 @@ def models(kind: type[BaseModel], seen: set[type[BaseModel]] | None = None) -> s
 
 
 def _all_models() -> list[type[BaseModel]]:
-    from isotact.core.model import behaviour, cable, kit, ports, profile, rig
+    from isotact.core.model import behaviour, cable, example, kit, ports, profile, rig
 
     return [
         value
-        for module in (behaviour, cable, kit, ports, profile, rig)
+        for module in (behaviour, cable, example, kit, ports, profile, rig)
         for value in vars(module).values()
         if isinstance(value, type) and issubclass(value, BaseModel)
     ]
 
 
-@named("kind", [Profile, CableType, Rig, Kit], ids=lambda kind: kind.__name__)
+@named("kind", [Profile, CableType, Rig, Kit, Example], ids=lambda kind: kind.__name__)
 def test_every_field_is_documented(kind: type[BaseModel]):
     missing = [
         f"{model.__name__}.{name}" for model in models(kind) for name in model.model_fields if f"`{name}`" not in GUIDE
