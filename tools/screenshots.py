@@ -121,8 +121,8 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
     ("list", "/kit", "day", (1280, 800), bring_in_a_list),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),
-    ("picture-ways", "/", "day", (1280, 800), open_example),
     ("kit", "/", "night", (1280, 800), plan_the_day),
+    ("picture-ways", "/", "day", (1280, 800), open_example),
 ]
 
 

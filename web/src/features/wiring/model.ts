@@ -72,7 +72,7 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       "elk.partitioning.activate": "true",
       "elk.separateConnectedComponents": "false",
       "elk.edgeRouting": "ORTHOGONAL",
-      "elk.layered.spacing.nodeNodeBetweenLayers": roomy ? "44" : "26",
+      "elk.layered.spacing.nodeNodeBetweenLayers": roomy ? "44" : "18",
       "elk.layered.spacing.edgeNodeBetweenLayers": roomy ? "16" : "10",
       "elk.spacing.nodeNode": roomy ? "34" : "22",
       "elk.spacing.edgeEdge": roomy ? "20" : "14",

@@ -76,9 +76,11 @@ export function WiringScreen() {
           {idle.length > 0 && <p className="text-soft">Stays in its case: {idle.map((device) => device.name).join(", ")}.</p>}
           <div className="flex flex-wrap items-center gap-2">
             <Figures answer={answer} />
-            <Button className="ml-auto" aria-pressed={schedule} onClick={() => setListed(!schedule)}>
-              {schedule ? "Map only" : "Show the schedule"}
-            </Button>
+            {(isLarge(answer.drawing) || !schedule) && (
+              <Button className="ml-auto" aria-pressed={schedule} onClick={() => setListed(!schedule)}>
+                {schedule ? "Map only" : "Show the schedule"}
+              </Button>
+            )}
           </div>
         </div>
       </Panel>
