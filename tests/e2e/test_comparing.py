@@ -52,6 +52,17 @@ def test_a_cell_of_the_matrix_says_why_and_becomes_a_promise(opened: Opener):
     expect(why).to_contain_text("This is promised.")
 
 
+def test_the_matrix_is_held_to_one_mode(looked_at: Opener):
+    page = looked_at(f"{RIG}/functions")
+    page.get_by_role("button", name=re.compile("^Mode")).click()
+    page.get_by_role("option", name="in Stills mode").click()
+    expect(page.get_by_role("button", name="ISO from Director's phone: touch screen: at a price")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^record from"))).to_have_count(0)
+    page.get_by_role("button", name="Show every no as well").click()
+    page.get_by_role("button", name="record from Director's phone: touch screen: no").click()
+    expect(page.get_by_role("region", name="Why")).to_contain_text("Not in this mode. Brindle 2 in Video mode")
+
+
 def test_every_no_can_be_asked_for_its_reason(looked_at: Opener):
     page = looked_at(f"{RIG}/functions")
     page.get_by_role("button", name="focus from Director's phone: touch screen: no").click()

@@ -42,10 +42,11 @@ class AboutPromise(Body):
 
 
 class AboutDevice(Body):
-    """A rig, and one of its devices."""
+    """A rig, one of its devices, and perhaps the mode that this one is to stay in."""
 
     document: Rig
     device: Id
+    mode: Id | None = None
 
 
 class AboutJoin(Body):
@@ -98,9 +99,9 @@ def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
 
 @router.post("/matrix")
 def matrix(body: AboutDevice, catalogue: TheCatalogue) -> Matrix:
-    """Every function against every surface: yes, no, or at which price."""
+    """Every function against every surface: yes, no, or at which price; in any mode, or held to one."""
     rig = looked_up(catalogue, body.document)
-    return functions_matrix(rig, plan_only(rig), body.device)
+    return functions_matrix(rig, plan_only(rig), body.device, body.mode)
 
 
 @router.post("/advice")

@@ -147,7 +147,7 @@ def start_day(kit_id: KitId, body: DayToPlan, store: TheStore, catalogue: TheCat
     kit = store.kit(kit_id).document
     saved = store.rigs() if body.rigs is None else [store.rig(key) for key in dict.fromkeys(body.rigs)]
     rigs = [looked_up(catalogue, one.document) for one in saved]
-    return jobs.start(lambda watch: plan_day(rigs, kit, watch=watch))
+    return jobs.start(lambda watch: plan_day(rigs, kit, watch=watch, profiles=catalogue.profiles))
 
 
 def _preview(body: ListToRead, catalogue: Catalogue) -> Preview:

@@ -71,6 +71,20 @@ def test_a_cell_at_a_price_names_the_mode_and_what_has_to_go():
     assert iso.promised == ("iso",)
 
 
+def test_held_to_one_mode_a_function_of_another_is_a_no_and_says_which():
+    rig = demo()
+    video = functions_matrix(rig, plan(rig), "body", "video")
+    stills = functions_matrix(rig, plan(rig), "body", "stills")
+    assert video.modes == {"video": "Video", "stills": "Stills"}
+    iso = cell(video, "iso", "phone", "touch-screen")
+    assert (iso.verdict, iso.says[:35]) == ("no", "Not in this mode. Brindle 2 in Stil")
+    assert cell(video, "record", "phone", "touch-screen").verdict == "yes"
+    assert cell(stills, "iso", "phone", "touch-screen").verdict == "condition"
+    assert cell(stills, "record", "phone", "touch-screen").verdict == "no"
+    with pytest.raises(NotFoundError):
+        functions_matrix(rig, plan(rig), "body", "panorama")
+
+
 def test_old_firmware_and_a_missing_cable_are_conditions_with_their_reason():
     old = matrix_of(demo(lambda data: device_of(data, "body").update(firmware="1.9")))
     assert cell(old, "record", "gimbal", "record-button").says == "Brindle 2 has firmware 1.9; this needs 2.0 or newer."

@@ -92,6 +92,17 @@ def test_with_enough_of_everything_each_rig_has_the_plan_it_would_have_alone():
     assert all(one.plan.kept == one.alone for one in day.rigs)
 
 
+def test_what_no_share_of_the_kit_would_keep_is_asked_of_the_catalogue():
+    bare = kit(usb_c_usb_c_data_30=0, usb_c_usb_c_data_60=0)
+    day = plan_day(rigs(1), bare, profiles=shipped().profiles)
+    assert [(one.promise, one.says.split(":")[0]) for one in day.wishes] == [
+        ("roll", "A camera, record from the record button of Grip"),
+        ("focus", "A camera, focus from the focus wheel of Grip"),
+    ]
+    assert all("Get USB-C to" in one.says for one in day.wishes)
+    assert plan_day(rigs(1), kit(), profiles=shipped().profiles).wishes == ()
+
+
 def test_a_search_that_is_stopped_says_that_it_is_only_the_best_so_far():
     watch = Watch()
     watch.stop()

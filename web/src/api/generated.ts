@@ -351,7 +351,7 @@ export interface paths {
         put?: never;
         /**
          * Matrix
-         * @description Every function against every surface: yes, no, or at which price.
+         * @description Every function against every surface: yes, no, or at which price; in any mode, or held to one.
          */
         post: operations["matrix_api_matrix_post"];
         delete?: never;
@@ -782,12 +782,14 @@ export interface components {
     schemas: {
         /**
          * AboutDevice
-         * @description A rig, and one of its devices.
+         * @description A rig, one of its devices, and perhaps the mode that this one is to stay in.
          */
         AboutDevice: {
             document: components["schemas"]["Rig-Input"];
             /** Device */
             device: string;
+            /** Mode */
+            mode?: string | null;
         };
         /**
          * AboutJoin
@@ -1271,6 +1273,11 @@ export interface components {
             shortages: components["schemas"]["Shortage"][];
             /** Asks */
             asks: components["schemas"]["Ask"][];
+            /**
+             * Wishes
+             * @default []
+             */
+            wishes: components["schemas"]["Wish"][];
             /** Spare */
             spare: {
                 [key: string]: number;
@@ -2124,6 +2131,15 @@ export interface components {
         Matrix: {
             /** Body */
             body: string;
+            /**
+             * Modes
+             * @default {}
+             */
+            modes: {
+                [key: string]: string;
+            };
+            /** Mode */
+            mode?: string | null;
             /** Says */
             says: string;
             /** Functions */
@@ -4160,6 +4176,18 @@ export interface components {
             firmware?: string | null;
             /** Licence */
             licence?: string | null;
+        };
+        /**
+         * Wish
+         * @description What it would take to keep a promise that a rig cannot keep even with the whole kit.
+         */
+        Wish: {
+            /** Rig */
+            rig: string;
+            /** Promise */
+            promise: string;
+            /** Says */
+            says: string;
         };
     };
     responses: never;

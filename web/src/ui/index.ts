@@ -1,6 +1,7 @@
 export { Button } from "./button";
 export { Choose, type Choice } from "./choose";
 export { Dialog } from "./dialog";
+export { FileButton } from "./file-button";
 export { useKeepInView } from "./keep-in-view";
 export { pressed, useShortcuts, type Shortcut } from "./keys";
 export { NumberField } from "./number-field";

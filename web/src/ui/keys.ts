@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 export type Shortcut = { keys: string; does: string; run: () => void };
 
@@ -26,7 +26,8 @@ export function useShortcuts(shortcuts: Shortcut[]): void {
   useLayoutEffect(() => {
     latest.current = shortcuts;
   }, [shortcuts]);
-  useEffect(() => {
+  // Before the screen is painted: whoever sees it may press at once.
+  useLayoutEffect(() => {
     const listen = (event: KeyboardEvent) => {
       const name = pressed(event);
       const target = event.target as HTMLElement;

@@ -52,6 +52,9 @@ class Matrix(Part):
     """Functions down, surfaces across. Cells in the order of the rows, then of the columns."""
 
     body: Id
+    modes: dict[str, str] = {}
+    """The modes of the body by id, under the names that it shows."""
+    mode: str | None = None
     says: str
     functions: tuple[FunctionId, ...]
     names: dict[FunctionId, str]
@@ -59,13 +62,18 @@ class Matrix(Part):
     cells: tuple[Cell, ...]
 
 
-def functions_matrix(rig: ResolvedRig, plan: Plan, body: str) -> Matrix:
+def functions_matrix(rig: ResolvedRig, plan: Plan, body: str, mode: str | None = None) -> Matrix:
     """What can be done to `body` and to what sits on it, from where, beside what `plan` keeps.
 
-    Raises NotFoundError when the rig has no such device.
+    With `mode`, as if the body were to stay in that one. Raises NotFoundError when the rig has no such device, or the
+    device no such mode.
     """
     if body not in rig.devices:
         raise NotFoundError("device", body, rig.devices)
+    modes = rig[body].profile.modes
+    known = {value.id: value.name for value in modes.values} if modes else {}
+    if mode is not None and mode not in known:
+        raise NotFoundError(f"mode of {rig[body].name}", mode, known)
     functions = _functions_of(rig, body)
     columns = _columns(rig, functions)
     asked = [
@@ -79,9 +87,11 @@ def functions_matrix(rig: ResolvedRig, plan: Plan, body: str) -> Matrix:
         )
         for function, column, key in asked
     ]
-    questions = _Questions(rig, plan, cells)
+    questions = _Questions(rig, plan, cells, (body, mode) if mode else None)
     return Matrix(
         body=body,
+        modes=known,
+        mode=mode,
         says=rig[body].name,
         functions=tuple(functions),
         names={key: FUNCTIONS[key].name for key in functions},
@@ -128,13 +138,18 @@ class _Asked:
 class _Questions:
     """One model for all cells; each is asked of it in turn."""
 
-    def __init__(self, rig: ResolvedRig, plan: Plan, cells: list[ControlPromise]) -> None:
+    def __init__(self, rig: ResolvedRig, plan: Plan, cells: list[ControlPromise], held: tuple[str, str] | None) -> None:
         self.rig, self.plan = rig, plan
         every: list[Promise] = [*rig.rig.promises, *cells]
         wider = replace(rig, rig=rig.rig.model_copy(update={"promises": every}))
         found = search(wider)
         self._asked = _Asked(wider, found, build(wider, useful_links(wider, found), found.options))
         self._dream: Ways | None = None
+        self._held = []
+        if held is not None:
+            device, mode = held
+            values = self._asked.c.value.get((device, "mode", ""), {})
+            self._held = [values[mode]] if mode in values else []
 
     def cell(self, cell: ControlPromise) -> Cell:
         options = self._asked.found.options[cell.id]
@@ -143,17 +158,20 @@ class _Questions:
         kept = [self._asked.c.kept[key] for key in self.plan.kept]
         obeyed = [var for var, pin in zip(self._asked.c.obeyed, self.plan.pins, strict=False) if pin.obeyed]
         wanted = self._asked.c.kept[cell.id]
-        verdict = self._can([wanted, *kept, *obeyed])
+        verdict = self._can([wanted, *kept, *obeyed, *self._held])
         way = self._way(options)
         if verdict == "yes":
             return self._made(cell, "yes", f"Yes, by way of {way}.", options)
-        alone = self._can([wanted, *obeyed]) if verdict == "no" else verdict
+        alone = self._can([wanted, *obeyed, *self._held]) if verdict == "no" else verdict
         if alone == "yes":
             lost = self._lost(cell.id)
             price = f" if you give up {' and '.join(lost)}" if lost else ""
             return self._made(cell, "condition", f"Yes, by way of {way}{price}.", options)
         if alone == "no":
-            return self._made(cell, "no", "No: it cannot be fed, set or plugged with what is here.", options)
+            says = "No: it cannot be fed, set or plugged with what is here."
+            if self._held and self._can([wanted, *obeyed]) == "yes":
+                says = f"Not in this mode. {'; '.join(dict.fromkeys(_whens(self.rig, options)))}."
+            return self._made(cell, "no", says, options)
         return self._made(cell, "gave-up", "There was no time to look at it.", options)
 
     def _can(self, held: list[object]) -> Literal["yes", "no", "gave-up"]:
@@ -171,7 +189,8 @@ class _Questions:
         weights = {promise.id: promise.weight for promise in self.rig.rig.promises}
         first = 1 + sum(weights.values())
         kept = self.plan.kept
-        c.model.maximize(first * c.kept[cell] + sum(weights[key] * c.kept[key] for key in kept))
+        ahead = 2 * first * sum(self._held)
+        c.model.maximize(ahead + first * c.kept[cell] + sum(weights[key] * c.kept[key] for key in kept))
         solver, verdict = solve(c.model, LIMIT_S, weighted=False)
         if verdict not in ("optimal", "feasible"):
             return []

@@ -27,10 +27,13 @@ PREFIX = "get-"
 
 def new_devices(profiles: Mapping[str, Profile], rig: ResolvedRig) -> dict[str, Placed]:
     """One of each profile, as it would be if it were brought. Another camera would answer another question."""
+    named = {
+        f"{PREFIX}{key}"[:64].rstrip("-"): profile for key, profile in sorted(profiles.items()) if not profile.makes
+    }
     return {
-        f"{PREFIX}{key}": Placed(Device(id=f"{PREFIX}{key}"[:64], profile=key), profile)
-        for key, profile in sorted(profiles.items())
-        if f"{PREFIX}{key}" not in rig.devices and not profile.makes
+        key: Placed(Device(id=key, profile=profile.id), profile)
+        for key, profile in named.items()
+        if key not in rig.devices
     }
 
 

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING, Literal
 from isotact.core.model.base import Part
 from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
+from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem
 from isotact.core.model.words import Id
@@ -22,6 +23,7 @@ from isotact.core.wiring.choosing import Choosing, Terms, build
 from isotact.core.wiring.planner import Searched, plan, search, useful_links
 from isotact.core.wiring.pricing import gain
 from isotact.core.wiring.solving import Watch, new_model, solve
+from isotact.core.wiring.taking import what_it_takes
 from isotact.core.wiring.wording import promise_words
 from isotact.core.wiring.writing import Status, write_plan
 
@@ -54,6 +56,14 @@ class Ask(Part):
     for_rigs: tuple[Id, ...] = ()
 
 
+class Wish(Part):
+    """What it would take to keep a promise that a rig cannot keep even with the whole kit."""
+
+    rig: Id
+    promise: Id
+    says: str
+
+
 class DayRig(Part):
     """One rig's part of the day."""
 
@@ -72,6 +82,7 @@ class Day(Part):
     rigs: tuple[DayRig, ...]
     shortages: tuple[Shortage, ...]
     asks: tuple[Ask, ...]
+    wishes: tuple[Wish, ...] = ()
     spare: dict[Id, int]
     """Cable type -> how many lie unused."""
 
@@ -86,8 +97,17 @@ class _Joint:
     got: dict[str, cp_model.IntVar]
 
 
-def plan_day(rigs: Sequence[ResolvedRig], kit: Kit, limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Day:
-    """Plan every rig of a day with the cables of one kit. What is short is split so that the least weight is lost."""
+def plan_day(
+    rigs: Sequence[ResolvedRig],
+    kit: Kit,
+    limit_s: float = TIME_LIMIT_S,
+    watch: Watch | None = None,
+    profiles: Mapping[str, Profile] | None = None,
+) -> Day:
+    """Plan every rig of a day with the cables of one kit. What is short is split so that the least weight is lost.
+
+    With `profiles`, what each promise that cannot be kept would take is asked of these.
+    """
     watch = watch or Watch()
     stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
     ready = [_with_stock(rig, stock) for rig in rigs]
@@ -120,6 +140,7 @@ def plan_day(rigs: Sequence[ResolvedRig], kit: Kit, limit_s: float = TIME_LIMIT_
         rigs=tuple(_day_rig(rig, one, made) for rig, one, made in zip(ready, alone, plans, strict=True)),
         shortages=tuple(shortages),
         asks=tuple(asks),
+        wishes=tuple(_wishes(ready, alone, profiles, watch)) if profiles else (),
         spare={key: count for key, count in left.items() if count > 0},
     )
 
@@ -208,6 +229,22 @@ def _asks(rigs: list[ResolvedRig], alone: list[Plan], stock: Mapping[str, int], 
         if count:
             says = f"{count} more of {cables[key].name}"
             yield Ask(kind="cable", item=key, count=count, says=says, for_rigs=tuple(users))
+
+
+def _wishes(
+    rigs: list[ResolvedRig], alone: list[Plan], profiles: Mapping[str, Profile], watch: Watch
+) -> Iterator[Wish]:
+    """For each promise that is not kept: what to get, bring or load. That another promise be dropped is no wish."""
+    for rig, made in zip(rigs, alone, strict=True):
+        for promise in rig.rig.promises:
+            if promise.id in made.kept or watch.stopped:
+                continue
+            watch.at(f"Asking what {promise_words(rig, promise)} would take", len(rigs), len(rigs))
+            for take in what_it_takes(rig, profiles, made, promise.id).takes:
+                if all(change.kind != "drop" for change in take.changes):
+                    says = f"{rig.rig.camera} camera, {promise_words(rig, promise)}: {take.says}"
+                    yield Wish(rig=rig.rig.id, promise=promise.id, says=says)
+                    break
 
 
 def _cable_shortages(

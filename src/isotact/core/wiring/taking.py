@@ -23,7 +23,7 @@ from isotact.core.wiring.candidates import would_be
 from isotact.core.wiring.choosing import Choosing, Terms, build
 from isotact.core.wiring.planner import Searched, search, useful_links
 from isotact.core.wiring.pricing import FINE, points_of
-from isotact.core.wiring.reaching import PREFIX, feeders_for, helpful, new_devices
+from isotact.core.wiring.reaching import feeders_for, helpful, new_devices
 from isotact.core.wiring.requirements import changes_for, obstacles
 from isotact.core.wiring.solving import solve
 from isotact.core.wiring.wording import promise_words
@@ -123,7 +123,7 @@ def _dream(rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, brough
     wider = replace(rig, devices=dict(sorted(devices.items())))
     found = _with_loads(wider, search(wider, would_be(wider)))
     c = build(wider, useful_links(wider, found), found.options, Terms(extra=EXTRA))
-    return _Dream(wider, found, c, list(_prices(c, plan)))
+    return _Dream(wider, found, c, list(_prices(c, plan, brought)))
 
 
 def _with_loads(rig: ResolvedRig, found: Searched) -> Searched:
@@ -141,19 +141,17 @@ def _with_loads(rig: ResolvedRig, found: Searched) -> Searched:
     return replace(found, options=simplest, cut_short=(*found.cut_short, *many))
 
 
-def _prices(c: Choosing, plan: Plan) -> Iterator[tuple[Change, cp_model.IntVar]]:
+def _prices(c: Choosing, plan: Plan, brought: frozenset[str]) -> Iterator[tuple[Change, cp_model.IntVar]]:
     rig = c.rig
     for key, var in c.got.items():
         cable = rig.cables[key]
         kind: ChangeKind = "adapter" if cable.kind == "adapter" else "cable"
         yield Change(kind=kind, says=f"get {cable.name}", value=key, points=costs.GET[cable.kind]), var
-    for key, placed in rig.devices.items():
-        if key.startswith(PREFIX):
-            points = costs.get_device(placed.profile.mass_g)
-            yield (
-                Change(kind="device", says=f"bring {placed.name}", value=placed.profile.id, device=key, points=points),
-                c.awake[key],
-            )
+    for key in sorted(brought):
+        placed = rig[key]
+        points = costs.get_device(placed.profile.mass_g)
+        says = f"bring {placed.name}"
+        yield Change(kind="device", says=says, value=placed.profile.id, device=key, points=points), c.awake[key]
     for (device, load, value), var in c.change.items():
         name = rig[device].name
         if load == "firmware":

@@ -2,10 +2,10 @@ import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Rig } from "../../api/client";
 
-export const matrixQuery = (rig: Rig, device: string) =>
+export const matrixQuery = (rig: Rig, device: string, mode: string | null) =>
   queryOptions({
-    queryKey: ["matrix", JSON.stringify(rig), device],
-    queryFn: () => told(api.POST("/api/matrix", { body: { document: rig, device } })),
+    queryKey: ["matrix", JSON.stringify(rig), device, mode],
+    queryFn: () => told(api.POST("/api/matrix", { body: { document: rig, device, mode } })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,

@@ -76,6 +76,7 @@ function DayAnswer({ day, stopped, names }: { day: Day; stopped: boolean; names:
       </ul>
       <Lines title="Short" lines={day.shortages.map((one) => one.says)} none="Nothing is short." />
       <Lines title="Ask for" lines={day.asks.map((one) => one.says)} none="Nothing to ask for." />
+      <Lines title="To keep more" lines={(day.wishes ?? []).map((one) => one.says)} none="Nothing to get would keep more." />
       <Lines title="Spare" lines={Object.entries(day.spare).map(([key, count]) => `${count} × ${cables.get(key) ?? key}`)} none="No cable is spare." />
     </div>
   );

@@ -1,8 +1,8 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { Refusal, type KitLine, type KitPreview, type SavedKit } from "../../../api/client";
-import { Button, Choose, Dialog } from "../../../ui";
+import { Button, Choose, Dialog, FileButton } from "../../../ui";
 import { catalogueQuery, Problems } from "../../rigs";
 import { tally } from "../model";
 import { previewList, takeListIn, type List } from "../queries";
@@ -21,7 +21,6 @@ const EMPTY: List = { text: "", file: "", columns: null, chosen: {}, left_out: [
 /** Bring in a kit list: match its columns, see every line as it was understood, mend what is wrong, take it in. */
 export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; saved: SavedKit; onClose: () => void; onTaken: () => void }) {
   const [list, setList] = useState<List>(EMPTY);
-  const file = useRef<HTMLInputElement>(null);
   const id = saved.document.id;
   const { data: preview, error } = useQuery({
     queryKey: ["preview", id, list],
@@ -43,22 +42,14 @@ export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; s
   return (
     <Dialog open={open} onClose={onClose} side="right" title={`Bring a list into ${saved.document.name}`}>
       <p className="mb-3 text-soft">A CSV table with a heading for each column. What is in the kit now is replaced; undo brings it back.</p>
-      <input
-        ref={file}
-        type="file"
+      <FileButton
+        weight={list.text ? "plain" : "lead"}
+        label="Kit list"
         accept=".csv,.tsv,.txt"
-        aria-label="Kit list"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) void chosen.text().then((text) => setList({ ...EMPTY, text, file: chosen.name }));
-          event.target.value = "";
-        }}
-      />
-      <Button weight={list.text ? "plain" : "lead"} onClick={() => file.current?.click()}>
+        onChosen={(chosen) => void chosen.text().then((text) => setList({ ...EMPTY, text, file: chosen.name }))}
+      >
         {list.text ? "Choose another file" : "Choose a file"}
-      </Button>
+      </FileButton>
       {refused && <Problems refusal={refused} />}
       {preview && list.text !== "" && (
         <>

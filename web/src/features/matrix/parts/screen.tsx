@@ -15,9 +15,10 @@ export function MatrixScreen() {
   const bodies = bodiesOf(rig, catalogue);
   const [chosen, setChosen] = useState<string>();
   const [whole, setWhole] = useState(false);
+  const [mode, setMode] = useState("");
   const [open, setOpen] = useState<Cell>();
   const body = chosen ?? bodies[0] ?? "";
-  const { data, error } = useQuery({ ...matrixQuery(rig, body), enabled: body !== "" });
+  const { data, error } = useQuery({ ...matrixQuery(rig, body, mode || null), enabled: body !== "" });
   const shown = data && (whole ? { functions: data.functions, columns: data.columns } : withAnything(data));
   const opened = data && (sameCell(data, open) ?? data.cells.find((cell) => cell.verdict === "condition") ?? data.cells.find((cell) => cell.verdict === "yes"));
   return (
@@ -26,9 +27,20 @@ export function MatrixScreen() {
         <span className="flex flex-wrap items-center gap-3">
           What can be done to
           {bodies.length > 1 ? (
-            <Choose label="Body" value={body} choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id) }))} onChange={setChosen} />
+            <Choose label="Body" value={body} choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id) }))} onChange={(id) => {
+              setChosen(id);
+              setMode("");
+            }} />
           ) : (
             <span>{deviceName(rig, body)}</span>
+          )}
+          {Object.keys(data?.modes ?? {}).length > 1 && (
+            <Choose
+              label="Mode"
+              value={mode}
+              choices={[{ value: "", label: "in any mode" }, ...Object.entries(data?.modes ?? {}).map(([value, name]) => ({ value, label: `in ${name} mode` }))]}
+              onChange={setMode}
+            />
           )}
         </span>
       }

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { Refusal, type Saved } from "../../../api/client";
-import { Button, Empty, Panel } from "../../../ui";
+import { Button, Empty, FileButton, Panel } from "../../../ui";
 import { addRig, removeRig, rigsQuery } from "../queries";
 import { Examples } from "./examples";
 import { Page } from "./page";
@@ -87,7 +87,6 @@ function RemoveRig({ saved }: { saved: Saved }) {
 function BringIn() {
   const client = useQueryClient();
   const go = useNavigate();
-  const file = useRef<HTMLInputElement>(null);
   const add = useMutation({
     mutationFn: async (chosen: File) => {
       if (chosen.size > 1_000_000) {
@@ -105,22 +104,9 @@ function BringIn() {
   return (
     <Panel title="Bring in a rig">
       <p className="mb-3 text-soft">A rig document in YAML or JSON. If anything in it is wrong, nothing is taken in.</p>
-      <input
-        ref={file}
-        type="file"
-        accept=".yaml,.yml,.json"
-        aria-label="Rig document"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          if (chosen) add.mutate(chosen);
-          event.target.value = "";
-        }}
-      />
-      <Button weight="lead" disabled={add.isPending} onClick={() => file.current?.click()}>
+      <FileButton weight="lead" label="Rig document" accept=".yaml,.yml,.json" disabled={add.isPending} onChosen={(chosen) => add.mutate(chosen)}>
         {add.isPending ? "Reading" : "Choose a file"}
-      </Button>
+      </FileButton>
       {add.error && <Problems refusal={add.error instanceof Refusal ? add.error : undefined} />}
     </Panel>
   );

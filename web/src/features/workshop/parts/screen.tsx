@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 
 import { Refusal, type Profile } from "../../../api/client";
-import { Button, Choose, Empty, Panel } from "../../../ui";
+import { Button, Choose, Empty, FileButton, Panel } from "../../../ui";
 import { catalogueQuery, Page, Problems } from "../../rigs";
 import { copyOf } from "../model";
 import { checkQuery, keepPack, profileOf } from "../queries";
@@ -31,8 +31,17 @@ export function WorkshopScreen() {
   const archetypes = catalogue?.profiles.map((one) => ({ value: one.id, label: one.name, note: one.kind.replace("-", " ") })) ?? [];
   const body = catalogue?.profiles.find((one) => one.kind === "camera-body");
   const from = chosen || (body?.id ?? archetypes[0]?.value ?? "");
+  const bring = (
+    <FileButton
+      label="Profile pack"
+      accept=".yaml,.yml,.json"
+      onChosen={(file) => void file.text().then((text) => keep.mutate({ text, file: file.name }))}
+    >
+      Bring in a pack
+    </FileButton>
+  );
   return (
-    <Page here="/workshop" actions={<BringPack onChosen={(text, file) => keep.mutate({ text, file })} />}>
+    <Page here="/workshop" actions={bring}>
       <Panel title="Make a device from an archetype" className="mb-3">
         <div className="flex flex-wrap items-center gap-2">
           <Choose label="Archetype" value={from} choices={archetypes} onChange={setChosen} className="min-w-72 flex-1" />
@@ -72,27 +81,5 @@ export function WorkshopScreen() {
         </div>
       )}
     </Page>
-  );
-}
-
-function BringPack({ onChosen }: { onChosen: (text: string, file: string) => void }) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <input
-        ref={input}
-        type="file"
-        accept=".yaml,.yml,.json"
-        aria-label="Profile pack"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          if (file) void file.text().then((text) => onChosen(text, file.name));
-          event.target.value = "";
-        }}
-      />
-      <Button onClick={() => input.current?.click()}>Bring in a pack</Button>
-    </>
   );
 }
