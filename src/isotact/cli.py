@@ -129,7 +129,7 @@ def _serve(options: argparse.Namespace) -> int:
 
     store = Store(options.data / "isotact.sqlite")
     if options.demo:
-        here = {saved.document.id for saved in store.rigs()}
+        here = store.taken_ids()
         for file in demo_files():
             rig = read_file(file, Rig)
             if rig.id not in here:

@@ -143,7 +143,12 @@ def test_examples_are_listed_and_opened_as_rigs_of_ones_own(client: TestClient):
     assert client.post("/api/examples/none/open").status_code == 404
 
 
-def test_a_rig_is_removed_with_its_history(client: TestClient):
+def test_a_rig_that_is_removed_is_off_the_list_and_comes_back_with_its_history(client: TestClient):
+    before = client.get("/api/rigs/night-ferry-b").json()
     assert client.delete("/api/rigs/night-ferry-b").status_code == 204
     assert client.get("/api/rigs").json() == []
-    assert client.delete("/api/rigs/night-ferry-b").status_code == 404
+    answer = client.post("/api/rigs", json={"text": json.dumps(before["document"])})
+    assert "which is the id of a rig that is here already, removed but kept." in answer.json()["message"]
+    assert client.post("/api/rigs/night-ferry-b/restore").json() == before
+    assert [one["document"]["id"] for one in client.get("/api/rigs").json()] == ["night-ferry-b"]
+    assert client.delete("/api/rigs/none").status_code == 404

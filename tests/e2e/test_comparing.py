@@ -20,8 +20,9 @@ def test_an_example_opens_as_a_rig_of_ones_own_and_answers(opened: Opener):
     expect(page.get_by_text("goes dark when Body, port marked")).to_be_visible()
     page.get_by_role("link", name="Isotact, to the rigs of the day").click()
     page.get_by_role("button", name="Remove Own screen").click()
-    page.get_by_role("button", name="Really remove Own screen").click()
     expect(page.get_by_role("link", name=re.compile("Own screen"))).to_have_count(0)
+    page.get_by_role("button", name="Bring it back").click()
+    expect(page.get_by_role("link", name=re.compile("Own screen"))).to_have_count(1)
 
 
 def test_what_it_takes_is_shown_and_done_with_a_tap(opened: Opener):

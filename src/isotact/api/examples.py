@@ -58,7 +58,7 @@ def open_example(example_id: ExampleId, store: TheStore) -> Opened:
     if example_id not in found:
         raise NotFoundError("example", example_id, found)
     example = found[example_id]
-    taken = {saved.document.id for saved in store.rigs()} | {saved.document.id for saved in store.kits()}
+    taken = store.taken_ids()
     rigs = [rig.model_copy(update={"id": _free(rig.id, taken), "note": example.teaches[:400]}) for rig in example.rigs]
     kit = example.kit and example.kit.model_copy(update={"id": _free(example.kit.id, taken)})
     return Opened(rigs=store.create_several(rigs, kit), kit=kit.id if kit else None)

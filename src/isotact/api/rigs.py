@@ -92,8 +92,14 @@ def redo(rig_id: RigId, move: Move, store: TheStore) -> SavedRig:
 
 @router.delete("/{rig_id}", responses=MISSING, status_code=204)
 def remove(rig_id: RigId, store: TheStore) -> None:
-    """Take a rig off the list, with its history."""
+    """Take a rig off the list. Its history is kept."""
     store.remove(rig_id)
+
+
+@router.post("/{rig_id}/restore", responses=MISSING)
+def restore(rig_id: RigId, store: TheStore) -> SavedRig:
+    """Bring a removed rig back as it was."""
+    return store.restore(rig_id)
 
 
 @router.get("/{rig_id}/history", responses=MISSING)

@@ -23,7 +23,18 @@ def kits(database: peewee.Database) -> None:
     database.create_tables([KitRow, KitRevision])
 
 
-MIGRATIONS: tuple[Callable[[peewee.Database], None], ...] = (rigs_and_revisions, ticks, kits)
+def removed_rigs_come_back(database: peewee.Database) -> None:
+    """Version 4: a rig that is removed keeps its history. A database made since version 4 has the column already."""
+    if "removed_at" not in {column.name for column in database.get_columns("rig")}:
+        database.execute_sql("ALTER TABLE rig ADD COLUMN removed_at TEXT")  # type: ignore[no-untyped-call]
+
+
+MIGRATIONS: tuple[Callable[[peewee.Database], None], ...] = (
+    rigs_and_revisions,
+    ticks,
+    kits,
+    removed_rigs_come_back,
+)
 
 
 def migrate(database: peewee.Database) -> list[str]:

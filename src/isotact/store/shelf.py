@@ -34,15 +34,36 @@ class Shelf(Generic[Document]):
         self._revisions: Any = revisions
 
     def all(self) -> list[Saved[Document]]:
-        return [self.saved(row) for row in self._rows.select().order_by(self._rows.id)]
+        """Every document that was not removed, by id."""
+        rows = self._rows.select().where(self._rows.removed_at.is_null()).order_by(self._rows.id)
+        return [self.saved(row) for row in rows]
+
+    def ids(self) -> list[str]:
+        """The ids of all documents, removed ones too."""
+        return [row.id for row in self._rows.select()]
+
+    def remove(self, key: str) -> None:
+        """Take a document off the list; its history is kept."""
+        row = self.row(key)
+        row.removed_at = now()
+        row.save()
+
+    def restore(self, key: str) -> Saved[Document]:
+        """Bring a removed document back as it was."""
+        row = self.row(key)
+        row.removed_at = None
+        row.save()
+        return self.saved(row)
 
     def create(self, document: Any) -> Saved[Document]:
         """A new document at its first revision. Raises RefusedError when the id is taken."""
-        if self._rows.get_or_none(self._rows.id == document.id) is not None:
+        here = self._rows.get_or_none(self._rows.id == document.id)
+        if here is not None:
+            gone = ", removed but kept" if here.removed_at else ""
             problem = Problem(
                 code="id-taken",
                 path="id",
-                message=f"found '{document.id}', which is the id of a {self.what} that is here already.",
+                message=f"found '{document.id}', which is the id of a {self.what} that is here already{gone}.",
                 hint="Give the new one another id, or open the one that is here.",
             )
             raise RefusedError([problem])

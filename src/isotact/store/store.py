@@ -100,9 +100,19 @@ class Store:
             return _rig(self._rigs.redo(key, made_on))
 
     def remove(self, key: str) -> None:
-        """Take a rig off the list, with its history. Raises NotFoundError."""
+        """Take a rig off the list. Its history is kept, and it can be brought back. Raises NotFoundError."""
         with self._writing():
-            self._rigs.row(key).delete_instance(recursive=True)
+            self._rigs.remove(key)
+
+    def restore(self, key: str) -> SavedRig:
+        """Bring a removed rig back. Raises NotFoundError."""
+        with self._writing():
+            return _rig(self._rigs.restore(key))
+
+    def taken_ids(self) -> set[str]:
+        """The ids of all rigs and kits, removed ones too."""
+        with self.open():
+            return {*self._rigs.ids(), *self._kits.ids()}
 
     def history(self, key: str) -> list[RevisionLine]:
         """Every revision, newest first."""

@@ -19,24 +19,34 @@ class Migration(Table):
     done_at = peewee.TextField()
 
 
-class RigRow(Table):
-    """One rig and the revision that is shown now."""
+class Head(Table):
+    """One document and the revision that is shown now. One that was removed keeps its history and can come back."""
 
     id = peewee.TextField(primary_key=True)
     head = peewee.IntegerField()
+    removed_at = peewee.TextField(null=True)
+
+
+class Version(Table):
+    """One version of a document. `parent` is the revision that it was made from; 0 for the first."""
+
+    number = peewee.IntegerField()
+    parent = peewee.IntegerField()
+    document = peewee.TextField()
+    made_at = peewee.TextField()
+
+
+class RigRow(Head):
+    """One rig."""
 
     class Meta:
         table_name = "rig"
 
 
-class Revision(Table):
-    """One version of a rig. `parent` is the revision that it was made from; 0 for the first."""
+class Revision(Version):
+    """One version of a rig."""
 
     of = peewee.ForeignKeyField(RigRow, backref="revisions", on_delete="CASCADE", column_name="rig_id")
-    number = peewee.IntegerField()
-    parent = peewee.IntegerField()
-    document = peewee.TextField()
-    made_at = peewee.TextField()
 
     class Meta:
         primary_key = peewee.CompositeKey("of", "number")
@@ -53,24 +63,17 @@ class Tick(Table):
         primary_key = peewee.CompositeKey("rig", "step")
 
 
-class KitRow(Table):
-    """One kit and the revision that is shown now."""
-
-    id = peewee.TextField(primary_key=True)
-    head = peewee.IntegerField()
+class KitRow(Head):
+    """One kit."""
 
     class Meta:
         table_name = "kit"
 
 
-class KitRevision(Table):
+class KitRevision(Version):
     """One version of a kit."""
 
     of = peewee.ForeignKeyField(KitRow, backref="revisions", on_delete="CASCADE", column_name="kit_id")
-    number = peewee.IntegerField()
-    parent = peewee.IntegerField()
-    document = peewee.TextField()
-    made_at = peewee.TextField()
 
     class Meta:
         primary_key = peewee.CompositeKey("of", "number")

@@ -68,7 +68,7 @@ export interface paths {
         post?: never;
         /**
          * Remove
-         * @description Take a rig off the list, with its history.
+         * @description Take a rig off the list. Its history is kept.
          */
         delete: operations["remove_api_rigs__rig_id__delete"];
         options?: never;
@@ -110,6 +110,26 @@ export interface paths {
          * @description Go forward again.
          */
         post: operations["redo_api_rigs__rig_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Bring a removed rig back as it was.
+         */
+        post: operations["restore_api_rigs__rig_id__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4569,6 +4589,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    restore_api_rigs__rig_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedRig"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
             /** @description Refused, with every problem at its place */

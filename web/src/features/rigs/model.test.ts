@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Answer, Proof, RigPromise, Run } from "../../api/client";
-import { freeId, proofsShown, stateOf } from "./model";
+import type { Answer, Proof, Rig, RigPromise, Run } from "../../api/client";
+import { deviceName, freeId, proofsShown, stateOf } from "./model";
 
 const promise = { id: "roll", kind: "control" } as RigPromise;
 const answer = (routes: string[], unmet: string[]) =>
@@ -31,4 +31,10 @@ it("shows only the proofs that playback has reached", () => {
 it("finds a free id", () => {
   expect(freeId("iso", [])).toBe("iso");
   expect(freeId("iso", ["iso", "iso-2"])).toBe("iso-3");
+});
+
+it("calls a device by its own name, else by its profile's, else by its id", () => {
+  const rig = { devices: [{ id: "grip", name: "Tansy" }, { id: "body", name: null }] } as unknown as Rig;
+  const drawn = { drawing: { devices: [{ id: "body", name: "Mirrorless body" }] } } as unknown as Answer;
+  expect(["grip", "body", "lens"].map((id) => deviceName(rig, id, drawn))).toEqual(["Tansy", "Mirrorless body", "lens"]);
 });

@@ -40,7 +40,8 @@ export function freeId(stem: string, taken: string[]): string {
   }
 }
 
-/** What the crew calls a device. */
-export function deviceName(rig: Rig, id: string, fallback = id): string {
-  return rig.devices.find((device) => device.id === id)?.name ?? fallback;
+/** What the crew calls a device; one without a name of its own is called as its profile is. */
+export function deviceName(rig: Rig, id: string, answer?: Answer): string {
+  const own = rig.devices.find((device) => device.id === id)?.name;
+  return own ?? answer?.drawing.devices.find((device) => device.id === id)?.name ?? id;
 }

@@ -68,6 +68,8 @@ export const addRig = (text: string, file: string) => told(api.POST("/api/rigs",
 export const runBench = (rig: Rig, skip: string[]) =>
   told(api.POST("/api/bench", { body: { document: rig, skip } }));
 
+export const restoreRig = (id: string) => told(api.POST("/api/rigs/{rig_id}/restore", at(id)));
+
 export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{rig_id}", at(id)));
 
 export const examplesQuery = queryOptions({

@@ -11,7 +11,7 @@ export const LANES: { stage: Stage; name: string; axis: string }[] = [
   { stage: "off-gimbal", name: "Off the gimbal", axis: "" },
 ];
 export const LANE_LABEL_WIDTH = 112;
-const EMPTY_LANE_HEIGHT = 2;
+const EMPTY_LANE_HEIGHT = 12;
 const CHARACTER_WIDTH = 9;
 const PORT_HEIGHT = 25;
 

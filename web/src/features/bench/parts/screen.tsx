@@ -103,7 +103,7 @@ export function BenchScreen() {
         )}
         <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
           {looks.map((look) => (
-            <BenchDevice key={look.device} name={deviceName(rig, look.device)} look={look} fresh={fresh.has(look.device)} />
+            <BenchDevice key={look.device} name={deviceName(rig, look.device, answer)} look={look} fresh={fresh.has(look.device)} />
           ))}
         </ul>
       </Panel>

@@ -7,7 +7,7 @@ import { VERDICTS, withCellPromised } from "../model";
 
 /** One cell: yes, no or at which price, by which way, in which mode; and a promise made of it. */
 export function CellPanel({ cell, names }: { cell: Cell; names: Record<string, string> }) {
-  const { rig, catalogue, edit } = useWorkspace();
+  const { rig, catalogue, answer, edit } = useWorkspace();
   const people = [...new Set(rig.promises.map((promise) => promise.who))];
   const [who, setWho] = useState(people[0] ?? "Operator");
   const profile = rig.devices.find((device) => device.id === cell.device)?.profile;
@@ -17,7 +17,7 @@ export function CellPanel({ cell, names }: { cell: Cell; names: Record<string, s
   return (
     <section aria-label="Why" className="max-w-[28rem] min-w-64 flex-1 rounded-md border border-edge bg-raised p-4">
       <h3 className="mb-2 text-lg font-semibold">
-        {names[cell.function] ?? cell.function} from the {surface} of {deviceName(rig, cell.device)}
+        {names[cell.function] ?? cell.function} from the {surface} of {deviceName(rig, cell.device, answer)}
       </h3>
       <p className={`text-xl font-bold ${look.colour}`}>
         <span aria-hidden>{look.mark}</span> {look.word}

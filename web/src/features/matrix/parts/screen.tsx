@@ -11,7 +11,7 @@ import { Grid } from "./grid";
 
 /** What can be done to a body, from where: the picture to look at before anything is promised. */
 export function MatrixScreen() {
-  const { rig, catalogue } = useWorkspace();
+  const { rig, catalogue, answer } = useWorkspace();
   const bodies = bodiesOf(rig, catalogue);
   const [chosen, setChosen] = useState<string>();
   const [whole, setWhole] = useState(false);
@@ -27,12 +27,12 @@ export function MatrixScreen() {
         <span className="flex flex-wrap items-center gap-3">
           What can be done to
           {bodies.length > 1 ? (
-            <Choose label="Body" value={body} choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id) }))} onChange={(id) => {
+            <Choose label="Body" value={body} choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id, answer) }))} onChange={(id) => {
               setChosen(id);
               setMode("");
             }} />
           ) : (
-            <span>{deviceName(rig, body)}</span>
+            <span>{deviceName(rig, body, answer)}</span>
           )}
           {Object.keys(data?.modes ?? {}).length > 1 && (
             <Choose

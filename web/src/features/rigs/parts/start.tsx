@@ -4,7 +4,7 @@ import { Link, useNavigate } from "react-router";
 
 import { Refusal, type Saved } from "../../../api/client";
 import { Button, Empty, FileButton, Panel } from "../../../ui";
-import { addRig, removeRig, rigsQuery } from "../queries";
+import { addRig, removeRig, restoreRig, rigsQuery } from "../queries";
 import { Examples } from "./examples";
 import { Page } from "./page";
 import { Problems } from "./problems";
@@ -12,18 +12,36 @@ import { Problems } from "./problems";
 /** The first page: the rigs of the day, the examples, and a place to bring one in from a file. */
 export function Start() {
   const { data: rigs, error } = useQuery(rigsQuery);
+  const client = useQueryClient();
+  const [removed, setRemoved] = useState<Saved["document"]>();
+  const again = () => client.invalidateQueries({ queryKey: rigsQuery.queryKey });
+  const remove = useMutation({
+    mutationFn: async (rig: Saved["document"]) => {
+      await removeRig(rig.id);
+      setRemoved(rig);
+    },
+    onSuccess: again,
+  });
+  const restore = useMutation({
+    mutationFn: async (rig: Saved["document"]) => {
+      await restoreRig(rig.id);
+      setRemoved(undefined);
+    },
+    onSuccess: again,
+  });
   return (
     <Page here="/">
       <h1 className="mb-3 px-1 text-2xl font-bold">Will everything that was promised work, and how?</h1>
       {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
       <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_27rem]">
         <div className="space-y-3">
+          {removed && <Removed rig={removed} onBack={() => restore.mutate(removed)} />}
           <Panel title="Rigs of the day">
             {rigs?.length === 0 && <Empty title="No rig yet">Open an example at the right, or bring in a rig document below.</Empty>}
             <ul className="grid gap-3">
               {rigs?.map((saved) => (
                 <li key={saved.document.id}>
-                  <RigCard saved={saved} />
+                  <RigCard saved={saved} onRemove={() => remove.mutate(saved.document)} />
                 </li>
               ))}
             </ul>
@@ -36,7 +54,7 @@ export function Start() {
   );
 }
 
-function RigCard({ saved }: { saved: Saved }) {
+function RigCard({ saved, onRemove }: { saved: Saved; onRemove: () => void }) {
   const rig = saved.document;
   return (
     <div className="flex gap-2">
@@ -57,29 +75,20 @@ function RigCard({ saved }: { saved: Saved }) {
         {rig.note && <span className="mt-1 block text-soft">{rig.note}</span>}
       </span>
     </Link>
-      <RemoveRig saved={saved} />
+      <Button weight="quiet" className="self-stretch" aria-label={`Remove ${rig.name}`} onClick={onRemove}>
+        Remove
+      </Button>
     </div>
   );
 }
 
-/** Takes a rig off the list; asked twice, since its history goes with it. */
-function RemoveRig({ saved }: { saved: Saved }) {
-  const client = useQueryClient();
-  const [asked, setAsked] = useState(false);
-  const remove = useMutation({
-    mutationFn: () => removeRig(saved.document.id),
-    onSuccess: () => client.invalidateQueries({ queryKey: rigsQuery.queryKey }),
-  });
+/** What was just removed, and the way back. */
+function Removed({ rig, onBack }: { rig: Saved["document"]; onBack: () => void }) {
   return (
-    <Button
-      weight={asked ? "lead" : "quiet"}
-      className="self-stretch"
-      aria-label={asked ? `Really remove ${saved.document.name}` : `Remove ${saved.document.name}`}
-      onBlur={() => setAsked(false)}
-      onClick={() => (asked ? remove.mutate() : setAsked(true))}
-    >
-      {asked ? "Really remove" : "Remove"}
-    </Button>
+    <p role="status" className="flex items-center justify-between gap-3 rounded-md border border-lead p-2 pl-4">
+      {rig.name} is off the list. Its history is kept.
+      <Button onClick={onBack}>Bring it back</Button>
+    </p>
   );
 }
 

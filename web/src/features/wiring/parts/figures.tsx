@@ -15,7 +15,7 @@ export function Figures({ answer }: { answer: Answer }) {
     <div className="flex flex-wrap items-center gap-2">
       {shortest && (
         <Button onClick={() => setWhy("power")}>
-          First battery: <b>{deviceName(rig, shortest.device)}</b> after <b className="tabular-nums">{shortest.hours_h?.toFixed(1)} h</b> — why
+          First battery: <b>{deviceName(rig, shortest.device, answer)}</b> after <b className="tabular-nums">{shortest.hours_h?.toFixed(1)} h</b> — why
         </Button>
       )}
       <Button onClick={() => setWhy("cost")}>
@@ -26,7 +26,7 @@ export function Figures({ answer }: { answer: Answer }) {
         <ul className="space-y-2">
           {batteries.map((feed) => (
             <li key={feed.device} className="rounded-md bg-raised p-3">
-              <b>{deviceName(rig, feed.device)}</b>
+              <b>{deviceName(rig, feed.device, answer)}</b>
               <p className="tabular-nums">
                 {((feed.hours_h ?? 0) * feed.load_w).toFixed(1)} Wh usable ÷ {feed.load_w.toFixed(1)} W ={" "}
                 <b>{feed.hours_h?.toFixed(1)} h</b>
@@ -35,7 +35,7 @@ export function Figures({ answer }: { answer: Answer }) {
                 .filter((other) => other.from_device === feed.device)
                 .map((other) => (
                   <p key={other.device} className="text-soft">
-                    It also feeds {deviceName(rig, other.device)}: {other.load_w.toFixed(1)} W of that.
+                    It also feeds {deviceName(rig, other.device, answer)}: {other.load_w.toFixed(1)} W of that.
                   </p>
                 ))}
             </li>

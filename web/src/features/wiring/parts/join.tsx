@@ -74,12 +74,12 @@ export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void 
               {join.link.kind !== "radio" &&
                 [join.link.a, join.link.b].map((end) => (
                   <Button key={`${end.device}.${end.endpoint}`} onClick={() => pin({ kind: "keep-out", at: { device: end.device, port: end.endpoint } })}>
-                    Keep out of {marking(answer, end.device, end.endpoint)} of {deviceName(rig, end.device)}
+                    Keep out of {marking(answer, end.device, end.endpoint)} of {deviceName(rig, end.device, answer)}
                   </Button>
                 ))}
               {[join.link.a, join.link.b].map((end) => (
                 <Button key={end.device} onClick={() => pin({ kind: "off", device: end.device })}>
-                  Leave {deviceName(rig, end.device)} in its case
+                  Leave {deviceName(rig, end.device, answer)} in its case
                 </Button>
               ))}
             </div>

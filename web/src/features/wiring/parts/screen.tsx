@@ -73,7 +73,7 @@ export function WiringScreen() {
             <RigMap answer={answer} lit={litLinks} hidden={hidden} onTap={tap} />
           </div>
           {!schedule && <Pins />}
-          {idle.length > 0 && <p className="text-soft">Stays in its case: {idle.map((device) => device.name).join(", ")}.</p>}
+          {idle.length > 0 && <Idle names={idle.map((device) => device.name)} />}
           <div className="flex flex-wrap items-center gap-2">
             <Figures answer={answer} />
             {(isLarge(answer.drawing) || !schedule) && (
@@ -92,5 +92,19 @@ export function WiringScreen() {
       )}
       {opened && <JoinDrawer join={opened} onClose={() => setTapped(undefined)} />}
     </div>
+  );
+}
+
+const FEW = 3;
+
+/** What is not used: a few by name, many behind a tap, so that the map keeps its room. */
+function Idle({ names }: { names: string[] }) {
+  const all = names.join(", ");
+  if (names.length <= FEW) return <p className="text-soft">Stays in its case: {all}.</p>;
+  return (
+    <details className="text-soft">
+      <summary className="flex min-h-11 cursor-pointer items-center">{names.length} devices stay in their cases — which</summary>
+      {all}.
+    </details>
   );
 }

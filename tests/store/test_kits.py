@@ -1,0 +1,82 @@
+"""Kits on their shelf, rigs that come back, and databases of earlier versions."""
+
+import sqlite3
+from pathlib import Path
+
+import pytest
+
+from isotact.core.model import Kit, NotFoundError, RefusedError, StaleWriteError
+from isotact.store import Store
+from tests.rigs import demo_rig
+
+KIT = Kit(format="isotact/kit", version=1, id="van", name="Van")
+
+
+@pytest.fixture
+def store(tmp_path: Path) -> Store:
+    return Store(tmp_path / "rigs.sqlite")
+
+
+def test_a_kit_has_revisions_of_its_own(store: Store):
+    store.create_kit(KIT)
+    saved = store.save_kit("van", KIT.model_copy(update={"name": "Truck"}), made_on=1)
+    assert (saved.document.name, saved.revision, saved.can_undo) == ("Truck", 2, True)
+    assert store.undo_kit("van", 2).document.name == "Van"
+    assert store.redo_kit("van", 1).document.name == "Truck"
+    with pytest.raises(StaleWriteError, match="This kit has moved on"):
+        store.save_kit("van", KIT, made_on=1)
+    with pytest.raises(RefusedError, match="is the id of a kit that is here already"):
+        store.create_kit(KIT)
+
+
+def test_several_rigs_and_their_kit_come_whole_or_not_at_all(store: Store):
+    rig = demo_rig()
+    with pytest.raises(RefusedError):
+        store.create_several([rig, rig], KIT)
+    assert (store.rigs(), store.kits()) == ([], [])
+    other = rig.model_copy(update={"id": "other"})
+    assert [saved.document.id for saved in store.create_several([rig, other], KIT)] == [rig.id, "other"]
+    assert [saved.document.id for saved in store.kits()] == ["van"]
+
+
+def test_a_removed_rig_keeps_its_revisions_and_its_id(store: Store):
+    rig = demo_rig()
+    store.create(rig)
+    store.save(rig.id, rig.model_copy(update={"name": "Later"}), made_on=1)
+    store.remove(rig.id)
+    assert store.rigs() == []
+    assert rig.id in store.taken_ids()
+    with pytest.raises(RefusedError, match="removed but kept"):
+        store.create(rig)
+    assert store.restore(rig.id).document.name == "Later"
+    assert len(store.history(rig.id)) == 2
+    with pytest.raises(NotFoundError):
+        store.remove("none")
+
+
+OLD = """
+CREATE TABLE migration (name TEXT NOT NULL PRIMARY KEY, done_at TEXT NOT NULL);
+CREATE TABLE rig (id TEXT NOT NULL PRIMARY KEY, head INTEGER NOT NULL);
+CREATE TABLE revision (rig_id TEXT NOT NULL REFERENCES rig (id) ON DELETE CASCADE, number INTEGER NOT NULL,
+    parent INTEGER NOT NULL, document TEXT NOT NULL, made_at TEXT NOT NULL, PRIMARY KEY (rig_id, number));
+CREATE TABLE tick (rig_id TEXT NOT NULL REFERENCES rig (id) ON DELETE CASCADE, step TEXT NOT NULL,
+    ticked_at TEXT NOT NULL, PRIMARY KEY (rig_id, step));
+INSERT INTO migration VALUES ('rigs_and_revisions', 'then'), ('ticks', 'then');
+INSERT INTO rig VALUES ('night-ferry-b', 1);
+"""
+
+
+def test_a_database_of_the_version_before_is_brought_up_to_date_and_loses_nothing(tmp_path: Path):
+    file = tmp_path / "rigs.sqlite"
+    with sqlite3.connect(file) as old:
+        old.executescript(OLD)
+        row = ("night-ferry-b", 1, 0, demo_rig().model_dump_json(), "then")
+        old.execute("INSERT INTO revision VALUES (?, ?, ?, ?, ?)", row)
+    old.close()
+    store = Store(file)
+    assert store.rig("night-ferry-b").document == demo_rig()
+    store.create_kit(KIT)
+    store.tick("night-ferry-b", "wake:body", True)
+    store.remove("night-ferry-b")
+    assert Store(file).restore("night-ferry-b").revision == 1
+    assert list(store.ticks("night-ferry-b")) == ["wake:body"]
