@@ -8,6 +8,7 @@ from playwright.sync_api import expect
 
 from tests.e2e.conftest import Opener
 from tests.e2e.test_manners import barriers
+from tests.e2e.test_story import settled
 
 pytestmark = pytest.mark.browser
 LIST = "Item;Qty;Asset tag;FW\nPhone with the link app;2;P-1, P-2;\nmirorless body one usb-c micro hdmi;1;B-01;2.1\nMystery box;3;;\n"
@@ -70,6 +71,12 @@ def test_the_rigs_of_the_day_are_planned_with_one_kit(opened: Opener):
     expect(page.get_by_text("want 4 of USB-C to USB-C, data, 0.3 m between them; the kit has 2.")).to_be_visible()
     expect(page.get_by_text("1 more of Phone with the link app")).to_be_visible()
     assert barriers(page) == []
+    page.get_by_role("button", name="Give each rig its share").click()
+    expect(page.get_by_text("Each bag holds what its plan lays.")).to_be_visible()
+    rigs.get_by_role("link", name="Shared kit, D camera").click()
+    settled(page, ["impossible", "impossible", "impossible"])
+    page.get_by_role("button", name="Undo").click()
+    settled(page, ["planned", "planned", "planned"])
 
 
 def test_a_device_is_made_checked_tried_and_kept(opened: Opener):

@@ -54,7 +54,7 @@ def test_yes_is_kept_beside_the_rest_a_price_is_paid_and_no_is_never_kept(rig: R
 def test_the_rows_are_what_the_body_takes_and_the_columns_what_gives_it():
     matrix = matrix_of(demo())
     assert matrix.functions == ("record", "focus", "iris", "iso", "shutter", "stills")
-    assert {column.says for column in matrix.columns} == {
+    assert {f"{column.device_name}: {column.surface_name}" for column in matrix.columns} == {
         "Brindle 2: record button",
         "Tansy grip: record button",
         "Tansy grip: focus wheel",

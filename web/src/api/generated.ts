@@ -1166,8 +1166,10 @@ export interface components {
             device: string;
             /** Surface */
             surface: string;
-            /** Says */
-            says: string;
+            /** Device Name */
+            device_name: string;
+            /** Surface Name */
+            surface_name: string;
         };
         /**
          * ConditionLine

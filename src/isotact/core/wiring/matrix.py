@@ -45,7 +45,8 @@ class Column(Part):
 
     device: Id
     surface: Id
-    says: str
+    device_name: str
+    surface_name: str
 
 
 class Matrix(Part):
@@ -121,7 +122,12 @@ def _columns(rig: ResolvedRig, functions: list[FunctionId]) -> list[Column]:
             if leg.kind in ("emits", "own") and leg.surface and set(leg.functions) & set(functions):
                 found[placed.id, leg.surface] = None
     return [
-        Column(device=device, surface=surface, says=f"{rig[device].name}: {rig[device].profile.surface(surface).name}")
+        Column(
+            device=device,
+            surface=surface,
+            device_name=rig[device].name,
+            surface_name=rig[device].profile.surface(surface).name,
+        )
         for device, surface in found
     ]
 

@@ -1,8 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { api, told, type Kit, type KitPreview } from "../../api/client";
-
-export const kitsQuery = queryOptions({ queryKey: ["kits"], queryFn: () => told(api.GET("/api/kits")) });
+import { api, told, type Day, type Kit, type KitPreview } from "../../api/client";
+import { shareOf } from "./model";
 
 const at = (id: string) => ({ params: { path: { kit_id: id } } });
 
@@ -42,3 +41,12 @@ export const jobQuery = (id: string | undefined) =>
   });
 
 export const stopJob = (id: string) => told(api.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: id } } }));
+
+/** Give rigs their share of a kit: each bag holds what its plan lays, and no more. */
+export async function giveShares(day: Day): Promise<void> {
+  for (const one of day.rigs) {
+    const saved = await told(api.GET("/api/rigs/{rig_id}", { params: { path: { rig_id: one.rig } } }));
+    const document = { ...saved.document, bag: shareOf(one.plan) };
+    await told(api.PUT("/api/rigs/{rig_id}", { params: { path: { rig_id: one.rig } }, body: { made_on: saved.revision, document } }));
+  }
+}

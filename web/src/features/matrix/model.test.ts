@@ -8,8 +8,8 @@ const cell = (name: string, surface: string, verdict: Cell["verdict"]) =>
 const matrix = {
   functions: ["record", "iris"],
   columns: [
-    { device: "grip", surface: "button", says: "Grip: button" },
-    { device: "grip", surface: "stick", says: "Grip: stick" },
+    { device: "grip", surface: "button", device_name: "Grip", surface_name: "button" },
+    { device: "grip", surface: "stick", device_name: "Grip", surface_name: "stick" },
   ],
   cells: [cell("record", "button", "yes"), cell("record", "stick", "no"), cell("iris", "button", "no"), cell("iris", "stick", "no")],
 } as unknown as Matrix;

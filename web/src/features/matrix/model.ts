@@ -20,10 +20,9 @@ export function cellAt(matrix: Matrix, name: string, column: Matrix["columns"][n
 export function groupsOf(columns: Matrix["columns"][number][]): [string, number][] {
   const groups: [string, number][] = [];
   for (const column of columns) {
-    const device = column.says.split(": ")[0] ?? "";
     const last = groups.at(-1);
-    if (last?.[0] === device) last[1] += 1;
-    else groups.push([device, 1]);
+    if (last?.[0] === column.device_name) last[1] += 1;
+    else groups.push([column.device_name, 1]);
   }
   return groups;
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Catalogue, Rig } from "../../api/client";
-import { byPerson, newPromise, surfacesOf, weightsFor, withCables, withDevice, withDeviceNamed, withoutDevice, withPersonRenamed, withPromise } from "./model";
+import type { Catalogue, Kit, Rig } from "../../api/client";
+import { byPerson, newPromise, surfacesOf, weightsFor, withCables, withDevice, withDeviceNamed, withKit, withoutDevice, withPersonRenamed, withPromise } from "./model";
 
 const catalogue = {
   profiles: [
@@ -79,7 +79,19 @@ describe("the devices of a rig", () => {
     ],
   } as unknown as Rig;
 
-  it("get ids of their own", () => expect(withDevice(full, "grip").devices[2]).toMatchObject({ id: "grip-2", profile: "grip" }));
+  it("get ids of their own", () => expect(withDevice(full, { profile: "grip" }).devices[2]).toMatchObject({ id: "grip-2", profile: "grip" }));
+  it("know what the kit knows of a piece, and take a tag that is free", () => {
+    const piece = { profile: "p", tags: ["P-1", "P-2"], firmware: "2.0", licences: ["pro"] };
+    const two = withDevice(withDevice(full, piece), piece);
+    expect(two.devices.slice(2).map((device) => [device.tag, device.firmware, device.licences])).toEqual([
+      ["P-1", "2.0", ["pro"]],
+      ["P-2", "2.0", ["pro"]],
+    ]);
+  });
+  it("have the bag filled from a kit", () => {
+    const kit = { cables: [{ cable: "hdmi", count: 300 }, { cable: "bnc" }] } as unknown as Kit;
+    expect(withKit(full, kit).bag).toEqual([{ cable: "hdmi", count: 99 }, { cable: "bnc", count: 1 }]);
+  });
   it("go with the promises and pins that name them", () => {
     const left = withoutDevice(full, "phone");
     expect(left.devices.map((one) => one.id)).toEqual(["grip"]);

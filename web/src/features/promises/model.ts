@@ -1,4 +1,4 @@
-import type { Catalogue, Rig, RigPromise } from "../../api/client";
+import type { Catalogue, Kit, Rig, RigPromise } from "../../api/client";
 import { freeId } from "../rigs";
 
 export type SurfaceChoice = { device: string; surface: string; name: string; functions: string[]; shows: boolean };
@@ -80,11 +80,20 @@ export function withCables(rig: Rig, cable: string, count: number): Rig {
   return { ...rig, bag };
 }
 
-/** `rig` with one device more, of a profile. */
-export function withDevice(rig: Rig, profile: string): Rig {
+type Piece = { profile: string; tags?: readonly string[]; firmware?: string | null; licences?: readonly string[] };
+
+/** `rig` with one device more; of a piece from the kit, its firmware, licences and a tag that is not in the rig yet are known. */
+export function withDevice(rig: Rig, { profile, tags = [], firmware = null, licences = [] }: Piece): Rig {
   const id = freeId(profile.slice(0, 60), rig.devices.map((device) => device.id));
-  const device = { id, profile, name: null, stage: null, tag: null, firmware: null, licences: [], mode: null, settings: {}, note: null };
+  const taken = new Set(rig.devices.map((device) => device.tag));
+  const tag = tags.find((one) => !taken.has(one)) ?? null;
+  const device = { id, profile, name: null, stage: null, tag, firmware, licences: [...licences], mode: null, settings: {}, note: null };
   return { ...rig, devices: [...rig.devices, device] };
+}
+
+/** `rig` with the cables of a kit in its bag, in place of what was there. */
+export function withKit(rig: Rig, kit: Kit): Rig {
+  return { ...rig, bag: (kit.cables ?? []).map((one) => ({ cable: one.cable, count: Math.min(99, one.count ?? 1) })) };
 }
 
 /** `rig` without a device, and without the promises and pins that name it. */

@@ -3,5 +3,5 @@ export { Problems } from "./parts/problems";
 export { RigShell } from "./parts/shell";
 export { Start } from "./parts/start";
 export { useWorkspace } from "./workspace";
-export { catalogueQuery, rigsQuery } from "./queries";
+export { catalogueQuery, kitsQuery, rigsQuery } from "./queries";
 export { Page } from "./parts/page";

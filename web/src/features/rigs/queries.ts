@@ -72,6 +72,8 @@ export const restoreRig = (id: string) => told(api.POST("/api/rigs/{rig_id}/rest
 
 export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{rig_id}", at(id)));
 
+export const kitsQuery = queryOptions({ queryKey: ["kits"], queryFn: () => told(api.GET("/api/kits")) });
+
 export const examplesQuery = queryOptions({
   queryKey: ["examples"],
   queryFn: () => told(api.GET("/api/examples")),

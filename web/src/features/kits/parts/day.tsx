@@ -1,11 +1,11 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 
 import { Refusal, type Day, type Kit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
 import { catalogueQuery, Problems, rigsQuery } from "../../rigs";
-import { jobQuery, startDay, stopJob } from "../queries";
+import { giveShares, jobQuery, startDay, stopJob } from "../queries";
 
 /** All rigs of the day planned with one kit: what is short, the best split, and what to ask for. */
 export function DayPanel({ kit }: { kit: Kit }) {
@@ -61,9 +61,29 @@ export function DayPanel({ kit }: { kit: Kit }) {
 function DayAnswer({ day, stopped, names }: { day: Day; stopped: boolean; names: Map<string, string> }) {
   const { data: catalogue } = useQuery(catalogueQuery);
   const cables = new Map(catalogue?.cables.map((one) => [one.id, one.name]));
+  const client = useQueryClient();
+  const share = useMutation({
+    mutationFn: () => giveShares(day),
+    onSettled: () => {
+      // A rig that was open before is read afresh when it is opened again.
+      client.removeQueries({ queryKey: ["rig"] });
+      return client.invalidateQueries({ queryKey: rigsQuery.queryKey });
+    },
+  });
   return (
     <div className="mt-4 space-y-4">
       <p className="text-soft">{stopped ? "Stopped: the best so far, not proven." : day.status === "proven-optimal" ? "The best split, proven." : "The best so far, not proven."}</p>
+      <div className="flex flex-wrap items-center gap-3">
+        <Button disabled={share.isPending} onClick={() => share.mutate()}>
+          Give each rig its share
+        </Button>
+        {share.isSuccess && (
+          <span role="status" className="font-semibold text-good">
+            ✔ Each bag holds what its plan lays.
+          </span>
+        )}
+        {share.error && <Problems refusal={share.error instanceof Refusal ? share.error : undefined} />}
+      </div>
       <ul className="space-y-2" aria-label="Rigs">
         {day.rigs.map((one) => (
           <li key={one.rig} className={`rounded-md border-l-8 bg-raised px-3 py-2 ${(one.lost ?? []).length ? "border-warn" : "border-good"}`}>

@@ -4,8 +4,8 @@ import { Link, useParams } from "react-router";
 
 import { Refusal, type Kit, type SavedKit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { Page, Problems } from "../../rigs";
-import { addKit, kitsQuery, redoKit, saveKit, undoKit } from "../queries";
+import { kitsQuery, Page, Problems } from "../../rigs";
+import { addKit, redoKit, saveKit, undoKit } from "../queries";
 import { DayPanel } from "./day";
 import { ListDialog } from "./list";
 import { Pieces } from "./pieces";

@@ -29,8 +29,8 @@ export function Grid({
         <tr>
           <td />
           {columns.map((column) => (
-            <th key={column.says} scope="col" className="max-w-28 min-w-16 px-1 pb-1 text-left align-bottom text-sm leading-tight font-normal text-soft">
-              {column.says.split(": ")[1]}
+            <th key={`${column.device} ${column.surface}`} scope="col" className="max-w-28 min-w-16 px-1 pb-1 text-left align-bottom text-sm leading-tight font-normal text-soft">
+              {column.surface_name}
             </th>
           ))}
         </tr>
@@ -43,14 +43,14 @@ export function Grid({
             </th>
             {columns.map((column) => {
               const cell = cellAt(matrix, name, column);
-              if (!cell) return <td key={column.says} />;
+              if (!cell) return <td key={`${column.device} ${column.surface}`} />;
               const look = VERDICTS[cell.verdict];
               return (
-                <td key={column.says}>
+                <td key={`${column.device} ${column.surface}`}>
                   <button
                     type="button"
                     aria-pressed={cell === open}
-                    aria-label={`${matrix.names[name] ?? name} from ${column.says}: ${look.word}`}
+                    aria-label={`${matrix.names[name] ?? name} from ${column.device_name}: ${column.surface_name}: ${look.word}`}
                     onClick={() => onOpen(cell)}
                     className={`flex min-h-12 w-full min-w-20 items-center justify-center gap-2 rounded border-2 px-2 leading-tight ${
                       (cell.promised ?? []).length ? "border-lead" : "border-transparent"

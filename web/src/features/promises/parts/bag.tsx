@@ -1,8 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { Button, Choose, familyToken, Panel } from "../../../ui";
-import { useWorkspace } from "../../rigs";
-import { withCables } from "../model";
+import { kitsQuery, useWorkspace } from "../../rigs";
+import { withCables, withKit } from "../model";
 import { Devices } from "./devices";
 
 /** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
@@ -66,10 +67,22 @@ export function Bag() {
         })}
       </ul>
       <AddCable />
+          <FillFromKit />
         </>
       )}
     </Panel>
   );
+}
+
+/** The bag filled with all cables of a kit. */
+function FillFromKit() {
+  const { edit } = useWorkspace();
+  const { data: kits } = useQuery(kitsQuery);
+  return (kits ?? []).map(({ document: kit }) => (
+    <Button key={kit.id} className="mt-2 mr-2" onClick={() => edit((now) => withKit(now, kit))}>
+      Fill from {kit.name}
+    </Button>
+  ));
 }
 
 function AddCable() {

@@ -1,7 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { Button, Choose } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { kitsQuery, useWorkspace } from "../../rigs";
 import { withDevice, withDeviceNamed, withoutDevice } from "../model";
 
 /** The devices of the rig: called as the crew calls them, put in and taken out. */
@@ -48,16 +49,24 @@ export function Devices() {
   );
 }
 
+/** Another device: a piece of the kit, with what is known of it, or any archetype. */
 function AddDevice() {
   const { catalogue, edit } = useWorkspace();
+  const { data: kits } = useQuery(kitsQuery);
   const [chosen, setChosen] = useState("");
-  const choices = (catalogue?.profiles ?? []).map((one) => ({ value: one.id, label: one.name }));
+  const names = new Map(catalogue?.profiles.map((one) => [one.id, one.name]));
+  const pieces = (kits ?? []).flatMap(({ document: kit }) => (kit.devices ?? []).map((piece) => ({ piece, kit: kit.name })));
+  const choices = [
+    ...pieces.map(({ piece, kit }, number) => ({ value: `kit ${number}`, label: names.get(piece.profile) ?? piece.profile, note: kit })),
+    ...(catalogue?.profiles ?? []).map((one) => ({ value: one.id, label: one.name })),
+  ];
   const value = choices.some((one) => one.value === chosen) ? chosen : (choices[0]?.value ?? "");
   if (!value) return null;
+  const piece = value.startsWith("kit ") ? pieces[Number(value.slice(4))]?.piece : undefined;
   return (
     <div className="mt-3 flex flex-wrap gap-2">
       <Choose label="Device" value={value} choices={choices} onChange={setChosen} className="min-w-0 flex-1" />
-      <Button onClick={() => edit((now) => withDevice(now, value))}>Put in</Button>
+      <Button onClick={() => edit((now) => withDevice(now, piece ?? { profile: value }))}>Put in</Button>
     </div>
   );
 }
