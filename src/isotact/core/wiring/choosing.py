@@ -35,12 +35,15 @@ class Terms:
     """On what terms a model is built.
 
     `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
-    rig's alone; else whoever builds several rigs into one model shares it out.
+    rig's alone; else whoever builds several rigs into one model shares it out. `flowing`: promises whose ways are not
+    listed, and the `knobs` that these may turn.
     """
 
     guarded: bool = False
     extra: int = 0
     own_stock: bool = True
+    flowing: frozenset[str] = frozenset()
+    knobs: frozenset[Knob] = frozenset()
 
 
 @dataclass
@@ -131,7 +134,9 @@ def _variables(c: Choosing) -> None:
         c.kept[promise.id] = c.model.new_bool_var(f"kept {promise.id}")
         for number in range(len(c.options.get(promise.id, []))):
             c.route[promise.id, number] = c.model.new_bool_var(f"route {promise.id} {number}")
-    knobs: set[Knob] = {knob for ways in c.options.values() for needs in ways for knob in needs.knobs}
+    knobs: set[Knob] = set(c.terms.knobs) | {
+        knob for ways in c.options.values() for needs in ways for knob in needs.knobs
+    }
     for span in c.spans.values():
         if is_power(span) and span.key in c.span:
             giver, outlet, taker, inlet = power_ends(c.rig, span)
@@ -148,7 +153,7 @@ def _routes(c: Choosing) -> None:
         for end in (link.a, link.b):
             at[end.device, end.endpoint].append(c.link[link.id])
     for promise in c.rig.rig.promises:
-        if promise.kind == "power":
+        if promise.kind == "power" or promise.id in c.terms.flowing:
             continue
         options = c.options.get(promise.id, [])
         ways = [c.route[promise.id, number] for number in range(len(options))]

@@ -1,12 +1,14 @@
 """From a rig to its plan: find the ways, choose with CP-SAT, write the choice down, explain the rest."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import PicturePromise
 from isotact.core.wiring.candidates import candidates
 from isotact.core.wiring.choosing import Choosing, build
 from isotact.core.wiring.explain import explain
+from isotact.core.wiring.flowing import flowing_ways
 from isotact.core.wiring.pinning import is_pinned
 from isotact.core.wiring.pricing import aim
 from isotact.core.wiring.requirements import Requirements, obstacles, requirements
@@ -15,6 +17,9 @@ from isotact.core.wiring.solving import Watch, solve
 from isotact.core.wiring.writing import Status, write_plan
 
 TIME_LIMIT_S = 20.0
+BESIDE_FLOW = 6
+FLOW_LIMIT_S = 6.0
+"""Where pictures have too many ways to list, so long is looked for the best tree of them."""
 
 
 @dataclass(frozen=True)
@@ -25,6 +30,9 @@ class Searched:
     options: dict[str, list[Requirements]]
     ruled_out: dict[str, list[Requirements]]
     cut_short: tuple[str, ...]
+    """Promises of which not every way is listed, so that the best plan is not proven."""
+    flowed: tuple[str, ...] = ()
+    """Promises of which only a few ways are listed, the best plan's among them."""
 
 
 def search(rig: ResolvedRig, links: list[Link] | None = None) -> Searched:
@@ -56,7 +64,12 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | No
     found, choosing, made = _chosen(rig, time_limit_s, watch)
     if made.status == "out-of-time":
         return made
-    return made.model_copy(update={"unmet": tuple(explain(found, choosing, made))})
+    unmet = tuple(explain(found, choosing, made))
+    few = [one.promise for one in unmet if one.promise in found.flowed]
+    says = (
+        (f"There are too many ways to list for {', '.join(few)}: the reason weighs only the simplest.",) if few else ()
+    )
+    return made.model_copy(update={"unmet": unmet, "warnings": (*made.warnings, *says)})
 
 
 def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:
@@ -68,6 +81,8 @@ def _chosen(
     rig: ResolvedRig, time_limit_s: float, watch: Watch | None, links: list[Link] | None = None
 ) -> tuple[Searched, Choosing, Plan]:
     found = search(rig, links)
+    if found.cut_short:
+        found = _with_flow(rig, found, time_limit_s, watch)
     choosing = build(rig, useful_links(rig, found), found.options)
     aim(choosing)
     solver, verdict = solve(choosing.model, time_limit_s, watch=watch)
@@ -75,6 +90,22 @@ def _chosen(
         return found, choosing, write_plan(choosing, None, found.links, "out-of-time", found.cut_short)
     status: Status = "proven-optimal" if verdict == "optimal" and not found.cut_short else "best-so-far"
     return found, choosing, write_plan(choosing, solver, found.links, status, found.cut_short)
+
+
+def _with_flow(rig: ResolvedRig, found: Searched, time_limit_s: float, watch: Watch | None) -> Searched:
+    """Pictures with more ways than are listed: the way that the best plan takes, and the simplest few beside it."""
+    pictures = [one for one in rig.rig.promises if isinstance(one, PicturePromise) and one.id in found.cut_short]
+    if len(pictures) < len(found.cut_short) or rig.rig.schools.chain != "either":
+        # A control has too many ways, or the school asks each way by itself: the answer stays the best of those listed.
+        return found
+    taken, proven = flowing_ways(rig, found.links, found.options, pictures, min(time_limit_s, FLOW_LIMIT_S), watch)
+    options = dict(found.options)
+    for picture in pictures:
+        listed = options[picture.id][:BESIDE_FLOW]
+        new = [requirements(rig, taken[picture.id])] if picture.id in taken else []
+        options[picture.id] = [*new, *(needs for needs in listed if not new or needs.way.legs != new[0].way.legs)]
+    names = tuple(picture.id for picture in pictures)
+    return replace(found, options=options, cut_short=() if proven else found.cut_short, flowed=names)
 
 
 def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:

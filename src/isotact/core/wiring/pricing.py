@@ -55,10 +55,10 @@ def aim(c: Choosing) -> None:
     c.model.maximize(gain([c]))
 
 
-def gain(several: list[Choosing]) -> cp_model.LinearExpr:
-    """What is to be made most of, over the rigs of one model."""
+def gain(several: list[Choosing], besides: int = 0) -> cp_model.LinearExpr:
+    """What is to be made most of, over the rigs of one model. `besides` is the most that is priced elsewhere."""
     points = [pair for c in several for pair in points_of(c)]
-    dear = 1 + sum(abs(weight) for weight, _ in points)
+    dear = 1 + besides + sum(abs(weight) for weight, _ in points)
     kept = [(dear * promise.weight, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
     first = dear * (1 + sum(promise.weight for c in several for promise in c.rig.rig.promises))
     obeyed = [(first, var) for c in several for var in c.obeyed]

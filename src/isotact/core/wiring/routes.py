@@ -1,6 +1,6 @@
 """Per promise, every simple way through legs and links on which it survives each hop."""
 
-from collections import defaultdict
+from collections import defaultdict, deque
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -13,7 +13,7 @@ from isotact.core.wiring.candidates import Span, spans_of
 from isotact.core.wiring.legs import Leg, Node, legs_of
 
 MAX_DEVICES = 7
-MAX_ROUTES = 400
+MAX_ROUTES = 100
 """Per promise. A search cut off here is reported: the plan then says so instead of claiming proof."""
 
 
@@ -89,6 +89,11 @@ class Ways:
         found = found[:MAX_ROUTES]
         return sorted(found, key=lambda way: (len(way.legs), [c.span.key for c in way.crossings])), whole
 
+    def crossings(self) -> list[Crossing]:
+        """Every crossing that some leg takes, each once."""
+        taken = {(c.span.key, c.at): c for after in self._after.values() for c, _ in after}
+        return list(taken.values())
+
     def _control(self, promise: ControlPromise) -> Iterator[Way]:
         function = promise.function
         starts = [
@@ -101,44 +106,49 @@ class Ways:
             for leg in self.legs
             if leg.leaves is None and function in leg.functions and promise.to in (None, leg.device)
         ]
-        leading = self._leading_to(ends, function)
-        for start in starts:
-            yield from self._onward((start,), (), leading)
+        yield from self._shortest_first(starts, self._legs_to(ends, function))
 
     def _picture(self, promise: PicturePromise) -> Iterator[Way]:
         at = (promise.at.device, promise.at.surface)
         ends = [leg for leg in self.legs if leg.kind in ("shows", "own-picture") and (leg.device, leg.surface) == at]
-        leading = self._leading_to(ends, None)
-        for device in self.rig.devices:
-            for start in self._starting[device]:
-                if start.kind in ("makes", "own-picture"):
-                    yield from self._onward((start,), (), leading)
+        starts = [
+            leg for device in self.rig.devices for leg in self._starting[device] if leg.kind in ("makes", "own-picture")
+        ]
+        yield from self._shortest_first(starts, self._legs_to(ends, None))
 
-    def _leading_to(self, ends: list[Leg], function: str | None) -> set[Leg]:
-        """The legs from which one of `ends` can be reached at all: no other is worth a step."""
-        reached = set(ends)
-        ahead = list(ends)
+    def _legs_to(self, ends: list[Leg], function: str | None) -> dict[Leg, int]:
+        """For each leg from which one of `ends` can be reached at all, how many legs are left at the least."""
+        left = dict.fromkeys(ends, 0)
+        ahead = deque(ends)
         while ahead:
-            for before in self._before[ahead.pop()]:
+            leg = ahead.popleft()
+            for before in self._before[leg]:
                 carries = function in before.functions if function else not before.functions
-                if carries and before not in reached:
-                    reached.add(before)
+                if carries and before not in left:
+                    left[before] = left[leg] + 1
                     ahead.append(before)
-        return reached
+        return left
 
-    def _onward(self, legs: tuple[Leg, ...], crossed: tuple[Crossing, ...], leading: set[Leg]) -> Iterator[Way]:
+    def _shortest_first(self, starts: list[Leg], left: dict[Leg, int]) -> Iterator[Way]:
+        """Every way, by its length: where a search is cut off, the simple ways have been seen."""
+        for length in range(1, MAX_DEVICES + 1):
+            for start in starts:
+                yield from self._onward((start,), (), left, length)
+
+    def _onward(
+        self, legs: tuple[Leg, ...], crossed: tuple[Crossing, ...], left: dict[Leg, int], length: int
+    ) -> Iterator[Way]:
         last = legs[-1]
-        if last not in leading:
+        if last not in left or len(legs) + left[last] > length:
             return
         if last.leaves is None:
-            yield Way(legs, crossed)
-            return
-        if len(legs) >= MAX_DEVICES:
+            if len(legs) == length:
+                yield Way(legs, crossed)
             return
         been = {leg.device for leg in legs}
         for crossing, leg in self._after[last]:
             if leg.device not in been:
-                yield from self._onward((*legs, leg), (*crossed, crossing), leading)
+                yield from self._onward((*legs, leg), (*crossed, crossing), left, length)
 
 
 def _leads_back(rig: ResolvedRig, span: Span) -> bool:

@@ -59,11 +59,12 @@ class Watch:
 
 
 def solve(
-    model: cp_model.CpModel, time_limit_s: float, weighted: bool = True, watch: Watch | None = None
+    model: cp_model.CpModel, time_limit_s: float, weighted: bool = True, watch: Watch | None = None, tree: bool = False
 ) -> tuple[cp_model.CpSolver, Verdict]:
     """Solve with one worker and a fixed seed, so that the same model always gives the same answer.
 
-    `weighted` is for models with the plan's objective: the settings are those that proved quickest on them.
+    `weighted` is for models with the plan's objective, `tree` for those in which pictures flow: the settings are those
+    that proved quickest on each.
     """
     from ortools.sat.python import cp_model
 
@@ -71,11 +72,12 @@ def solve(
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.max_time_in_seconds = time_limit_s
-    solver.parameters.cp_model_probing_level = 0
-    solver.parameters.symmetry_level = 0
-    if weighted:
+    if not tree:
+        solver.parameters.cp_model_probing_level = 0
+        solver.parameters.symmetry_level = 0
+    if weighted and not tree:
         solver.parameters.linearization_level = 2
-    else:
+    elif not weighted:
         solver.parameters.linearization_level = 0
         solver.parameters.cp_model_presolve = False
     verdicts: dict[object, Verdict] = {
