@@ -28,7 +28,8 @@ export function Devices() {
                   className="min-h-11 w-full rounded-md border border-transparent bg-transparent font-semibold placeholder:font-normal placeholder:text-ink hover:border-edge focus:border-edge focus:bg-ground focus:px-2"
                 />
                 <span className="block text-sm text-soft">
-                  {device.name ? kind : ""} {used.has(device.id) ? "in use" : "stays in its case"}
+                  {device.name ? `${kind}; ` : ""}
+                  {used.has(device.id) ? "in use" : "stays in its case"}
                 </span>
               </span>
               <Button
