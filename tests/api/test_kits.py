@@ -7,7 +7,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from isotact.catalogue import read_file
-from isotact.core.model import Kit
+from isotact.core.model import Kit, Profile, ResolvedRig
+from isotact.core.wiring import Day, Watch, plan_day
 from isotact.demo import demo_kit
 
 VAN = "/api/kits/ferry-van"
@@ -104,10 +105,22 @@ def test_the_day_is_planned_in_the_background(client: TestClient, van: dict[str,
     assert state["day"]["rigs"][0]["lost"] == []
 
 
-def test_a_day_can_be_stopped_and_an_unknown_one_is_not_found(client: TestClient, van: dict[str, Any]):
+def test_a_day_can_be_stopped_and_an_unknown_one_is_not_found(
+    client: TestClient, van: dict[str, Any], monkeypatch: pytest.MonkeyPatch
+):
+    def slow_to_begin(rigs: list[ResolvedRig], kit: Kit, *, watch: Watch, profiles: dict[str, Profile]) -> Day:
+        """The day planned once it was stopped: a fast machine would be done before the stop came."""
+        for _ in range(200):
+            if watch.stopped:
+                break
+            time.sleep(0.05)
+        return plan_day(rigs, kit, watch=watch, profiles=profiles)
+
+    monkeypatch.setattr("isotact.api.kits.plan_day", slow_to_begin)
     job = client.post(f"{VAN}/day", json={}).json()["id"]
     assert client.post(f"/api/jobs/{job}/stop").json()["stopped"]
-    assert finished(client, job)["day"]["status"] == "best-so-far"
+    state = finished(client, job)
+    assert (state["state"], state["day"]["status"]) == ("stopped", "best-so-far")
     assert client.get(f"/api/jobs/{'0' * 32}").status_code == 404
 
 

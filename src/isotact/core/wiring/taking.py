@@ -37,9 +37,6 @@ EXTRA = 2
 MAX_BROUGHT = 5
 """New devices weighed at a time: those on the shortest ways, and what could feed them."""
 
-MAX_WAYS = 150
-"""Per promise, the simplest. Where there are more, the answer is called the best found, not proven."""
-
 ChangeKind = Literal["cable", "adapter", "device", "firmware", "licence", "drop"]
 
 
@@ -136,9 +133,7 @@ def _with_loads(rig: ResolvedRig, found: Searched) -> Searched:
             kinds = {obstacle.kind for obstacle in obstacles(rig, promise, needs)}
             if kinds <= {"firmware", "licence"}:
                 options[promise.id].append(replace(needs, changes=changes_for(rig, needs.way)))
-    many = tuple(key for key, ways in options.items() if len(ways) > MAX_WAYS)
-    simplest = {key: sorted(ways, key=lambda needs: len(needs.way.legs))[:MAX_WAYS] for key, ways in options.items()}
-    return replace(found, options=simplest, cut_short=(*found.cut_short, *many))
+    return replace(found, options=options)
 
 
 def _prices(c: Choosing, plan: Plan, brought: frozenset[str]) -> Iterator[tuple[Change, cp_model.IntVar]]:
