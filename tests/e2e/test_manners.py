@@ -108,10 +108,10 @@ def test_the_command_palette_finds_and_goes(looked_at: Opener):
 
 def test_the_theme_turns_and_stays(opened: Opener):
     page = opened()
-    page.get_by_role("button", name="Day").click()
+    page.get_by_role("button", name="Day", exact=True).click()
     assert page.evaluate("document.documentElement.dataset.theme") == "day"
     page.reload()
-    expect(page.get_by_role("button", name="Night")).to_be_visible()
+    expect(page.get_by_role("button", name="Night", exact=True)).to_be_visible()
 
 
 def test_on_a_phone_the_step_comes_first_and_can_be_ticked(opened: Opener):
