@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import TYPE_CHECKING
 
 from isotact.core.model.base import Part
 from isotact.core.model.plan import Plan
@@ -20,10 +19,7 @@ from isotact.core.wiring.requirements import Requirements, obstacles
 from isotact.core.wiring.routes import Way, has_look
 from isotact.core.wiring.solving import solve
 from isotact.core.wiring.wording import promise_words
-from isotact.core.wiring.writing import Status, write_plan
-
-if TYPE_CHECKING:
-    from ortools.sat.python import cp_model
+from isotact.core.wiring.writing import Status, taken_routes, write_plan
 
 TIME_LIMIT_S = 10.0
 WayClass = tuple[tuple[str, str, str], ...]
@@ -78,7 +74,7 @@ def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S
             break
         status: Status = "proven-optimal" if verdict == "optimal" and not found.cut_short else "best-so-far"
         plan = write_plan(c, solver, found.links, status, found.cut_short)
-        taken = _taken(c, solver)
+        taken = taken_routes(c, solver)
         over = {key: tuple(sorted(goes_over(needs.way))) for key, needs in taken.items()}
         first = made[0].plan if made else plan
         made.append(
@@ -86,15 +82,6 @@ def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S
         )
         _cut(c, taken)
     return made
-
-
-def _taken(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
-    return {
-        promise: needs
-        for promise, ways in c.options.items()
-        for number, needs in enumerate(ways)
-        if solver.value(c.route[promise, number])
-    }
 
 
 def _cut(c: Choosing, taken: dict[str, Requirements]) -> None:

@@ -37,7 +37,7 @@ def write_plan(
             cost=(), candidates=len(links), routes_weighed=weighed,
             warnings=("No plan was found in the time allowed. Take devices or cables out of the rig and try again.",),
         )  # fmt: skip
-    taken = _taken_routes(c, solver)
+    taken = taken_routes(c, solver)
     fed = [key for key, var in c.span.items() if is_power(c.spans[key]) and solver.value(var)]
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
@@ -69,7 +69,8 @@ def write_plan(
     )
 
 
-def _taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
+def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
+    """Promise -> the route that the solver took for it; promises that it dropped are not there."""
     return {
         promise: needs
         for promise, ways in c.options.items()
