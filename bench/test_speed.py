@@ -14,9 +14,10 @@ import pytest
 from bench.rigs import CABLES, cameras, one_camera
 from isotact.catalogue import read_file, shipped
 from isotact.core.bench import run
+from isotact.core.comparing import alternatives, functions_matrix, picture_ways, plan_day, what_it_takes
 from isotact.core.model import ResolvedRig, Rig, resolve
+from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import alternatives, functions_matrix, picture_ways, plan, plan_day, what_it_takes
 from isotact.demo import FOLDER
 
 RIG = FOLDER / "night-ferry-b.yaml"

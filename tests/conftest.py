@@ -5,7 +5,7 @@ from hypothesis import HealthCheck, settings
 
 from isotact.catalogue import Catalogue, shipped
 from isotact.core.model import Plan, ResolvedRig
-from isotact.core.wiring import plan
+from isotact.core.planning import plan
 from tests.rigs import EXAMPLES, demo
 
 settings.register_profile(

@@ -1,11 +1,20 @@
 """Small rigs for tests: profiles written in a few words, and variations of the demo rig."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from isotact.catalogue import read_file, shipped
-from isotact.core.model import CableType, Profile, ResolvedRig, Rig, resolve
-from isotact.demo import FOLDER
+from isotact.core.bench import carry_through
+from isotact.core.faults import Covered, coverage
+from isotact.core.model import CableType, Plan, Profile, ResolvedRig, Rig, resolve
+from isotact.core.planning import plan
+from isotact.core.runsheet import RunSheet, run_sheet
+from isotact.core.trades import Condition, conditions_of
+from isotact.core.world import World
+from isotact.demo import FOLDER, demo_files
+from isotact.examples import examples
 
 DEMO = "night-ferry-b.yaml"
 
@@ -21,6 +30,45 @@ def demo(change: Callable[[dict[str, Any]], object] | None = None) -> ResolvedRi
         change(data)
     catalogue = shipped()
     return resolve(Rig.model_validate(data), catalogue.profiles, catalogue.cables)
+
+
+SHIPPED: dict[str, Rig] = {
+    rig.id: rig
+    for rig in (*(read_file(file, Rig) for file in demo_files()), *(rig for one in examples() for rig in one.rigs))
+}
+"""Every rig of the demo and of the examples."""
+
+
+@dataclass(frozen=True)
+class Carried:
+    """A rig, its plan, what that rests on, its sheet, and the world at the end of it: fork it, do not change it."""
+
+    rig: ResolvedRig
+    plan: Plan
+    conditions: tuple[Condition, ...]
+    sheet: RunSheet
+    world: World
+
+    @classmethod
+    def out(cls, rig: ResolvedRig) -> "Carried":
+        """Plan `rig` and carry it out."""
+        made = plan(rig)
+        conditions = conditions_of(rig, made)
+        sheet = run_sheet(rig, made, conditions)
+        return cls(rig, made, conditions, sheet, carry_through(rig, sheet))
+
+
+@cache
+def carried(rig_id: str) -> Carried:
+    """A shipped rig, carried out once for all tests."""
+    catalogue = shipped()
+    return Carried.out(resolve(SHIPPED[rig_id], catalogue.profiles, catalogue.cables))
+
+
+@cache
+def covered(rig_id: str) -> list[Covered]:
+    """Every fault of a shipped rig, put in once for all tests."""
+    return coverage(carried(rig_id).rig, carried(rig_id).plan)
 
 
 def promise_of(data: dict[str, Any], key: str) -> dict[str, Any]:

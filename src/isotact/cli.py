@@ -83,7 +83,7 @@ def _resolved(options: argparse.Namespace) -> ResolvedRig:
 
 
 def _plan(options: argparse.Namespace) -> int:
-    from isotact.core.wiring import plan
+    from isotact.core.planning import plan
 
     rig = _resolved(options)
     made = plan(rig)
@@ -93,8 +93,8 @@ def _plan(options: argparse.Namespace) -> int:
 
 def _prove(options: argparse.Namespace) -> int:
     from isotact.core.bench import run
+    from isotact.core.planning import plan
     from isotact.core.runsheet import run_sheet
-    from isotact.core.wiring import plan
 
     rig = _resolved(options)
     made = plan(rig)
@@ -123,7 +123,7 @@ def _serve(options: argparse.Namespace) -> int:
     import uvicorn
 
     from isotact.api import application
-    from isotact.core.wiring import warm_up
+    from isotact.core.planning import warm_up
     from isotact.demo import demo_files, demo_kit
     from isotact.store import Store
 

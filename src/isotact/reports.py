@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from isotact.core.bench import Run
 from isotact.core.model import Plan, ResolvedRig
-from isotact.core.model.steps import RunSheet
-from isotact.core.wiring import draw
+from isotact.core.runsheet import RunSheet
+from isotact.core.telling import draw
 
 _STATUS = {
     "proven-optimal": "proven optimal",
@@ -51,25 +51,12 @@ def _plan_lines(rig: ResolvedRig, plan: Plan) -> Iterator[str]:
         yield ""
         yield "Set"
     for choice in changes:
-        yield f"  {rig[choice.device].name}: {_choice(rig, choice.device, choice.kind, choice.key, choice.value)}"
+        yield f"  {rig[choice.device].name}: {rig[choice.device].knob_words(choice.kind, choice.key, choice.value)}"
     if plan.wake_order:
         yield ""
         yield "Wake order"
         yield from (f"  {rig[pair.first].name} before {rig[pair.second].name}" for pair in plan.wake_order)
     yield from (f"\nWarning: {warning}" for warning in plan.warnings)
-
-
-def _choice(rig: ResolvedRig, device: str, kind: str, key: str, value: str) -> str:
-    profile = rig[device].profile
-    if kind == "mode" and profile.modes:
-        return next(item.name for item in profile.modes.values if item.id == value) + " mode"
-    if kind == "setting":
-        setting = profile.setting(key)
-        name = next(item.name for item in setting.values if item.id == value)
-        return f"{' › '.join(setting.path)}: {name}"
-    prompts = profile.wake.prompts if profile.wake else []
-    prompt = next(item for item in prompts if item.id == key)
-    return f"when it asks “{prompt.asks}”: {next(item.name for item in prompt.answers if item.id == value)}"
 
 
 def proof_report(rig: ResolvedRig, plan: Plan, sheet: RunSheet, run: Run) -> str:

@@ -7,8 +7,9 @@ import pytest
 from fastapi.testclient import TestClient
 
 from isotact.catalogue import read_file
+from isotact.core.comparing import Day, plan_day
 from isotact.core.model import Kit, Profile, ResolvedRig
-from isotact.core.wiring import Day, Watch, plan_day
+from isotact.core.planning import Watch
 from isotact.demo import demo_kit
 
 VAN = "/api/kits/ferry-van"

@@ -12,8 +12,8 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import lil_matrix
 
 from isotact.core.model import ResolvedRig
-from isotact.core.wiring import costs
-from tests.core.wiring.brute_force import Lead, Path, _price, _wants, leads, paths, role
+from isotact.core.planning.choosing import costs
+from tests.core.planning.brute_force import Lead, Path, _price, _wants, leads, paths, role
 
 AHEAD = 5000
 """One unit of weight outbids any cost of rigs of this size."""

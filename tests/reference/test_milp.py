@@ -6,7 +6,7 @@ Source: HiGHS through scipy.optimize.milp (scipy 1.17), on the formulation in mi
 from hypothesis import given, settings
 
 from isotact.core.model import ResolvedRig
-from isotact.core.wiring import plan
+from isotact.core.planning import plan
 from tests.reference.milp import best
 from tests.strategies import mid_rigs
 

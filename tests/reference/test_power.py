@@ -9,7 +9,7 @@ common practice, no source.
 
 import pytest
 
-from isotact.core.wiring import candidates, plan
+from isotact.core.planning import candidates, plan
 from tests.rigs import cable as cable_of
 from tests.rigs import camera, control, grip, port, power, promise, rig_of
 

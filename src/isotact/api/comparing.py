@@ -9,9 +9,7 @@ from isotact.api.context import TheCatalogue, looked_up
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
 from isotact.api.rigs import Body
-from isotact.core.model import Rig
-from isotact.core.model.words import Id
-from isotact.core.wiring import (
+from isotact.core.comparing import (
     Advice,
     Alternative,
     JoinAnswer,
@@ -25,11 +23,12 @@ from isotact.core.wiring import (
     functions_matrix,
     picture_ways,
     pin_costs,
-    plan,
-    plan_only,
     what_it_takes,
 )
-from isotact.core.wiring.taking import Change, with_changes
+from isotact.core.comparing.taking import Change, with_changes
+from isotact.core.model import Rig
+from isotact.core.model.words import Id
+from isotact.core.planning import plan, plan_only
 
 router = APIRouter(prefix="/api", tags=["comparing"], responses={**RESPONSES, **MISSING})
 

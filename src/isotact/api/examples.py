@@ -8,11 +8,12 @@ from pydantic import BaseModel
 from isotact.api.context import TheStore
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.core.model.problems import NotFoundError
+from isotact.core.model.words import ID_LENGTH, ID_PATTERN, free_id
 from isotact.examples import examples
 from isotact.store import SavedRig
 
 router = APIRouter(prefix="/api/examples", tags=["examples"], responses=RESPONSES)
-ExampleId = Annotated[str, Path(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+ExampleId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 
 
 class ExampleLine(BaseModel):
@@ -59,13 +60,8 @@ def open_example(example_id: ExampleId, store: TheStore) -> Opened:
         raise NotFoundError("example", example_id, found)
     example = found[example_id]
     taken = store.taken_ids()
-    rigs = [rig.model_copy(update={"id": _free(rig.id, taken), "note": example.teaches[:400]}) for rig in example.rigs]
-    kit = example.kit and example.kit.model_copy(update={"id": _free(example.kit.id, taken)})
+    rigs = [
+        rig.model_copy(update={"id": free_id(rig.id, taken), "note": example.teaches[:400]}) for rig in example.rigs
+    ]
+    kit = example.kit and example.kit.model_copy(update={"id": free_id(example.kit.id, taken)})
     return Opened(rigs=store.create_several(rigs, kit), kit=kit.id if kit else None)
-
-
-def _free(stem: str, taken: set[str]) -> str:
-    key, number = stem, 2
-    while key in taken:
-        key, number = f"{stem}-{number}", number + 1
-    return key

@@ -10,8 +10,9 @@ from fastapi import APIRouter, Path
 from pydantic import BaseModel
 
 from isotact.api.errors import MISSING, RESPONSES
+from isotact.core.comparing import Day
 from isotact.core.model.problems import IsotactError, NotFoundError
-from isotact.core.wiring import Day, Watch
+from isotact.core.planning import Watch
 
 KEPT = 20
 """So many jobs are remembered; the oldest is forgotten first, and stopped if it still runs."""

@@ -12,16 +12,16 @@ from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.rigs import Body, Move
 from isotact.catalogue import Catalogue
 from isotact.catalogue.tables import read_table, write_table
+from isotact.core.comparing import plan_day
 from isotact.core.model import Kit, RefusedError
 from isotact.core.model.kitlist import Field as ColumnKind
 from isotact.core.model.kitlist import KitLine, guess_columns, kit_of, read_lines, table_of
 from isotact.core.model.problems import Problem, nearest
-from isotact.core.model.words import Id
-from isotact.core.wiring import plan_day
+from isotact.core.model.words import ID_LENGTH, ID_PATTERN, Id
 from isotact.store import SavedKit
 
 router = APIRouter(prefix="/api/kits", tags=["kits"], responses=RESPONSES)
-KitId = Annotated[str, Path(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+KitId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 LineNumber = Annotated[str, Field(pattern=r"^\d{1,6}$")]
 
 

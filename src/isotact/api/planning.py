@@ -9,11 +9,11 @@ from isotact.api.context import TheCatalogue, looked_up
 from isotact.api.errors import RESPONSES
 from isotact.api.rigs import Body
 from isotact.core.bench import Run, run
-from isotact.core.conditions import conditions_of
 from isotact.core.model import Plan, Rig
-from isotact.core.model.steps import RunSheet
-from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import Drawing, Watch, draw, plan
+from isotact.core.planning import Watch, plan
+from isotact.core.runsheet import RunSheet, run_sheet
+from isotact.core.telling import Drawing, draw
+from isotact.core.trades import conditions_of
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
 SEARCH = r"^[a-z0-9-]+$"
@@ -74,12 +74,12 @@ def make_plan(body: RigToPlan, catalogue: TheCatalogue) -> RigAnswer:
         _searches.pop(name, None)
     lines = [
         ConditionLine(
-            key=condition.key,
+            key=str(condition.key),
             kind=getattr(condition, "kind", ""),
             promises=condition.promises,
             says=condition.says(rig),
-            check=condition.check(rig),
-            made_by=condition.made_by(),
+            check=condition.look(rig).says,
+            made_by=str(condition.made_by()),
         )
         for condition in conditions_of(rig, made)
     ]

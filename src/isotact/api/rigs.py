@@ -1,9 +1,7 @@
 """Rigs: list, open, add, save, undo, redo, history, export."""
 
-import json
 from typing import Annotated, Any
 
-import yaml
 from fastapi import APIRouter, Path
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import BaseModel, ConfigDict, Field
@@ -11,11 +9,13 @@ from pydantic import BaseModel, ConfigDict, Field
 from isotact.api.context import TheCatalogue, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.catalogue import read_document
+from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
+from isotact.core.model.words import ID_LENGTH, ID_PATTERN
 from isotact.store import RevisionLine, SavedRig
 
 router = APIRouter(prefix="/api/rigs", tags=["rigs"], responses=RESPONSES)
-RigId = Annotated[str, Path(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+RigId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 StepId = Annotated[str, Path(pattern=r"^[a-z0-9.:@~+-]+$", max_length=300)]
 
 
@@ -133,13 +133,3 @@ def tick(rig_id: RigId, step_id: StepId, tick: Tick, store: TheStore) -> dict[st
 def clear_ticks(rig_id: RigId, store: TheStore) -> None:
     """Take every tick off."""
     store.clear_ticks(rig_id)
-
-
-def as_yaml(rig: Rig) -> str:
-    """A rig document as YAML text, without what is left at its default."""
-    data: dict[str, Any] = json.loads(rig.model_dump_json(exclude_defaults=True))
-    for field, items in (("promises", rig.promises), ("pins", rig.pins)):
-        if field in data or field == "promises":
-            data[field] = [{"kind": one.kind, **item} for one, item in zip(items, data.get(field, []), strict=True)]
-    head = {"format": "isotact/rig", "version": 1}
-    return yaml.safe_dump({**head, **data}, sort_keys=False, allow_unicode=True, width=110)

@@ -14,9 +14,10 @@ from isotact.catalogue.packs import as_yaml, read_pack
 from isotact.core.model import Profile, RefusedError, Rig
 from isotact.core.model.problems import IsotactError, NotFoundError, Problem
 from isotact.core.model.rig import Device
+from isotact.core.model.words import ID_LENGTH, ID_PATTERN
 
 router = APIRouter(prefix="/api/workshop", tags=["workshop"], responses=RESPONSES)
-ProfileId = Annotated[str, Path(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+ProfileId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 
 
 class Text(Body):
@@ -46,8 +47,8 @@ class Trial(Body):
     """A profile to try in a rig, in the place of one of its devices or beside them."""
 
     text: Annotated[str, Field(max_length=1_000_000)]
-    rig: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
-    instead_of: Annotated[str, Field(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)] | None = None
+    rig: Annotated[str, Field(pattern=ID_PATTERN, max_length=ID_LENGTH)]
+    instead_of: Annotated[str, Field(pattern=ID_PATTERN, max_length=ID_LENGTH)] | None = None
 
 
 class TrialAnswer(BaseModel):
@@ -126,7 +127,7 @@ def drop(profile_id: ProfileId, request: Request, store: TheStore) -> None:
 @router.post("/try", responses=MISSING)
 def try_it(body: Trial, store: TheStore, catalogue: TheCatalogue) -> TrialAnswer:
     """Plan a rig with a profile that is not kept yet. Nothing is saved."""
-    from isotact.core.wiring import plan_only
+    from isotact.core.planning import plan_only
 
     found = read_pack(body.text)
     profile = found[0]

@@ -13,6 +13,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import Path, Problem, RefusedError, nearest
 from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
+from isotact.core.model.words import ID_PATTERN
 
 Document = TypeVar("Document", bound=BaseModel)
 FORMATS: dict[str, type[BaseModel]] = {
@@ -133,7 +134,7 @@ def _wanted(kind: str, ctx: dict[str, Any], message: str) -> str:
 
 
 _PATTERNS = {
-    r"^[a-z0-9]+(-[a-z0-9]+)*$": "lower-case words joined by hyphens, such as 'focus-wheel'",
+    ID_PATTERN: "lower-case words joined by hyphens, such as 'focus-wheel'",
     r"^\d+(\.\d+){0,3}$": "a version such as '2.10'",
     r"^[a-z0-9-]+(/[a-z0-9-]+)?$": "a port or radio, or port/role",
     r"^[A-Z]$": "one capital letter",

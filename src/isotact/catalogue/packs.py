@@ -12,6 +12,7 @@ from isotact.catalogue.reading import read_text
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.profile import Profile
+from isotact.core.model.rig import Rig
 
 MAX_DOCUMENTS = 100
 
@@ -55,8 +56,8 @@ def _parts(text: str) -> list[tuple[int, str]]:
     return filled
 
 
-def as_yaml(document: Profile | CableType) -> str:
-    """A profile or cable type as YAML text, without what is left at its default."""
+def as_yaml(document: Profile | CableType | Rig) -> str:
+    """A document as YAML text, without what is left at its default."""
     full: dict[str, Any] = json.loads(document.model_dump_json())
     short: dict[str, Any] = json.loads(document.model_dump_json(exclude_defaults=True))
     return yaml.safe_dump(_kinds(short, full), sort_keys=False, allow_unicode=True, width=110)

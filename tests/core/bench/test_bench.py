@@ -2,42 +2,27 @@
 
 import pytest
 
-from isotact.core.bench import Bench, prove, run
-from isotact.core.bench.appearance import looks_of
-from isotact.core.conditions.world import feeder_of
+from isotact.core.bench import do as act_out
+from isotact.core.bench import run
 from isotact.core.model.behaviour import Indicator
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.steps import (
-    Answer,
-    Balance,
-    FitBattery,
-    LayOut,
-    MeetByRadio,
-    Plug,
-    RunSheet,
-    Set,
-    SetMode,
-    Sleep,
-    Step,
-    WakeUp,
-)
+from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import plan
+from isotact.core.trades import conditions_of, fresh_world, seen_of
+from isotact.core.trades.balance import BalanceIt
+from isotact.core.trades.cables import LayOut, Plug
+from isotact.core.trades.menus import Answer, Set, SetMode
+from isotact.core.trades.power import FitBattery
+from isotact.core.trades.radio import MeetByRadio
+from isotact.core.trades.waking import Sleep, WakeUp
+from isotact.core.world import Balance, Menus, Power, Radio, Waking, now, prove
 from tests.rigs import DATA, RECORD, cable, camera, control, demo, grip, hours, port, power, rig_of, without
 
 
-def sheet(*actions) -> RunSheet:
-    steps = [
-        Step(id=str(number), stage="wake", title=action.kind, expect="", takes_s=1, action=action)
-        for number, action in enumerate(actions)
-    ]
-    return RunSheet(rig="test", steps=tuple(steps), takes_s=len(steps))
-
-
-def do(rig, *actions):
-    """Carry out actions on a fresh bench; returns it and what was seen at each."""
-    bench, plain = Bench(rig), sheet(*actions)
-    return bench, [bench.do(plain, number) for number in range(len(actions))]
+def do(rig, *acts):
+    """Do acts in a fresh world; returns it and what was seen at each."""
+    world = fresh_world(rig)
+    return world, [act_out(world, act, 1) for act in acts]
 
 
 CONTROL = (LinkEnd(device="camera", endpoint="usb"), LinkEnd(device="grip", endpoint="out"))
@@ -57,27 +42,26 @@ def test_a_device_without_power_stays_dark():
 
 def test_booting_takes_its_time_on_the_clock():
     bench, _ = do(rig_with(), FitBattery(device="grip"), WakeUp(device="grip"))
-    state = bench.world.devices["grip"]
-    assert (state.boot_started_s, state.awake_since_s) == (2, 5)
+    assert (bench[Waking].boot_started_s["grip"], bench[Waking].awake_since_s["grip"]) == (2, 5)
 
 
 def test_waking_twice_changes_nothing():
     bench, seen = do(rig_with(), FitBattery(device="grip"), WakeUp(device="grip"), WakeUp(device="grip"))
     assert seen[-1] == "grip is on already."
-    assert bench.world.devices["grip"].awake_since_s == 5
+    assert bench[Waking].awake_since_s["grip"] == 5
 
 
 def test_an_unbalanced_gimbal_strains_and_switches_off():
     host = grip(wake={"how": "On.", "boot_s": 1, "needs_balance": True})
     _, seen = do(rig_with(host=host), FitBattery(device="grip"), WakeUp(device="grip"))
     assert seen[-1] == "grip strains, warns and switches off: it is not balanced."
-    bench, _ = do(rig_with(host=host), FitBattery(device="grip"), Balance(device="grip"), WakeUp(device="grip"))
-    assert bench.world.devices["grip"].is_awake
+    bench, _ = do(rig_with(host=host), FitBattery(device="grip"), BalanceIt(device="grip"), WakeUp(device="grip"))
+    assert bench[Waking].is_awake("grip")
 
 
 def test_a_lead_added_inside_the_cage_upsets_the_balance():
-    bench, _ = do(rig_with(), Balance(device="grip"), *JOIN)
-    assert not bench.world.devices["grip"].balanced
+    bench, _ = do(rig_with(), BalanceIt(device="grip"), *JOIN)
+    assert bench[Balance].balanced == set()
 
 
 def test_a_cable_that_was_not_laid_out_is_not_at_hand():
@@ -87,7 +71,7 @@ def test_a_cable_that_was_not_laid_out_is_not_at_hand():
 
 def test_joined_and_awake_the_button_rolls_the_camera():
     bench, _ = do(rig_with(), *BATTERIES, *JOIN, *PAIR)
-    proof = prove(bench.world, "record")
+    proof = prove(bench, "record")
     assert proof.ok
     assert proof.reading == "grip to camera"
 
@@ -105,22 +89,22 @@ def test_joined_and_awake_the_button_rolls_the_camera():
 def test_the_wrong_wake_order_leaves_the_link_dead(wake, order, ok):
     body = camera(ports=[port("usb", "usb-c", control("p", "device", wake=wake))])
     bench, _ = do(rig_with(body), *BATTERIES, *JOIN, *(WakeUp(device=device) for device in order))
-    assert prove(bench.world, "record").ok is ok
+    assert prove(bench, "record").ok is ok
 
 
 def test_a_restart_in_the_right_order_cures_it():
     body = camera(ports=[port("usb", "usb-c", control("p", "device", wake="peer-first"))])
     again = (Sleep(device="camera"), WakeUp(device="camera"))
     bench, _ = do(rig_with(body), *BATTERIES, *JOIN, WakeUp(device="camera"), WakeUp(device="grip"), *again)
-    assert prove(bench.world, "record").ok
+    assert prove(bench, "record").ok
 
 
 def test_a_port_that_looks_only_at_boot_misses_a_cable_plugged_later():
     body = camera(ports=[port("usb", "usb-c", control("p", "device", joined_before_wake=True))])
     late, _ = do(rig_with(body), *BATTERIES, *PAIR, *JOIN)
     early, _ = do(rig_with(body), *BATTERIES, *JOIN, *PAIR)
-    assert not prove(late.world, "record").ok
-    assert prove(early.world, "record").ok
+    assert not prove(late, "record").ok
+    assert prove(early, "record").ok
 
 
 VALUES = [{"id": "off", "name": "Off"}, {"id": "on", "name": "On"}]
@@ -139,15 +123,15 @@ def test_a_setting_waits_for_its_moment(takes, at_once, after_restart):
     now, seen = do(rig_with(body), *start)
     later, _ = do(rig_with(body), *start, Sleep(device="camera"), WakeUp(device="camera"))
     assert seen[-1] == "S reads On."
-    assert prove(now.world, "record").ok is at_once
-    assert prove(later.world, "record").ok is after_restart
+    assert prove(now, "record").ok is at_once
+    assert prove(later, "record").ok is after_restart
 
 
 def test_a_menu_of_a_sleeping_device_cannot_be_opened():
     setting = {"id": "s", "name": "S", "path": ["M"], "values": VALUES, "factory": "off"}
     bench, seen = do(rig_with(camera(settings=[setting])), Set(device="camera", setting="s", value="on"))
     assert seen == ["camera is off: its menu cannot be opened."]
-    assert bench.world.devices["camera"].stored == {"s": "off"}
+    assert list(bench[Menus].stored.values()) == ["off"]
 
 
 def test_a_prompt_is_asked_only_with_the_cable_in_and_forgotten_when_off():
@@ -161,10 +145,10 @@ def test_a_prompt_is_asked_only_with_the_cable_in_and_forgotten_when_off():
     _, alone = do(rig_with(body), FitBattery(device="camera"), WakeUp(device="camera"), yes)
     assert alone[-1] == "camera asks nothing."
     bench, _ = do(rig_with(body), *BATTERIES, *JOIN, *PAIR, yes)
-    assert prove(bench.world, "record").ok
+    assert prove(bench, "record").ok
     restart = (Sleep(device="camera"), WakeUp(device="camera"))
     forgot, _ = do(rig_with(body), *BATTERIES, *JOIN, *PAIR, yes, *restart)
-    assert not prove(forgot.world, "record").ok
+    assert not prove(forgot, "record").ok
 
 
 def test_the_mode_decides_what_is_taken():
@@ -175,9 +159,9 @@ def test_the_mode_decides_what_is_taken():
     }
     body = camera(modes=modes, accepts=[{"functions": ["record"], "over": "usb", "when": {"mode": ["film"]}}])
     bench, _ = do(rig_with(body), *BATTERIES, *JOIN, *PAIR)
-    assert not prove(bench.world, "record").ok
+    assert not prove(bench, "record").ok
     bench, _ = do(rig_with(body), *BATTERIES, *JOIN, *PAIR, SetMode(device="camera", mode="film"))
-    assert prove(bench.world, "record").ok
+    assert prove(bench, "record").ok
 
 
 def test_a_network_is_left_when_an_end_goes_off_and_a_pairing_is_kept():
@@ -186,7 +170,7 @@ def test_a_network_is_left_when_an_end_goes_off_and_a_pairing_is_kept():
     on = [act for device in ("phone", "transmitter") for act in (FitBattery(device=device), WakeUp(device=device))]
     bench, seen = do(rig, *on, MeetByRadio(a=ends[0], b=ends[1]), Sleep(device="transmitter"))
     assert seen[-2] == "Connected."
-    assert bench.world.met == set()
+    assert bench[Radio].met == set()
 
 
 def test_a_radio_takes_no_more_peers_than_it_says():
@@ -212,7 +196,7 @@ def fed_rig(max_a=2.0, battery=None):
 
 def test_a_device_runs_from_the_feed_only_while_its_giver_is_awake():
     bench, _ = do(fed_rig(), FitBattery(device="grip"), *JOIN, *PAIR)
-    assert feeder_of(bench.world, "camera") == "grip"
+    assert now(bench).supply.root("camera") == "grip"
     bench, seen = do(fed_rig(), FitBattery(device="grip"), *JOIN, WakeUp(device="camera"))
     assert seen[-1] == "camera stays dark: no power."
 
@@ -224,13 +208,13 @@ def test_a_feed_that_is_too_weak_browns_out():
 
 def test_batteries_drain_and_an_empty_one_takes_down_what_it_feeds():
     bench, _ = do(fed_rig(), FitBattery(device="grip"), *JOIN, *PAIR)
-    before = bench.world.devices["grip"].battery_wh
-    bench.world.devices["grip"].battery_wh = 0.0005
-    more = sheet(WakeUp(device="grip"))
-    bench.do(more, 0)
+    before = bench[Power].battery_wh["grip"]
+    bench[Power].battery_wh["grip"] = 0.0005
+    bench.pass_time(1)
     assert before < 30 * 0.85
-    assert not bench.world.devices["camera"].is_awake
-    assert not bench.world.devices["grip"].is_awake
+    assert not bench[Waking].is_awake("camera")
+    assert not bench[Waking].is_awake("grip")
+    assert bench[Power].battery_wh["grip"] == 0
 
 
 def test_the_power_reading_is_energy_over_load():
@@ -266,8 +250,6 @@ def test_a_test_is_never_left_rolling():
 
 
 def test_a_step_left_out_names_what_fails_and_what_is_broken():
-    from isotact.core.conditions import conditions_of
-
     rig = demo()
     made = plan(rig)
     ran = run(rig, run_sheet(rig, made), skip={"answer:body.usb-question"}, conditions=conditions_of(rig, made))
@@ -285,7 +267,7 @@ def test_the_same_sheet_gives_the_same_film():
 
 def test_a_lamp_tells_waiting_from_linked_and_charging():
     def lamp(bench, device: str) -> str:
-        return next(look for look in looks_of(bench.world) if look.device == device).lamps[0].looks
+        return next(look for look in seen_of(bench) if look.device == device).lamps[0].looks
 
     states = [{"when": when, "over": "out", "looks": when} for when in ("linked", "waiting", "asleep")]
     host = grip(indicators=[{"id": "lamp", "name": "lamp", "place": "top", "states": states}])

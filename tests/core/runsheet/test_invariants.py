@@ -3,10 +3,10 @@
 from hypothesis import given, settings
 
 from isotact.core.bench import run, watch
-from isotact.core.conditions import conditions_of
 from isotact.core.model import ResolvedRig
+from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
-from isotact.core.wiring import plan
+from isotact.core.trades import conditions_of
 from tests.strategies import rigs
 
 
@@ -39,11 +39,11 @@ def test_stable_what_a_step_made_true_is_true_at_the_end(rig: ResolvedRig) -> No
     made = plan(rig)
     conditions = conditions_of(rig, made)
     sheet = run_sheet(rig, made)
-    seen = watch(rig, sheet, conditions)
+    seen = list(watch(rig, sheet, conditions))
     last_made = {key: number for number, step in enumerate(sheet.steps) for key in step.makes}
     for key, number in last_made.items():
-        for later in seen[number:]:
-            assert key in later["holds"], f"{key}, made by {sheet.steps[number].id}, is spoilt by {later['step']}"
+        for step, holding in seen[number:]:
+            assert key in holding, f"{key}, made by {sheet.steps[number].id}, is spoilt by {step}"
 
 
 @settings(max_examples=30)

@@ -2,11 +2,14 @@
 
 import pytest
 
+from isotact.core.model.keys import Key
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.steps import JOB_STAGES, Look, Plug, Step
-from isotact.core.runsheet import NoOrderError, run_sheet
-from isotact.core.runsheet.ordering import in_order
-from isotact.core.wiring import plan
+from isotact.core.model.words import JOB_STAGES
+from isotact.core.planning import plan
+from isotact.core.runsheet import NoOrderError, in_order, run_sheet
+from isotact.core.trades import Draft, StepGraph
+from isotact.core.trades.cables import Plug
+from isotact.core.trades.care import TakeALook
 from tests.rigs import demo
 
 
@@ -64,7 +67,7 @@ def test_the_network_is_joined_when_both_ends_are_awake():
 
 def test_what_is_off_the_gimbal_wakes_last():
     steps = sheet_of()
-    wakes = [step.device for step in steps if step.action.kind == "wake" and step.stage == "wake"]
+    wakes = [step.device for step in steps if step.act.kind == "wake" and step.stage == "wake"]
     assert wakes[-1] == "phone"
 
 
@@ -72,7 +75,7 @@ def test_a_step_names_ports_by_marking_and_place_and_warns_of_the_look_alike():
     step = next(step for step in sheet_of() if step.id == "plug:body.usb--gimbal.camera")
     text = " ".join(step.detail)
     assert "port marked “small camera” (right side of the roll arm, upper of two)" in text
-    assert "Look-alike! Tansy grip: not “small bolt” (right side of the roll arm, lower of two)." in text
+    assert step.avoid == ("Tansy grip: not “small bolt” (right side of the roll arm, lower of two)",)
     assert "crosses the tilt axis" in text
     assert step.title == "Plug B2: Brindle 2 to Tansy grip"
 
@@ -103,20 +106,22 @@ def test_settings_known_to_be_right_are_not_set_again():
 
 
 def test_steps_that_wait_for_each_other_are_refused():
-    def step(key: str, after: str) -> Step:
-        return Step(id=key, stage="wake", title=key, expect="", takes_s=1, action=Look(), after=(after,))
-
+    graph = StepGraph()
+    for name in "ab":
+        graph.add(Draft(key=Key.of(name), stage="wake", title=name, expect="", takes_s=1, act=TakeALook()))
+    graph.order(Key.of("a"), Key.of("b"))
+    graph.order(Key.of("b"), Key.of("a"))
     with pytest.raises(NoOrderError, match=r"These steps wait for each other: a, b\."):
-        in_order([step("a", "b"), step("b", "a")])
+        in_order(list(graph))
 
 
 def test_ties_are_broken_by_stage_then_tag():
-    def plug(tag: str) -> Step:
-        ends = LinkEnd(device="a", endpoint="x"), LinkEnd(device="b", endpoint="y")
-        action = Plug(tag=tag, a=ends[0], b=ends[1])
-        return Step(id=tag, stage="build", title=tag, expect="", takes_s=1, action=action, tag=tag)
-
-    assert [step.id for step in in_order([plug("A10"), plug("A2"), plug("A1")])] == ["A1", "A2", "A10"]
+    graph = StepGraph()
+    ends = LinkEnd(device="a", endpoint="x"), LinkEnd(device="b", endpoint="y")
+    for tag in ("A10", "A2", "A1"):
+        act = Plug(tag=tag, a=ends[0], b=ends[1])
+        graph.add(Draft(key=Key.of(tag), stage="build", title=tag, expect="", takes_s=1, act=act, tag=tag))
+    assert [str(node.key) for node in in_order(list(graph))] == ["A1", "A2", "A10"]
 
 
 def test_a_rig_that_keeps_nothing_has_an_empty_sheet():

@@ -889,17 +889,34 @@ export interface components {
          * @description Answer a prompt.
          */
         Answer: {
+            /** Device */
+            device: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "answer";
+            /** Prompt */
+            prompt: string;
+            /** Answer */
+            answer: string;
+        };
+        /**
+         * AnswerMissed
+         * @description The prompt was waved away, or answered otherwise.
+         */
+        AnswerMissed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "answer-missed";
             /** Device */
             device: string;
             /** Prompt */
             prompt: string;
             /** Answer */
-            answer: string;
+            answer?: string | null;
         };
         /**
          * Ask
@@ -934,10 +951,10 @@ export interface components {
             count: number;
         };
         /**
-         * Balance
+         * BalanceIt
          * @description Balance the whole payload.
          */
-        Balance: {
+        BalanceIt: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -945,6 +962,31 @@ export interface components {
             kind: "balance";
             /** Device */
             device: string;
+        };
+        /**
+         * BlowFuse
+         * @description The device takes power from nowhere: its own fuse has gone, or its contacts.
+         */
+        BlowFuse: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blow-fuse";
+            /** Device */
+            device: string;
+        };
+        /**
+         * BlowOutlet
+         * @description An outlet gives nothing any more.
+         */
+        BlowOutlet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "blow-outlet";
+            outlet: components["schemas"]["LinkEnd"];
         };
         /**
          * BusRole
@@ -1395,6 +1437,21 @@ export interface components {
             plugged: string[];
         };
         /**
+         * Dim
+         * @description Turn a screen down until nothing is seen on it.
+         */
+        Dim: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dim";
+            /** Device */
+            device: string;
+            /** Screen */
+            screen: string;
+        };
+        /**
          * Drawing
          * @description What the screens draw and print of a plan.
          */
@@ -1543,6 +1600,21 @@ export interface components {
             devices: number;
         };
         /**
+         * FirmwareOld
+         * @description The firmware is older than it was thought to be.
+         */
+        FirmwareOld: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "firmware-old";
+            /** Device */
+            device: string;
+            /** Version */
+            version: string;
+        };
+        /**
          * FitBattery
          * @description Put a charged battery in, or charge the one that is built in.
          */
@@ -1571,6 +1643,32 @@ export interface components {
             proof?: components["schemas"]["Proof"] | null;
         };
         /**
+         * HalfSeat
+         * @description Leave a plug not fully home.
+         */
+        HalfSeat: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "half-seat";
+        };
+        /**
+         * Hang
+         * @description A device hangs: its lamps are as they were, and it does nothing.
+         */
+        Hang: {
+            /** Device */
+            device: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hang";
+        };
+        /**
          * Hop
          * @description One step of a route: through a device (`link` empty) or over a link.
          */
@@ -1586,6 +1684,8 @@ export interface components {
             leaves?: string | null;
             /** Link */
             link?: string | null;
+            /** @description what passes over the link */
+            use?: components["schemas"]["Use"] | null;
             /**
              * Delay Ms
              * @default 0
@@ -1949,6 +2049,21 @@ export interface components {
             gear_module?: number | null;
         };
         /**
+         * LicenceGone
+         * @description A licence is not on the device.
+         */
+        LicenceGone: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "licence-gone";
+            /** Device */
+            device: string;
+            /** Licence */
+            licence: string;
+        };
+        /**
          * Link
          * @description Two ends that can be joined: by a cable (with or without an adapter), directly, or by radio.
          */
@@ -2060,26 +2175,15 @@ export interface components {
             made_on: number;
         };
         /**
-         * Look
-         * @description Look or take care; changes nothing on the bench.
-         */
-        Look: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "look";
-        };
-        /**
          * Looks
          * @description One state of an indicator: the first that applies is what a person sees.
          */
         Looks: {
             /**
              * When
-             * @enum {string}
+             * @description asleep, booting, asking, recording, linked, networked, waiting, charging or awake
              */
-            when: "asleep" | "booting" | "asking" | "recording" | "linked" | "networked" | "waiting" | "charging" | "awake";
+            when: string;
             /**
              * Over
              * @description the port or radio that is linked
@@ -2180,13 +2284,57 @@ export interface components {
          * @description Join a network or pair two radios.
          */
         MeetByRadio: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "meet-by-radio";
+        };
+        /**
+         * Misplug
+         * @description Put the plug at one end into the look-alike beside the right port.
+         */
+        Misplug: {
             a: components["schemas"]["LinkEnd"];
             b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "misplug";
+            wrong: components["schemas"]["LinkEnd"];
+        };
+        /**
+         * Miswire
+         * @description A cable wired for another family lies in the place of the right one.
+         */
+        Miswire: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "miswire";
+            /** Protocol */
+            protocol: string;
+        };
+        /**
+         * ModeWrong
+         * @description The device stands in another mode.
+         */
+        ModeWrong: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mode-wrong";
+            /** Device */
+            device: string;
+            /** Mode */
+            mode: string;
         };
         /**
          * Modes
@@ -2277,6 +2425,23 @@ export interface components {
             file: string;
         };
         /**
+         * NotTaken
+         * @description A setting was made and has not taken effect: the menu reads right, the device does as before.
+         */
+        NotTaken: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "not-taken";
+            /** Device */
+            device: string;
+            /** Setting */
+            setting: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * Number
          * @description A figure with its unit and how it was come by.
          */
@@ -2348,6 +2513,19 @@ export interface components {
              * @default []
              */
             kept: string[];
+        };
+        /**
+         * Part
+         * @description The two lose each other: on another network, or the pairing is gone.
+         */
+        Part: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "part";
         };
         /**
          * Passes
@@ -2539,6 +2717,12 @@ export interface components {
             requisites: components["schemas"]["Requisite"][];
             /** Routes */
             routes: components["schemas"]["Route"][];
+            /**
+             * Spares
+             * @description other ways over the same joins: there besides, or there once one mode or setting is another
+             * @default []
+             */
+            spares: components["schemas"]["Route"][];
             /** Wake Order */
             wake_order: components["schemas"]["WakePair"][];
             /** Unmet */
@@ -2568,6 +2752,8 @@ export interface components {
          * @description Join two ends: by the cable laid out under `tag`, or directly.
          */
         Plug: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2575,8 +2761,6 @@ export interface components {
             kind: "plug";
             /** Tag */
             tag: string;
-            a: components["schemas"]["LinkEnd"];
-            b: components["schemas"]["LinkEnd"];
             /**
              * End A
              * @default 1
@@ -2592,6 +2776,19 @@ export interface components {
              * @default false
              */
             direct: boolean;
+        };
+        /**
+         * PlugLate
+         * @description Plug a cable only when the device that looks for it at its start is already up.
+         */
+        PlugLate: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plug-late";
         };
         /**
          * Point
@@ -3006,6 +3203,19 @@ export interface components {
             promise: string;
         };
         /**
+         * PushHome
+         * @description Push both plugs home.
+         */
+        PushHome: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "push-home";
+        };
+        /**
          * Radio
          * @description A radio, and what it carries. Two radios can meet when their `system` is the same.
          */
@@ -3334,6 +3544,11 @@ export interface components {
              * @default false
              */
             look: boolean;
+            /**
+             * Wants
+             * @default []
+             */
+            wants: components["schemas"]["Want"][];
         };
         /**
          * Run
@@ -3360,6 +3575,19 @@ export interface components {
              * @default []
              */
             broken: string[];
+        };
+        /**
+         * RunFlat
+         * @description The battery is empty.
+         */
+        RunFlat: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "run-flat";
+            /** Device */
+            device: string;
         };
         /**
          * RunSheet
@@ -3505,17 +3733,34 @@ export interface components {
             delay_ms?: number | null;
         };
         /**
+         * SendAnother
+         * @description The picture leaves in another format than the menu says: it follows what is recorded.
+         */
+        SendAnother: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "send-another";
+            /** Device */
+            device: string;
+            /** Setting */
+            setting: string;
+            /** Value */
+            value: string;
+        };
+        /**
          * Set
          * @description Change a setting.
          */
         Set: {
+            /** Device */
+            device: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "set";
-            /** Device */
-            device: string;
             /** Setting */
             setting: string;
             /** Value */
@@ -3526,15 +3771,32 @@ export interface components {
          * @description Choose a mode.
          */
         SetMode: {
+            /** Device */
+            device: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "set-mode";
-            /** Device */
-            device: string;
             /** Mode */
             mode: string;
+        };
+        /**
+         * SetWrong
+         * @description A setting was changed behind one's back, or never made, and stands at another value in effect.
+         */
+        SetWrong: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "set-wrong";
+            /** Device */
+            device: string;
+            /** Setting */
+            setting: string;
+            /** Value */
+            value: string;
         };
         /**
          * Setting
@@ -3586,6 +3848,8 @@ export interface components {
             kind: "cable" | "device";
             /** Item */
             item: string;
+            /** Name */
+            name: string;
             /** Says */
             says: string;
             /** Wanted */
@@ -3717,13 +3981,13 @@ export interface components {
          * @description Switch a device off.
          */
         Sleep: {
+            /** Device */
+            device: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "sleep";
-            /** Device */
-            device: string;
         };
         /**
          * Stage
@@ -3785,6 +4049,12 @@ export interface components {
              * @default []
              */
             detail: string[];
+            /**
+             * Avoid
+             * @description look-alike ports to keep out of
+             * @default []
+             */
+            avoid: string[];
             /** Device */
             device?: string | null;
             /** Tag */
@@ -3793,8 +4063,8 @@ export interface components {
             expect: string;
             /** Takes S */
             takes_s: number;
-            /** Action */
-            action: components["schemas"]["LayOut"] | components["schemas"]["FitBattery"] | components["schemas"]["Plug"] | components["schemas"]["Balance"] | components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Answer"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Prove"] | components["schemas"]["Look"];
+            /** Act */
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true
@@ -3905,6 +4175,17 @@ export interface components {
             proven: boolean;
         };
         /**
+         * TakeALook
+         * @description Look or take care; changes nothing on the bench.
+         */
+        TakeALook: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+        };
+        /**
          * Takes
          * @description The answer for one promise: the cheapest set and the cheapest of another kind, or none at all.
          */
@@ -3994,6 +4275,19 @@ export interface components {
             says: string;
         };
         /**
+         * Unbalance
+         * @description Something has slipped, or an axis is locked.
+         */
+        Unbalance: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unbalance";
+            /** Device */
+            device: string;
+        };
+        /**
          * Unmet
          * @description A promise that the plan does not keep: proven impossible, and why.
          */
@@ -4019,6 +4313,19 @@ export interface components {
              * @default []
              */
             ways_out: string[];
+        };
+        /**
+         * Unplug
+         * @description Pull a cable, or take off what was mounted.
+         */
+        Unplug: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "unplug";
         };
         /**
          * Use
@@ -4137,17 +4444,53 @@ export interface components {
             second: string;
         };
         /**
+         * WakeTooEarly
+         * @description A device was up before the one for which it should have waited.
+         */
+        WakeTooEarly: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wake-too-early";
+            /** Device */
+            device: string;
+            /** Peer */
+            peer: string;
+        };
+        /**
          * WakeUp
          * @description Wake a device and wait until it is up.
          */
         WakeUp: {
+            /** Device */
+            device: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "wake";
+        };
+        /**
+         * Want
+         * @description What a route asks of a device: one of these values, or for firmware that or newer.
+         */
+        Want: {
             /** Device */
             device: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "mode" | "setting" | "answer" | "firmware" | "licence";
+            /**
+             * Key
+             * @description the setting or prompt; empty for mode, firmware and licence
+             * @default
+             */
+            key: string;
+            /** Values */
+            values: string[];
         };
         /**
          * WayPin
@@ -4163,6 +4506,21 @@ export interface components {
             promise: string;
             /** Over */
             over: string[];
+        };
+        /**
+         * WearOut
+         * @description The cable no longer carries one medium: broken inside, or a charge-only one in its place.
+         */
+        WearOut: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wear-out";
+            /** Medium */
+            medium: string;
         };
         /**
          * When

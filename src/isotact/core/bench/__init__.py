@@ -1,10 +1,8 @@
-"""A simulated rig on which a run sheet is carried out: small stand-ins driven by their profiles.
+"""A simulated rig on which a run sheet is carried out, by sheet or by hand.
 
-Knows what actions do and what a person would see; knows nothing of plans.
+What acts do belongs to their trades, what follows from them to the world; here they are done one after the other.
 """
 
-from isotact.core.bench.appearance import DeviceLook
-from isotact.core.bench.proving import Proof, prove
-from isotact.core.bench.running import Bench, Frame, Run, carry_through, run, watch
+from isotact.core.bench.running import Frame, Run, carry_out, carry_through, do, run, watch
 
-__all__ = ["Bench", "DeviceLook", "Frame", "Proof", "Run", "carry_through", "prove", "run", "watch"]
+__all__ = ["Frame", "Run", "carry_out", "carry_through", "do", "run", "watch"]

@@ -7,7 +7,7 @@ from pydantic import Field
 from isotact.core.model.base import Part
 from isotact.core.model.ports import EndpointRef, Upset, When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
-from isotact.core.model.words import FunctionId, Id, PictureFormat, Text
+from isotact.core.model.words import FunctionId, Id, JobStage, PictureFormat, Text
 
 
 class Value(Part):
@@ -16,6 +16,11 @@ class Value(Part):
     id: Id | PictureFormat
     name: Text
     upsets: list[Upset] = Field(default=[], description="what choosing it does besides")
+
+
+def name_of(values: list[Value], value: str) -> str:
+    """What the device calls one of `values`; the value itself where it knows none such."""
+    return next((one.name for one in values if one.id == value), value)
 
 
 class Modes(Part):
@@ -41,6 +46,15 @@ class Setting(Part):
     takes_s: Seconds = 20
     note: Text | None = None
 
+    def value_name(self, value: str) -> str:
+        """What the device calls a value."""
+        return name_of(self.values, value)
+
+    @property
+    def words(self) -> str:
+        """The menu path, top first."""
+        return " › ".join(self.path)
+
 
 class Prompt(Part):
     """A question that the device asks while it wakes."""
@@ -50,6 +64,10 @@ class Prompt(Part):
     joined: Id | None = Field(default=None, description="asked only when something is in this port")
     answers: list[Value] = Field(min_length=2)
     default: Id = Field(description="what it takes when nobody answers")
+
+    def value_name(self, value: str) -> str:
+        """What the device calls an answer."""
+        return name_of(self.answers, value)
 
 
 class Wake(Part):
@@ -92,6 +110,11 @@ class Surface(Part):
     dark_when_used: Id | None = Field(default=None, description="a screen that goes dark when this port is in use")
     rests: Literal["up", "middle", "down"] | None = Field(default=None, description="where a stick or switch must rest")
     pulse_us: tuple[int, int, int] | None = Field(default=None, description="low, rest and high, for a stick channel")
+
+    @property
+    def is_screen(self) -> bool:
+        """Whether a picture can be seen on it."""
+        return self.kind in ("screen", "touch")
 
 
 class Emits(Part):
@@ -154,7 +177,7 @@ class Shows(Part):
 class Looks(Part):
     """One state of an indicator: the first that applies is what a person sees."""
 
-    when: Literal["asleep", "booting", "asking", "recording", "linked", "networked", "waiting", "charging", "awake"]
+    when: Id = Field(description="asleep, booting, asking, recording, linked, networked, waiting, charging or awake")
     over: Id | None = Field(default=None, description="the port or radio that is linked")
     looks: Text
 
@@ -205,5 +228,5 @@ class Mount(Part):
 class Caution(Part):
     """A warning, and the stage of the job at which it matters."""
 
-    at: Literal["gather", "build", "inner-cables", "balance", "outer-cables", "menus", "wake", "pair", "lens", "prove"]
+    at: JobStage
     says: Text

@@ -33,6 +33,10 @@ class Conductor(Part):
         """Whether it is of `medium`, and wired for `wired` or for anything."""
         return self.medium == medium and (not self.wired_for or wired in self.wired_for)
 
+    def runs(self, first: int, second: int) -> bool:
+        """Whether something at end `first` comes out at end `second`."""
+        return self.between == (first, second) or (not self.one_way and self.between == (second, first))
+
 
 class CableType(Part):
     """A kind of cable, adapter or splitter. Two ends for a cable or adapter, three and more for a Y."""
@@ -49,6 +53,14 @@ class CableType(Part):
     gauge_awg: int | None = Field(default=None, ge=4, le=36)
     mass_g: Grams = 0
     note: Text | None = None
+
+    @property
+    def is_adapter(self) -> bool:
+        return self.kind == "adapter"
+
+    @property
+    def is_splitter(self) -> bool:
+        return self.kind == "splitter"
 
     @model_validator(mode="after")
     def _conductors_end_somewhere(self) -> "CableType":
@@ -72,3 +84,29 @@ class CableType(Part):
                 f"found {plugs} plugs on {len(self.ends)} ends; an adapter has one plug and one receptacle"
             )
         return self
+
+    def conducts(self, first: int, second: int, medium: str, wired: str) -> bool:
+        """Whether it brings `medium`, wired for `wired`, from end `first` to end `second`."""
+        return any(one.runs(first, second) and one.conducts(medium, wired) for one in self.carries)
+
+    def limit_of(self, medium: str) -> float | None:
+        """The amps that it stands on `medium`, where that is known."""
+        return min((one.max_a for one in self.carries if one.medium == medium and one.max_a is not None), default=None)
+
+    @property
+    def max_format(self) -> str | None:
+        """The most picture that it carries, where that is limited."""
+        return next((one.max_format for one in self.carries if one.max_format), None)
+
+
+def conducts(
+    cable: CableType | None, adapter: CableType | None, ends: tuple[int, int], medium: str, wired: str
+) -> bool:
+    """Whether a cable, with an adapter on it or none, brings `medium` from the first of `ends` to the second.
+
+    Bare contact conducts whatever both sides have. The one place where this is decided.
+    """
+    if cable is None:
+        return True
+    passes = adapter is None or any(one.conducts(medium, wired) for one in adapter.carries)
+    return passes and cable.conducts(*ends, medium, wired)

@@ -17,6 +17,13 @@ class LinkEnd(Part):
     def __str__(self) -> str:
         return f"{self.device}.{self.endpoint}"
 
+    # The bench asks for ends many thousand times a second: pydantic's own way of comparing is ten times slower.
+    def __hash__(self) -> int:
+        return hash((self.device, self.endpoint))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, LinkEnd) and (self.device, self.endpoint) == (other.device, other.endpoint)
+
 
 class Use(Part):
     """One thing a link carries: the role at either end, and which way it goes."""
@@ -25,6 +32,18 @@ class Use(Part):
     role_a: str
     role_b: str
     flow: Literal["a-to-b", "b-to-a", "both"]
+
+    @property
+    def is_power(self) -> bool:
+        return self.kind == "power"
+
+    @property
+    def is_picture(self) -> bool:
+        return self.kind == "video"
+
+    @property
+    def is_control(self) -> bool:
+        return self.kind == "control"
 
 
 class Link(Part):
@@ -45,6 +64,28 @@ class Link(Part):
     uses: tuple[Use, ...]
     axes: tuple[str, ...] = ()
 
+    @property
+    def is_radio(self) -> bool:
+        return self.kind == "radio"
+
+    @property
+    def is_cable(self) -> bool:
+        return self.kind == "cable"
+
+    @property
+    def is_direct(self) -> bool:
+        """Parts that mate, or a lead that is part of its device."""
+        return self.kind == "direct"
+
+    @property
+    def piece(self) -> str | None:
+        """What tells one cable from another: the links of one piece of a splitter share it. None: no cable."""
+        return (self.lead or self.id) if self.is_cable else None
+
+    @property
+    def ends(self) -> tuple[LinkEnd, LinkEnd]:
+        return self.a, self.b
+
     def far(self, device: str) -> LinkEnd:
         return self.b if self.a.device == device else self.a
 
@@ -56,8 +97,18 @@ class Hop(Part):
     enters: str | None = Field(default=None, description="endpoint/role, or surface, by which it comes in")
     leaves: str | None = None
     link: str | None = None
+    use: Use | None = Field(default=None, description="what passes over the link")
     delay_ms: float = 0
     words: str
+
+
+class Want(Part):
+    """What a route asks of a device: one of these values, or for firmware that or newer."""
+
+    device: Id
+    kind: Literal["mode", "setting", "answer", "firmware", "licence"]
+    key: str = Field(default="", description="the setting or prompt; empty for mode, firmware and licence")
+    values: tuple[str, ...]
 
 
 class Route(Part):
@@ -67,6 +118,7 @@ class Route(Part):
     hops: tuple[Hop, ...]
     delay_ms: float = 0
     look: bool = False
+    wants: tuple[Want, ...] = ()
 
 
 class Join(Part):
@@ -126,6 +178,16 @@ class Obstacle(Part):
     device: Id | None = None
     says: str
 
+    @property
+    def is_mendable(self) -> bool:
+        """Whether loading something, or thinking again, takes it away before the day."""
+        return self.kind in ("firmware", "licence", "school")
+
+    @property
+    def is_to_be_got(self) -> bool:
+        """Whether a cable is all that lacks."""
+        return self.kind == "cable"
+
 
 class Unmet(Part):
     """A promise that the plan does not keep: proven impossible, and why."""
@@ -172,6 +234,10 @@ class Plan(Part):
     choices: tuple[Choice, ...]
     requisites: tuple[Requisite, ...] = ()
     routes: tuple[Route, ...]
+    spares: tuple[Route, ...] = Field(
+        default=(),
+        description="other ways over the same joins: there besides, or there once one mode or setting is another",
+    )
     wake_order: tuple[WakePair, ...]
     unmet: tuple[Unmet, ...]
     cost: tuple[CostLine, ...]
@@ -184,6 +250,11 @@ class Plan(Part):
     def kept(self) -> tuple[str, ...]:
         """The ids of the promises that hold, in the order of the rig."""
         return tuple(route.promise for route in self.routes)
+
+    @property
+    def modes(self) -> dict[str, str]:
+        """Device -> the mode that the plan chooses for it."""
+        return {choice.device: choice.value for choice in self.choices if choice.kind == "mode"}
 
     def join_of(self, link: str) -> Join:
         return next(join for join in self.joins if join.link.id == link)

@@ -1,12 +1,13 @@
 """Where things are plugged in or heard: ports, radios, and the roles that each can take."""
 
+from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Part
 from isotact.core.model.units import Amps, Metres, Millimetres, Milliseconds, Volts
-from isotact.core.model.words import ConnectorId, Id, PictureFormat, Stage, Text, Version
+from isotact.core.model.words import CONNECTORS, ConnectorId, Id, PictureFormat, Stage, Text, Version
 
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
 """A port or radio of the same profile, and which of its roles: `usb/body-tether`, or just `hdmi`."""
@@ -31,8 +32,96 @@ class When(Part):
         value = self.settings[setting]
         return (value,) if isinstance(value, str) else tuple(value)
 
+    def knobs(self) -> Iterator[tuple[Literal["mode", "setting", "answer"], str, tuple[str, ...]]]:
+        """What it asks for that can be turned: kind (mode, setting or answer), key, the values that will do."""
+        if self.mode:
+            yield "mode", "", tuple(self.mode)
+        for key in self.settings:
+            yield "setting", key, self.allowed(key)
+        for key, answer in self.answers.items():
+            yield "answer", key, (answer,)
 
-class ControlRole(Part):
+
+Flow = Literal["a-to-b", "b-to-a", "both"]
+
+
+class BaseRole(Part):
+    """What every role answers, so that nobody has to ask which kind it is.
+
+    `gives` is True at the end that sends, False at the one that takes, None where it goes both ways. `conductor` is
+    the medium that it needs of a cable, and the name that the conductor must be wired for.
+    """
+
+    @property
+    def name(self) -> str:
+        """What a reference calls it."""
+        raise NotImplementedError
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        raise NotImplementedError
+
+    def fits(self, other: "Role") -> bool:
+        """Whether the two have anything to say to each other."""
+        raise NotImplementedError
+
+    @property
+    def spoken(self) -> tuple[str, ...]:
+        """What two roles must share to have anything to say to each other."""
+        return (type(self).__name__, self.name)
+
+    @property
+    def gives(self) -> bool | None:
+        return None
+
+    @property
+    def is_inlet(self) -> bool:
+        """Whether power comes in here."""
+        return False
+
+    @property
+    def is_outlet(self) -> bool:
+        """Whether power goes out here."""
+        return False
+
+    @property
+    def is_control(self) -> bool:
+        """Whether functions are spoken of here, so that a lamp can tell that the other end was found."""
+        return False
+
+    @property
+    def wake_rule(self) -> Literal["any", "peer-first", "self-first"]:
+        """Who must be awake first for the two ends to find each other."""
+        return "any"
+
+    @property
+    def notices_at_boot(self) -> bool:
+        """Whether this end looks for a cable only while it boots."""
+        return False
+
+    @property
+    def is_host(self) -> bool:
+        return False
+
+    @property
+    def pictures(self) -> tuple[str, ...]:
+        """The picture formats that it takes or gives, best first; none where no picture passes."""
+        return ()
+
+    @property
+    def picture_setting(self) -> str | None:
+        """The setting that chooses the format."""
+        return None
+
+    @property
+    def flow_from_here(self) -> Flow:
+        """Which way something goes when this role is at end a."""
+        if self.gives is None:
+            return "both"
+        return "a-to-b" if self.gives else "b-to-a"
+
+
+class ControlRole(BaseRole):
     """The port speaks a protocol by which functions are carried, either way."""
 
     kind: Literal["control"] = "control"
@@ -49,8 +138,34 @@ class ControlRole(Part):
     def name(self) -> str:
         return self.protocol
 
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return self.medium, self.protocol
 
-class VideoRole(Part):
+    @property
+    def is_control(self) -> bool:
+        return True
+
+    @property
+    def wake_rule(self) -> Literal["any", "peer-first", "self-first"]:
+        return self.wake
+
+    @property
+    def notices_at_boot(self) -> bool:
+        return self.joined_before_wake
+
+    @property
+    def is_host(self) -> bool:
+        return self.end == "host"
+
+    def fits(self, other: "Role") -> bool:
+        """The same protocol; a host faces a device, a peer a peer."""
+        if not isinstance(other, ControlRole) or self.protocol != other.protocol:
+            return False
+        return {self.end, other.end} in ({"host", "device"}, {"peer"})
+
+
+class VideoRole(BaseRole):
     """A picture leaves or enters here."""
 
     kind: Literal["video"] = "video"
@@ -64,8 +179,28 @@ class VideoRole(Part):
     def name(self) -> str:
         return self.signal
 
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return self.signal, self.signal
 
-class PowerRole(Part):
+    @property
+    def gives(self) -> bool:
+        return self.flow == "out"
+
+    @property
+    def pictures(self) -> tuple[str, ...]:
+        return tuple(self.formats)
+
+    @property
+    def picture_setting(self) -> str | None:
+        return self.format_setting
+
+    def fits(self, other: "Role") -> bool:
+        """The same signal, one end out and the other in."""
+        return isinstance(other, VideoRole) and self.signal == other.signal and self.flow != other.flow
+
+
+class PowerRole(BaseRole):
     """Power enters or leaves here."""
 
     kind: Literal["power"] = "power"
@@ -80,9 +215,32 @@ class PowerRole(Part):
     def name(self) -> str:
         return f"power-{self.flow}"
 
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return "power", "power"
+
+    @property
+    def gives(self) -> bool:
+        return self.flow == "out"
+
+    @property
+    def is_inlet(self) -> bool:
+        return not self.gives
+
+    @property
+    def is_outlet(self) -> bool:
+        return self.gives
+
     def takes(self, outlet: "PowerRole") -> bool:
         """Whether this inlet stands every voltage that `outlet` gives."""
         return self.min_v <= outlet.min_v and outlet.max_v <= self.max_v
+
+    def fits(self, other: "Role") -> bool:
+        """An outlet and an inlet that stands its volts."""
+        if not isinstance(other, PowerRole) or self.flow == other.flow:
+            return False
+        outlet, inlet = (self, other) if self.gives else (other, self)
+        return inlet.takes(outlet)
 
     @model_validator(mode="after")
     def _volts_in_order(self) -> "PowerRole":
@@ -93,7 +251,7 @@ class PowerRole(Part):
         return self
 
 
-class BusRole(Part):
+class BusRole(BaseRole):
     """A motor bus: daisy-chained, any end to any end."""
 
     kind: Literal["bus"] = "bus"
@@ -105,11 +263,82 @@ class BusRole(Part):
     def name(self) -> str:
         return self.bus
 
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return "bus", self.bus
+
+    def fits(self, other: "Role") -> bool:
+        """The same bus."""
+        return isinstance(other, BusRole) and self.bus == other.bus
+
 
 Role = Annotated[ControlRole | VideoRole | PowerRole | BusRole, Field(discriminator="kind")]
 
 
-class Port(Part):
+class Endpoint(Part):
+    """What ports and radios answer alike."""
+
+    @property
+    def words(self) -> str:
+        """How it is called, short: `port “CAM”`, or the radio's name."""
+        raise NotImplementedError
+
+    @property
+    def shown(self) -> tuple[str, str, str]:
+        """Marking, place and connector, as they stand on the map."""
+        raise NotImplementedError
+
+    @property
+    def air(self) -> str:
+        """The radio family; nothing for a socket."""
+        return ""
+
+    @property
+    def claimed_m(self) -> float | None:
+        """The range that is claimed for it in the open; None for a socket, and where nothing is claimed."""
+        return None
+
+    @property
+    def is_direct(self) -> bool:
+        """Whether it mates without a cable."""
+        return False
+
+    @property
+    def is_socket(self) -> bool:
+        """Whether something is plugged in here; a radio is not."""
+        return False
+
+    @property
+    def takes(self) -> int:
+        """How many things can be joined to it at a time."""
+        return 1
+
+    @property
+    def own_stage(self) -> Stage | None:
+        """The stage it sits on, where that is not its device's."""
+        return None
+
+    @property
+    def lead_mm(self) -> float | None:
+        """The length of its lead, where it ends in one."""
+        return None
+
+    @property
+    def gates(self) -> tuple[When, ...]:
+        """What must be true of the device for the whole endpoint to work."""
+        return ()
+
+    @property
+    def is_battery_bay(self) -> bool:
+        """Whether a dummy battery goes in here."""
+        return False
+
+    def looks_like(self, _other: "Endpoint") -> bool:
+        """Whether the same plug goes into both."""
+        return False
+
+
+class Port(Endpoint):
     """A socket, named by its marking and place so that nobody has to guess which of two it is."""
 
     id: Id
@@ -127,8 +356,44 @@ class Port(Part):
     roles: list[Role] = []
     note: Text | None = Field(default=None, description="said beside the port wherever it is shown")
 
+    @property
+    def words(self) -> str:
+        return f"port “{self.marking}”"
 
-class Radio(Part):
+    @property
+    def shown(self) -> tuple[str, str, str]:
+        return self.marking, self.place, CONNECTORS[self.connector].name
+
+    @property
+    def is_socket(self) -> bool:
+        return True
+
+    @property
+    def own_stage(self) -> Stage | None:
+        return self.stage
+
+    @property
+    def lead_mm(self) -> float | None:
+        return self.captive_mm
+
+    @property
+    def is_direct(self) -> bool:
+        """Whether two of its connector mate without a cable."""
+        return CONNECTORS[self.connector].direct
+
+    @property
+    def is_battery_bay(self) -> bool:
+        return self.connector == "battery-bay"
+
+    def looks_like(self, other: Endpoint) -> bool:
+        return isinstance(other, Port) and other.id != self.id and other.connector == self.connector
+
+    def mates(self, other: "Port") -> bool:
+        """Whether the two go straight into each other."""
+        return self.connector == other.connector
+
+
+class Radio(Endpoint):
     """A radio, and what it carries. Two radios can meet when their `system` is the same."""
 
     id: Id
@@ -146,3 +411,37 @@ class Radio(Part):
     delay_ms: Milliseconds = 0
     roles: list[Role] = []
     when: When = When()
+
+    @property
+    def words(self) -> str:
+        return self.name
+
+    @property
+    def shown(self) -> tuple[str, str, str]:
+        return self.name, "radio", self.system
+
+    @property
+    def air(self) -> str:
+        return self.system
+
+    @property
+    def claimed_m(self) -> float | None:
+        return self.range_m
+
+    @property
+    def takes(self) -> int:
+        return self.peers
+
+    @property
+    def gates(self) -> tuple[When, ...]:
+        return (self.when,)
+
+    @property
+    def is_guest(self) -> bool:
+        """Whether this end joins the other, so that it is here that a person does it."""
+        return self.part in ("station", "receiver")
+
+    @property
+    def is_network(self) -> bool:
+        """Whether it is left when an end goes off; a pairing is kept."""
+        return self.joins_by == "network"

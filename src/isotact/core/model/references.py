@@ -2,16 +2,13 @@
 
 from collections import Counter
 from collections.abc import Iterable, Iterator
-from typing import TYPE_CHECKING
 
 from isotact.core.model.ports import When
 from isotact.core.model.problems import Fault, Path, nearest
-
-if TYPE_CHECKING:
-    from isotact.core.model.profile import Profile
+from isotact.core.model.profile_fields import ProfileFields
 
 
-def whens(profile: "Profile") -> Iterator[tuple[Path, When]]:
+def whens(profile: ProfileFields) -> Iterator[tuple[Path, When]]:
     """Every `when` in the profile, with the path to it."""
     for field in ("emits", "accepts", "relays", "makes", "passes", "shows"):
         for index, item in enumerate(getattr(profile, field)):
@@ -24,7 +21,7 @@ def whens(profile: "Profile") -> Iterator[tuple[Path, When]]:
         yield ("radios", index, "when"), radio.when
 
 
-def profile_faults(profile: "Profile") -> Iterator[Fault]:
+def profile_faults(profile: ProfileFields) -> Iterator[Fault]:
     """Every wrong reference in `profile`, in document order of the sections."""
     yield from _twice(profile)
     yield from _endpoints(profile)
@@ -33,7 +30,7 @@ def profile_faults(profile: "Profile") -> Iterator[Fault]:
     yield from _defaults(profile)
 
 
-def _twice(profile: "Profile") -> Iterator[Fault]:
+def _twice(profile: ProfileFields) -> Iterator[Fault]:
     for field in ("surfaces", "settings", "indicators"):
         yield from _repeats((field,), [item.id for item in getattr(profile, field)])
     ends = [("ports", number, end.id) for number, end in enumerate(profile.ports)]
@@ -65,7 +62,7 @@ _WAYS: tuple[tuple[str, str, tuple[str, ...]], ...] = (
 _TOUCHED = (("emits", "surface"), ("accepts", "surface"), ("shows", "screen"))
 
 
-def _endpoints(profile: "Profile") -> Iterator[Fault]:
+def _endpoints(profile: ProfileFields) -> Iterator[Fault]:
     for field, key, kinds in _WAYS:
         for number, item in enumerate(getattr(profile, field)):
             if getattr(item, key) is not None:
@@ -75,7 +72,7 @@ def _endpoints(profile: "Profile") -> Iterator[Fault]:
             yield from _endpoint(profile, ("exclusive", row, number), ref, ())
 
 
-def _surfaces(profile: "Profile") -> Iterator[Fault]:
+def _surfaces(profile: ProfileFields) -> Iterator[Fault]:
     for field, key in _TOUCHED:
         for number, item in enumerate(getattr(profile, field)):
             if getattr(item, key) is not None:
@@ -90,7 +87,7 @@ def _surfaces(profile: "Profile") -> Iterator[Fault]:
             yield from _one_of(path, "port", surface.dark_when_used, [p.id for p in profile.ports])
 
 
-def _endpoint(profile: "Profile", path: Path, ref: str, kinds: tuple[str, ...]) -> Iterator[Fault]:
+def _endpoint(profile: ProfileFields, path: Path, ref: str, kinds: tuple[str, ...]) -> Iterator[Fault]:
     if profile.role(ref, *kinds):
         return
     end_id, _, role_name = ref.partition("/")
@@ -108,7 +105,7 @@ def _endpoint(profile: "Profile", path: Path, ref: str, kinds: tuple[str, ...]) 
         )
 
 
-def _conditions(profile: "Profile") -> Iterator[Fault]:
+def _conditions(profile: ProfileFields) -> Iterator[Fault]:
     modes = [value.id for value in profile.modes.values] if profile.modes else []
     prompts = {prompt.id: prompt for prompt in profile.wake.prompts} if profile.wake else {}
     settings = {setting.id: setting for setting in profile.settings}
@@ -130,7 +127,7 @@ def _conditions(profile: "Profile") -> Iterator[Fault]:
             yield from _one_of((*path, "licence"), "licence", when.licence, profile.licences)
 
 
-def _defaults(profile: "Profile") -> Iterator[Fault]:
+def _defaults(profile: ProfileFields) -> Iterator[Fault]:
     if profile.modes:
         yield from _one_of(("modes", "factory"), "mode", profile.modes.factory, [v.id for v in profile.modes.values])
     settings = {setting.id: [value.id for value in setting.values] for setting in profile.settings}

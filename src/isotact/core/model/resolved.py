@@ -4,12 +4,14 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
+from isotact.core.model.behaviour import Prompt, name_of
 from isotact.core.model.cable import CableType
-from isotact.core.model.ports import Port, Radio, Role
+from isotact.core.model.ports import Port, PowerRole, Radio, Role
 from isotact.core.model.problems import Fault, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
+from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, PortPoint, Rig
-from isotact.core.model.words import Stage
+from isotact.core.model.words import Stage, version_key
 
 
 @dataclass(frozen=True)
@@ -53,10 +55,15 @@ class Placed:
     def role(self, endpoint: str, name: str) -> Role:
         return self._roles[endpoint, name]
 
+    def power_role(self, endpoint: str, name: str) -> PowerRole:
+        """A role by which power goes in or out. Raises LookupError where it is another."""
+        role = self.role(endpoint, name)
+        if not isinstance(role, PowerRole):
+            raise LookupError(f"{self.id}.{endpoint}/{name} is no feed")
+        return role
+
     def stage_of(self, endpoint: str) -> Stage:
-        end = self.endpoint(endpoint)
-        own = end.stage if isinstance(end, Port) else None
-        return own or self.stage
+        return self.endpoint(endpoint).own_stage or self.stage
 
     def port_words(self, endpoint: str) -> str:
         """A port by its marking and place, a radio by its name."""
@@ -64,6 +71,61 @@ class Placed:
         if isinstance(end, Port):
             return f"{self.name}, port marked “{end.marking}” ({end.place})"
         return f"{self.name}, {end.name}"
+
+    def mode_name(self, mode: str) -> str:
+        """What the device calls one of its modes."""
+        return name_of(self.profile.modes.values, mode) if self.profile.modes else mode
+
+    def prompt(self, key: str) -> Prompt:
+        """A prompt by its id."""
+        wake = self.profile.wake
+        return next(prompt for prompt in (wake.prompts if wake else []) if prompt.id == key)
+
+    def values_of(self, kind: str, key: str) -> tuple[str, ...]:
+        """Every value that a mode, setting or answer can have, in the order of the profile."""
+        if kind == "mode":
+            return tuple(value.id for value in self.profile.modes.values) if self.profile.modes else ()
+        if kind == "setting":
+            return tuple(value.id for value in self.profile.setting(key).values)
+        return tuple(value.id for value in self.prompt(key).answers)
+
+    def knob_words(self, kind: str, key: str, value: str) -> str:
+        """A mode, setting or answer with its value, as the device words it."""
+        if kind == "mode":
+            return f"{self.mode_name(value)} mode"
+        if kind == "setting":
+            setting = self.profile.setting(key)
+            return f"{setting.words}: {setting.value_name(value)}"
+        prompt = self.prompt(key)
+        return f"when it asks “{prompt.asks}”: {prompt.value_name(value)}"
+
+    def port(self, key: str) -> Port:
+        """A port by its id. Raises LookupError where there is none."""
+        end = self.endpoint(key)
+        if not isinstance(end, Port):
+            raise LookupError(f"{self.id}.{key} is no port")
+        return end
+
+    @property
+    def firmware_now(self) -> str | None:
+        """The firmware that is on it, as far as is known; where nothing is known, new enough for all it does."""
+        if self.device.firmware is not None:
+            return self.device.firmware
+        asked = [when.firmware for _, when in whens(self.profile) if when.firmware is not None]
+        known = [self.profile.firmware] if self.profile.firmware is not None else []
+        return max((*known, *asked), key=version_key, default=None)
+
+    @property
+    def usable_wh(self) -> float | None:
+        """What its own battery gives before it switches off, from full; None without one."""
+        battery = self.profile.power.inner_battery if self.profile.power else None
+        return battery.energy_wh * battery.usable if battery is not None else None
+
+    @property
+    def runs_alone(self) -> bool:
+        """Whether it has a battery of its own that it can run from."""
+        battery = self.profile.power.inner_battery if self.profile.power else None
+        return battery is not None and battery.feeds_only is None
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,8 +143,7 @@ class ResolvedRig:
 
     def runs_alone(self, device: str) -> bool:
         """Whether a device has a battery of its own that it can run from."""
-        power = self.devices[device].profile.power
-        return power is not None and power.inner_battery is not None and power.inner_battery.feeds_only is None
+        return self.devices[device].runs_alone
 
     def __getitem__(self, key: str) -> Placed:
         return self.devices[key]

@@ -1,7 +1,7 @@
 """A rig: one camera's build, its bag of cables, and what was promised to whom."""
 
 from collections.abc import Iterator
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
@@ -53,6 +53,18 @@ class ControlPromise(Part):
     at: Point
     to: Id | None = Field(default=None, description="the device that must carry it out; left out: whichever does")
     weight: int = Field(default=3, ge=1, le=9, description="how much it matters")
+    is_routed: ClassVar[bool] = True
+    is_picture: ClassVar[bool] = False
+
+    @property
+    def worked(self) -> str | None:
+        """The function that is worked, if any."""
+        return self.function
+
+    @property
+    def place(self) -> str | None:
+        """The device at which it is proven; None when all of them are looked at."""
+        return self.at.device
 
 
 class PicturePromise(Part):
@@ -65,6 +77,21 @@ class PicturePromise(Part):
     within_ms: Milliseconds | None = None
     look: Literal["any", "with", "clean"] = "any"
     weight: int = Field(default=3, ge=1, le=9, description="how much it matters")
+    is_routed: ClassVar[bool] = True
+    is_picture: ClassVar[bool] = True
+
+    @property
+    def worked(self) -> str | None:
+        return None
+
+    @property
+    def place(self) -> str | None:
+        return self.at.device
+
+    @property
+    def looks_wanted(self) -> tuple[bool, ...]:
+        """Whether the look may be on the picture, must be, or must not."""
+        return {"any": (True, False), "with": (True,), "clean": (False,)}[self.look]
 
 
 class PowerPromise(Part):
@@ -75,6 +102,17 @@ class PowerPromise(Part):
     who: Text
     hours_h: Hours
     weight: int = Field(default=3, ge=1, le=9, description="how much it matters")
+    is_picture: ClassVar[bool] = False
+    is_routed: ClassVar[bool] = False
+    """It has no way of its own: it is about every device in use."""
+
+    @property
+    def worked(self) -> str | None:
+        return None
+
+    @property
+    def place(self) -> str | None:
+        return None
 
 
 Promise = Annotated[ControlPromise | PicturePromise | PowerPromise, Field(discriminator="kind")]
@@ -124,6 +162,7 @@ class CablePin(Part):
     a: PortPoint
     b: PortPoint
     cable: Id | None = None
+    about: ClassVar[None] = None
 
 
 class KeepOutPin(Part):
@@ -131,6 +170,7 @@ class KeepOutPin(Part):
 
     kind: Literal["keep-out"] = "keep-out"
     at: PortPoint
+    about: ClassVar[None] = None
 
 
 class OffPin(Part):
@@ -138,6 +178,7 @@ class OffPin(Part):
 
     kind: Literal["off"] = "off"
     device: Id
+    about: ClassVar[None] = None
 
 
 class WayPin(Part):
@@ -146,6 +187,11 @@ class WayPin(Part):
     kind: Literal["way"] = "way"
     promise: Id
     over: list[Annotated[str, Field(max_length=300)]] = Field(max_length=12)
+
+    @property
+    def about(self) -> str:
+        """The promise that it is about."""
+        return self.promise
 
 
 Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="kind")]
@@ -177,6 +223,24 @@ class Rig(Part):
                 "references", "{count} wrong references", {"count": len(faults), "faults": faults}
             )
         return self
+
+    @property
+    def routed(self) -> list[ControlPromise | PicturePromise]:
+        """The promises that take a way, in their order: all but those about hours of power."""
+        return [promise for promise in self.promises if not isinstance(promise, PowerPromise)]
+
+    @property
+    def pictures(self) -> list[PicturePromise]:
+        """The promised pictures, in their order."""
+        return [promise for promise in self.promises if isinstance(promise, PicturePromise)]
+
+    @property
+    def lasting(self) -> list[PowerPromise]:
+        """The promised hours, in their order."""
+        return [promise for promise in self.promises if isinstance(promise, PowerPromise)]
+
+    def promise(self, key: str) -> Promise:
+        return next(promise for promise in self.promises if promise.id == key)
 
     def device(self, key: str) -> Device:
         return next(device for device in self.devices if device.id == key)

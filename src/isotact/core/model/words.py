@@ -1,15 +1,18 @@
 """The closed vocabularies of the trade: connectors, functions, stages, picture formats."""
 
 import re
+from collections.abc import Container
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, StringConstraints
 
 from isotact.core.model.problems import nearest
 
-Id = Annotated[str, StringConstraints(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=64)]
+ID_PATTERN = r"^[a-z0-9]+(-[a-z0-9]+)*$"
+ID_LENGTH = 64
+Id = Annotated[str, StringConstraints(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 Text = Annotated[str, StringConstraints(min_length=1, max_length=400, strip_whitespace=True)]
 Version = Annotated[str, StringConstraints(pattern=r"^\d+(\.\d+){0,3}$")]
 """A dotted firmware version. Quote it in YAML: 2.10 unquoted is the number 2.1."""
@@ -24,6 +27,14 @@ class Stage(StrEnum):
     HANDLES = "handles"
     OFF_GIMBAL = "off-gimbal"
 
+
+JobStage = Literal[
+    "gather", "build", "inner-cables", "balance", "outer-cables", "menus", "wake", "pair", "lens", "prove"
+]
+JOB_STAGES: tuple[JobStage, ...] = (
+    "gather", "build", "inner-cables", "balance", "outer-cables", "menus", "wake", "pair", "lens", "prove",
+)  # fmt: skip
+"""The stages of the job in their order: each step belongs to one."""
 
 STAGES = tuple(Stage)
 AXES = ("tilt", "roll", "pan", "off")
@@ -93,6 +104,8 @@ class Function:
     name: str
     act: str
     seen: str
+    rolls: bool = False
+    """Whether working it leaves something rolling that has to be stopped again."""
 
 
 FUNCTIONS: dict[str, Function] = {
@@ -100,6 +113,7 @@ FUNCTIONS: dict[str, Function] = {
         "record",
         "press once, wait two seconds, press again",
         "the record lamp lights and the timecode runs, then both stop",
+        rolls=True,
     ),
     "focus": Function(
         "focus", "turn from end to end", "the focus ring or distance scale moves both ways, the right way round"
@@ -167,3 +181,12 @@ def pixels_rate(picture: str) -> float:
     """Lines squared times rate: orders formats by how much picture a second they carry."""
     lines, _, rate = picture.replace("i", "p").partition("p")
     return int(lines) ** 2 * float(rate)
+
+
+def free_id(stem: str, taken: Container[str]) -> str:
+    """`stem`, or `stem-2` and so on where that is taken already; never longer than an id may be."""
+    key, number = stem[:ID_LENGTH], 2
+    while key in taken:
+        tail = f"-{number}"
+        key, number = f"{stem[: ID_LENGTH - len(tail)].rstrip('-')}{tail}", number + 1
+    return key

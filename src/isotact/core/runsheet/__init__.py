@@ -1,9 +1,10 @@
-"""Conditions put in an order in which each can be made true and stays true.
+"""From a plan to ordered steps: a sheet that can be carried out and stays carried out.
 
-Reads conditions and steps only; what a step does to a rig is the bench's affair.
+What a step does and what it makes true belongs to its trade; here they are only tied together and put in order.
 """
 
-from isotact.core.runsheet.building import run_sheet
-from isotact.core.runsheet.ordering import NoOrderError
+from isotact.core.runsheet.building import graph_of, run_sheet
+from isotact.core.runsheet.ordering import NoOrderError, in_order
+from isotact.core.runsheet.sheet import RunSheet, Step
 
-__all__ = ["NoOrderError", "run_sheet"]
+__all__ = ["NoOrderError", "RunSheet", "Step", "graph_of", "in_order", "run_sheet"]

@@ -4,16 +4,18 @@ import heapq
 from collections import defaultdict
 from collections.abc import Collection
 
+from isotact.core.model.keys import Key
 from isotact.core.model.problems import IsotactError
-from isotact.core.model.steps import JOB_STAGES, Step
+from isotact.core.model.words import JOB_STAGES
+from isotact.core.trades import Node
 
 
 class NoOrderError(IsotactError):
     """The steps wait for each other in a ring. A plan whose wake order is sound never gives one."""
 
 
-def in_order(steps: list[Step], balance_last: bool = False, last: Collection[str] = ()) -> list[Step]:
-    """`steps` so that each comes after what it names in `after`; ties by stage, device and id.
+def in_order(nodes: list[Node], balance_last: bool = False, last: Collection[str] = ()) -> list[Node]:
+    """`nodes` so that each comes after what it names in `after`; ties by stage, device and name.
 
     `balance_last` is the second school: every cable first, then balance once. Devices in `last` come
     after the others of their stage.
@@ -22,15 +24,16 @@ def in_order(steps: list[Step], balance_last: bool = False, last: Collection[str
     if balance_last:
         stages.remove("balance")
         stages.insert(stages.index("outer-cables") + 1, "balance")
-    known = {step.id: step for step in steps}
-    waiting = {step.id: {key for key in step.after if key in known} for step in steps}
-    followers: dict[str, list[str]] = defaultdict(list)
+    known = {node.key: node for node in nodes}
+    waiting = {node.key: {key for key in node.after if key in known} for node in nodes}
+    followers: dict[Key, list[Key]] = defaultdict(list)
     for key, before in waiting.items():
         for other in before:
             followers[other].append(key)
+    # Keys are compared by the words of their rank alone: the last of it is the key's own text, which no two share.
     ready = [(_rank(known[key], stages, last), key) for key, before in waiting.items() if not before]
     heapq.heapify(ready)
-    ordered: list[Step] = []
+    ordered: list[Node] = []
     while ready:
         _, key = heapq.heappop(ready)
         ordered.append(known[key])
@@ -38,18 +41,15 @@ def in_order(steps: list[Step], balance_last: bool = False, last: Collection[str
             waiting[other].discard(key)
             if not waiting[other]:
                 heapq.heappush(ready, (_rank(known[other], stages, last), other))
-    if len(ordered) != len(steps):
-        left = ", ".join(sorted(set(known) - {step.id for step in ordered}))
+    if len(ordered) != len(nodes):
+        left = ", ".join(sorted(str(key) for key in set(known) - {node.key for node in ordered}))
         raise NoOrderError(f"These steps wait for each other: {left}.")
     return ordered
 
 
-_WITHIN = {"lay-out": 0, "fit-battery": 1, "look": 9}
-
-
-def _rank(step: Step, stages: list[str], last: Collection[str]) -> tuple[int, int, bool, str, int, str]:
-    device = step.device or ""
-    visit = 0 if step.id.startswith("menu-wake") else 2 if step.id.startswith("menu-sleep") else 1
-    by_kind = _WITHIN.get(step.action.kind, 5) if step.stage == "gather" else 0
-    by_tag = "" if step.stage == "menus" else (step.tag or "")
-    return stages.index(step.stage), by_kind, device in last, by_tag.rjust(4) + device, visit, step.id
+def _rank(node: Node, stages: list[str], last: Collection[str]) -> tuple[int, int, bool, str, int, str]:
+    draft = node.draft
+    device = draft.device or ""
+    within = draft.act.gather_rank if node.stage == "gather" else 0
+    by_tag = "" if node.stage == "menus" else (draft.tag or "")
+    return stages.index(node.stage), within, device in last, by_tag.rjust(4) + device, node.visit, str(node.key)

@@ -20,8 +20,6 @@ export function StepCard({
   onBack?: () => void;
   onNext?: () => void;
 }) {
-  const warnings = (step.detail ?? []).filter((line) => line.startsWith("Look-alike"));
-  const lines = (step.detail ?? []).filter((line) => !line.startsWith("Look-alike"));
   return (
     <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
       <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4" tabIndex={0}>
@@ -35,13 +33,13 @@ export function StepCard({
       </p>
       <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
       <ul className="space-y-1.5 text-xl leading-snug">
-        {lines.map((line) => (
+        {(step.detail ?? []).map((line) => (
           <li key={line}>{line}</li>
         ))}
       </ul>
-      {warnings.map((line) => (
-        <p key={line} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 text-lg leading-snug font-semibold">
-          {line}
+      {(step.avoid ?? []).map((words) => (
+        <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 text-lg leading-snug font-semibold">
+          Look-alike! {words}.
         </p>
       ))}
       </div>

@@ -1,0 +1,30 @@
+"""One plan beside another: alternatives, what it takes, functions matrix, a day's rigs, schools, single joins, pins.
+
+All of these build the planner's model again and ask it something else; none has rules of its own.
+"""
+
+from isotact.core.comparing.alternatives import Alternative, PictureWay, alternatives, picture_ways
+from isotact.core.comparing.asking import JoinAnswer, PinCost, ask_join, pin_costs
+from isotact.core.comparing.matrix import Matrix, functions_matrix
+from isotact.core.comparing.schools import Advice, advise
+from isotact.core.comparing.sharing import Day, plan_day
+from isotact.core.comparing.taking import Takes, what_it_takes
+
+__all__ = [
+    "Advice",
+    "Alternative",
+    "Day",
+    "JoinAnswer",
+    "Matrix",
+    "PictureWay",
+    "PinCost",
+    "Takes",
+    "advise",
+    "alternatives",
+    "ask_join",
+    "functions_matrix",
+    "picture_ways",
+    "pin_costs",
+    "plan_day",
+    "what_it_takes",
+]

@@ -1,0 +1,173 @@
+"""Other plans: the best that differ in their routes, and all the ways to a picture, compared."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+
+from isotact.core.model.base import Part
+from isotact.core.model.plan import Plan
+from isotact.core.model.problems import NotFoundError
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
+from isotact.core.planning.choosing.building import build
+from isotact.core.planning.choosing.model import Choosing
+from isotact.core.planning.choosing.pinning import goes_over
+from isotact.core.planning.choosing.pricing import aim, gain
+from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.finding.requirements import Requirements, obstacles
+from isotact.core.planning.finding.searching import Searched, search
+from isotact.core.planning.finding.ways import Way, has_look
+from isotact.core.planning.planner import useful_links
+from isotact.core.planning.writing import Status, taken_routes, write_plan
+from isotact.core.telling.figures import Figures, figures, route_words
+from isotact.core.telling.words import promise_words
+
+TIME_LIMIT_S = 10.0
+WayClass = tuple[tuple[str, str, str], ...]
+"""A way told coarsely: per crossing the two kinds of device, and what is spoken between them."""
+
+
+class Alternative(Part):
+    """A plan, and in what it differs from the first."""
+
+    plan: Plan
+    figures: Figures
+    differs: tuple[str, ...]
+    over: dict[Id, tuple[str, ...]]
+    """Promise -> the joins of its way, as a pin writes them: to adopt it, pin these."""
+
+
+class PictureWay(Part):
+    """One way to bring a picture to a screen; `figures` are those of the best plan that uses it."""
+
+    devices: tuple[str, ...]
+    says: str
+    delay_ms: float
+    look: bool
+    possible: bool
+    because: str = ""
+    over: tuple[str, ...]
+    figures: Figures | None = None
+    kept: tuple[Id, ...] = ()
+    lost: tuple[str, ...] = ()
+    cables: tuple[str, ...] = ()
+
+
+def way_class(rig: ResolvedRig, way: Way) -> WayClass:
+    """`way` so coarsely that like devices, like ports and like cables make no difference."""
+    if not way.crossings:
+        return ((rig[way.legs[0].device].profile.id, "", ""),)
+    return tuple(
+        (rig[crossing.at.device].profile.id, crossing.use.role_a, rig[crossing.to.device].profile.id)
+        for crossing in way.crossings
+    )
+
+
+def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S) -> list[Alternative]:
+    """The best plan and up to `count` - 1 others, best first, each with a route that none before it has."""
+    found = search(rig)
+    c = build(rig, useful_links(rig, found), found.options)
+    aim(c)
+    made: list[Alternative] = []
+    for _ in range(count):
+        solver, verdict = solve(c.model, limit_s)
+        if verdict not in ("optimal", "feasible"):
+            break
+        status: Status = "proven-optimal" if verdict == "optimal" and not found.cut_short else "best-so-far"
+        plan = write_plan(c, solver, found.links, status, found.cut_short)
+        taken = taken_routes(c, solver)
+        over = {key: tuple(sorted(goes_over(needs.way))) for key, needs in taken.items()}
+        first = made[0].plan if made else plan
+        made.append(
+            Alternative(plan=plan, figures=figures(rig, plan), differs=tuple(_differs(rig, first, plan)), over=over)
+        )
+        _cut(c, taken)
+    return made
+
+
+def _cut(c: Choosing, taken: dict[str, Requirements]) -> None:
+    """From now on some promise goes another way than in `taken`; to drop one is no other way."""
+    others = []
+    for promise, ways in c.options.items():
+        mine = way_class(c.rig, taken[promise].way) if promise in taken else None
+        others += [c.route[promise, number] for number, needs in enumerate(ways) if way_class(c.rig, needs.way) != mine]
+    c.model.add_bool_or(others)
+
+
+def _differs(rig: ResolvedRig, first: Plan, other: Plan) -> list[str]:
+    routes = {route.promise: route for route in first.routes}
+    now = {route.promise: route for route in other.routes}
+    says = []
+    for promise in rig.rig.promises:
+        old, new = routes.get(promise.id), now.get(promise.id)
+        words = promise_words(rig, promise)
+        if old and not new:
+            says.append(f"Loses {words}.")
+        elif new and not old:
+            says.append(f"Gains {words}.")
+        elif old and new and route_words(rig, old) != route_words(rig, new):
+            says.append(f"{words[0].upper()}{words[1:]}: {route_words(rig, new)}.")
+    return says
+
+
+def picture_ways(rig: ResolvedRig, promise_id: str, limit_s: float = TIME_LIMIT_S) -> list[PictureWay]:
+    """Every way to the screen of a picture promise, told apart as people would, the simplest first.
+
+    Raises NotFoundError when the rig has no picture promise of that id.
+    """
+    known = {promise.id: promise for promise in rig.rig.pictures}
+    if promise_id not in known:
+        raise NotFoundError("picture promise", promise_id, known)
+    found = search(rig)
+    c = build(rig, useful_links(rig, found), found.options)
+    groups: dict[WayClass, list[int]] = defaultdict(list)
+    for number, needs in enumerate(found.options[promise_id]):
+        groups[way_class(rig, needs.way)].append(number)
+    ways = [_possible(c, found, promise_id, numbers, limit_s) for numbers in groups.values()]
+    seen = set(groups)
+    for needs in found.ruled_out[promise_id]:
+        if way_class(rig, needs.way) not in seen:
+            seen.add(way_class(rig, needs.way))
+            because = " ".join(one.says for one in obstacles(rig, known[promise_id], needs))
+            ways.append(_described(rig, needs, because))
+    return sorted(ways, key=lambda way: (not way.possible, len(way.devices), way.delay_ms, way.says))
+
+
+def _described(rig: ResolvedRig, needs: Requirements, because: str) -> PictureWay:
+    way = needs.way
+    names = tuple(dict.fromkeys(rig[leg.device].name for leg in way.legs))
+    return PictureWay(
+        devices=names,
+        says=" to ".join(names),
+        delay_ms=way.delay_ms,
+        look=has_look(way),
+        possible=not because,
+        because=because,
+        over=tuple(sorted(goes_over(way))),
+    )
+
+
+def _possible(c: Choosing, found: Searched, promise: str, numbers: list[int], limit_s: float) -> PictureWay:
+    """The best plan that takes one of these like ways."""
+    rig = c.rig
+    ahead = 1 << 44  # above every weight of promises and pins together
+    c.model.maximize(gain([c]) + ahead * sum(c.route[promise, number] for number in numbers))
+    solver, verdict = solve(c.model, limit_s)
+    needs = c.options[promise]
+    if verdict not in ("optimal", "feasible"):
+        return _described(rig, needs[numbers[0]], "There was no time to look at it.")
+    taken = [number for number in numbers if solver.value(c.route[promise, number])]
+    if not taken:
+        return _described(rig, needs[numbers[0]], "It cannot be fed, set or plugged with what is here.")
+    plan = write_plan(c, solver, found.links, "proven-optimal", found.cut_short)
+    lost = [promise_words(rig, one) for one in rig.rig.promises if one.id not in plan.kept]
+    joins = [join for join in plan.joins if promise in join.promises and join.link.cable]
+    cables = [f"{join.tag} {rig.cables[join.link.cable or ''].name}" for join in joins]
+    return _described(rig, needs[taken[0]], "").model_copy(
+        update={
+            "figures": figures(rig, plan),
+            "kept": plan.kept,
+            "lost": tuple(lost),
+            "cables": tuple(cables),
+        }
+    )

@@ -1,0 +1,163 @@
+"""Which devices of the catalogue could help a promise: a search over what is spoken, before any cable is thought of.
+
+The whole catalogue at once would be too much for the planner, so this finds the few that lie on a way to the
+promise. Plugs, cables, feeds and all else are left to the planner.
+"""
+
+import heapq
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
+from itertools import count
+
+from isotact.core.model.legs import Leg, legs_of, look_after
+from isotact.core.model.ports import Port, PowerRole, Role
+from isotact.core.model.profile import Profile
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import ControlPromise, Device, PicturePromise, Promise
+from isotact.core.model.words import Stage
+
+MAX_NEW = 4
+MAX_DEVICES = 7
+MAX_FOUND = 24
+MAX_STEPS = 30_000
+PREFIX = "get-"
+"""Devices that are not in the rig are named by this and their profile."""
+
+
+def new_devices(profiles: Mapping[str, Profile], rig: ResolvedRig) -> dict[str, Placed]:
+    """One of each profile, as it would be if it were brought. Another camera would answer another question."""
+    named = {
+        f"{PREFIX}{key}"[:64].rstrip("-"): profile for key, profile in sorted(profiles.items()) if not profile.makes
+    }
+    return {
+        key: Placed(Device(id=key, profile=profile.id), profile)
+        for key, profile in named.items()
+        if key not in rig.devices
+    }
+
+
+def helpful(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -> list[frozenset[str]]:
+    """Sets of new devices that lie on a way of `promise`, the smallest first; the empty set first of all."""
+    brought = new_devices(profiles, rig)
+    if not isinstance(promise, ControlPromise | PicturePromise):
+        return [frozenset(), *(frozenset([key]) for key in _feeders(rig, brought, list(rig.devices.values())))]
+    found = _Reach(rig, brought).sets(promise)
+    return list(dict.fromkeys([frozenset[str](), *found]))
+
+
+def feeders_for(rig: ResolvedRig, profiles: Mapping[str, Profile], new: frozenset[str]) -> list[str]:
+    """New sources of power that could feed what has no battery of its own among `new` and the rig, lightest first."""
+    brought = new_devices(profiles, rig)
+    hungry = [brought[key] for key in sorted(new) if brought[key].profile.power and not brought[key].runs_alone]
+    return [key for key in _feeders(rig, brought, hungry) if key not in new][:2]
+
+
+def _feeders(rig: ResolvedRig, brought: dict[str, Placed], hungry: list[Placed]) -> list[str]:
+    inlets = [(port, role) for placed in hungry for port in placed.profile.ports for role in _powers(port, "in")]
+    able = []
+    for key, placed in brought.items():
+        battery = placed.profile.power.inner_battery if placed.profile.power else None
+        if battery is None or placed.profile.carrier is not None:
+            continue  # nobody brings another gimbal to feed something
+        outlets = [(port, role) for port in placed.profile.ports for role in _powers(port, "out")]
+        if any(
+            inlet.takes(outlet) and _could_mate(rig, port, other)
+            for port, outlet in outlets
+            for other, inlet in inlets
+            if inlet.feeds == "run"
+        ):
+            able.append(key)
+    return sorted(able, key=lambda key: (brought[key].profile.mass_g, key))
+
+
+def _powers(port: Port, flow: str) -> list[PowerRole]:
+    return [role for role in port.roles if isinstance(role, PowerRole) and role.flow == flow]
+
+
+def _could_mate(rig: ResolvedRig, one: Port, other: Port) -> bool:
+    if one.is_direct or one.captive_mm or other.captive_mm:
+        return one.mates(other)
+    wanted = sorted([one.connector, other.connector])
+    return any(sorted(end.connector for end in cable.ends) == wanted for cable in rig.cables.values())
+
+
+class _Reach:
+    """Best-first search from where a promise starts to where it ends; new devices are what it costs."""
+
+    def __init__(self, rig: ResolvedRig, brought: dict[str, Placed]) -> None:
+        self.rig = rig
+        self.all = {**rig.devices, **brought}
+        self.brought = brought
+        self.legs = [leg for placed in self.all.values() for leg in legs_of(placed)]
+        self._entering: dict[tuple[str, ...], list[tuple[Leg, Role]]] = defaultdict(list)
+        for leg in self.legs:
+            if leg.enters:
+                role, radio = self._role(leg.device, leg.enters)
+                self._entering[(*role.spoken, radio)].append((leg, role))
+
+    def _role(self, device: str, node: tuple[str, str]) -> tuple[Role, str]:
+        placed = self.all[device]
+        end = placed.endpoint(node[0])
+        return placed.role(*node), end.air
+
+    def sets(self, promise: ControlPromise | PicturePromise) -> Iterator[frozenset[str]]:
+        function = promise.worked
+        order = count()
+        starts = [leg for leg in self.legs if leg.enters is None and self._starts(leg, promise)]
+        ahead: list[tuple[int, int, int, tuple[Leg, ...]]] = [
+            (self._price(leg.device), 1, next(order), (leg,)) for leg in starts
+        ]
+        heapq.heapify(ahead)
+        seen: set[frozenset[str]] = set()
+        for _ in range(MAX_STEPS):
+            if not ahead or len(seen) >= MAX_FOUND:
+                return
+            price, length, _, legs = heapq.heappop(ahead)
+            last = legs[-1]
+            if last.leaves is None:
+                new = frozenset(leg.device for leg in legs if leg.device in self.brought)
+                if self._ends(legs, promise) and new not in seen and not any(old <= new for old in seen if old):
+                    seen.add(new)
+                    yield new
+                continue
+            if length >= MAX_DEVICES:
+                continue
+            for leg in self._next(last, {leg.device for leg in legs}, function):
+                dearer = price + self._price(leg.device)
+                if dearer <= MAX_NEW:
+                    heapq.heappush(ahead, (dearer, length + 1, next(order), (*legs, leg)))
+
+    def _price(self, device: str) -> int:
+        return int(device in self.brought)
+
+    def _next(self, last: Leg, been: set[str], function: str | None) -> Iterator[Leg]:
+        role, radio = self._role(last.device, last.leaves or ("", ""))
+        for leg, other in self._entering[(*role.spoken, radio)]:
+            carries = function in leg.functions if function else not leg.functions
+            if carries and leg.device not in been and role.fits(other) and self._could_stand(last, leg):
+                yield leg
+
+    def _could_stand(self, one: Leg, other: Leg) -> bool:
+        """A picture that has left the gimbal by radio is not led back; a mount joins what sits together."""
+        stages = [self.all[leg.device].stage for leg in (one, other)]
+        port = self.all[other.device].endpoint(other.enters[0]) if other.enters else None
+        if port is not None and port.is_direct and stages[0] != stages[1]:
+            return False
+        video = not other.functions and port is not None and port.is_socket
+        return not (video and stages[0] == Stage.OFF_GIMBAL != stages[1])
+
+    def _starts(self, leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
+        if isinstance(promise, PicturePromise):
+            return leg.starts_picture and leg.device in self.rig.devices
+        at = (promise.at.device, promise.at.surface)
+        return (leg.device, leg.surface) == at and promise.function in leg.functions
+
+    def _ends(self, legs: tuple[Leg, ...], promise: ControlPromise | PicturePromise) -> bool:
+        last = legs[-1]
+        if isinstance(promise, ControlPromise):
+            return promise.function in last.functions and promise.to in (None, last.device)
+        at = (promise.at.device, promise.at.surface)
+        if not last.ends_picture or (last.device, last.surface) != at:
+            return False
+        in_time = promise.within_ms is None or sum(leg.delay_ms for leg in legs) <= promise.within_ms
+        return in_time and look_after(legs) in promise.looks_wanted

@@ -1,0 +1,158 @@
+"""Every single fault of a rig put in once: does the condition break, which promises fall, which looks show it."""
+
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Iterator
+
+from isotact.core.bench import carry_through
+from isotact.core.model.base import Part
+from isotact.core.model.keys import Item, Key
+from isotact.core.model.plan import Plan
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
+from isotact.core.runsheet import run_sheet
+from isotact.core.telling import promise_words
+from isotact.core.trades import Condition, Fault, Look, conditions_of, lamps, perform
+from isotact.core.world import World, prove
+from isotact.core.world.seeing import Lamps, lamp_look, prompt_shown, screen_look
+
+
+class Covered(Part):
+    """One fault of one condition, as it turns out.
+
+    `standing` are promises that need the condition and hold all the same; `seen_by` the ids of the looks that read
+    otherwise than on the sound rig; `alike` the faults that no look tells from this one.
+    """
+
+    rig: Id
+    condition: str
+    fault: str
+    says: str
+    still_holds: bool
+    standing: tuple[Id, ...]
+    fallen: tuple[Id, ...]
+    seen_by: tuple[str, ...]
+    alike: tuple[str, ...] = ()
+
+
+def coverage(rig: ResolvedRig, plan: Plan) -> list[Covered]:
+    """One row per fault of every condition of `plan`, each put into a rig on which its run sheet was carried out."""
+    conditions = conditions_of(rig, plan)
+    sound = carry_through(rig, run_sheet(rig, plan, conditions))
+    looks = list(looks_at(rig, plan, conditions))
+    before = _readings(sound, looks)
+    rows: list[tuple[Covered, tuple[str, ...]]] = []
+    for condition, fault in faults_of(rig, conditions):
+        broken = put_in(sound, fault)
+        readings = _readings(broken, looks)
+        rows.append((_row(rig, plan, condition, fault, broken, before, readings, looks), readings))
+    return list(_with_alike(rows))
+
+
+def faults_of(rig: ResolvedRig, conditions: Iterable[Condition]) -> Iterator[tuple[Condition, Fault]]:
+    """Every single fault, with the condition that it breaks."""
+    for condition in conditions:
+        for fault in condition.faults(rig):
+            yield condition, fault
+
+
+def put_in(world: World, fault: Fault) -> World:
+    """A fork of `world` with one fault in it, settled. The world itself stays as it is."""
+    other = world.fork()
+    perform(other, fault.act)
+    return other
+
+
+def looks_at(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> Iterator[Look]:
+    """All that can be looked at, each once: the checks of the conditions, lamps, screens, prompts, and the proofs."""
+    known: dict[Key, Look] = {}
+    for condition in conditions:
+        look = condition.look(rig)
+        known.setdefault(look.id, look)
+    yield from known.values()
+    tell = lamps()
+    for device in dict.fromkeys(feed.device for feed in plan.feeds):
+        yield from _of_device(rig, device, tell)
+    for promise in rig.rig.promises:
+        if promise.id in plan.kept:
+            yield Look(
+                id=Key.of("prove", promise.id),
+                says=f"Work it: {promise_words(rig, promise)}.",
+                seconds=15,
+                where=promise.place,
+                read=_prover(promise.id),
+            )
+
+
+def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Look]:
+    """What is seen of a device without touching it."""
+    placed = rig[device]
+    for indicator in placed.profile.indicators:
+        yield Look(
+            id=Key.of("lamp", Item(device, indicator.id)),
+            says=f"Look at the {indicator.name} of {placed.name} ({indicator.place}).",
+            seconds=2,
+            where=device,
+            read=lambda world, one=indicator: lamp_look(world, device, one, tell).looks,  # type: ignore[misc]
+        )
+    for surface in placed.profile.surfaces:
+        if surface.is_screen:
+            yield Look(
+                id=Key.of("screen", Item(device, surface.id)),
+                says=f"Look at the {surface.name} of {placed.name}.",
+                seconds=2,
+                where=device,
+                read=lambda world, key=surface.id: _shown(world, device, key),  # type: ignore[misc]
+            )
+    if placed.profile.wake is not None and placed.profile.wake.prompts:
+        yield Look(
+            id=Key.of("prompt", device),
+            says=f"See whether {placed.name} asks something.",
+            seconds=2,
+            where=device,
+            read=lambda world: prompt_shown(world, device) or "asks nothing",
+        )
+
+
+def _shown(world: World, device: str, surface: str) -> str:
+    look = screen_look(world, device, surface)
+    return look.shows if look.delay_ms is None else f"{look.shows}, {look.delay_ms:g} ms late"
+
+
+def _prover(promise: str) -> Callable[[World], str]:
+    return lambda world: (proof := prove(world, promise)).seen + proof.reading
+
+
+def _readings(world: World, looks: list[Look]) -> tuple[str, ...]:
+    return tuple(look.read(world) for look in looks)
+
+
+def _row(
+    rig: ResolvedRig,
+    plan: Plan,
+    condition: Condition,
+    fault: Fault,
+    broken: World,
+    before: tuple[str, ...],
+    readings: tuple[str, ...],
+    looks: list[Look],
+) -> Covered:
+    fallen = tuple(promise for promise in plan.kept if not prove(broken, promise).ok)
+    return Covered(
+        rig=rig.rig.id,
+        condition=str(condition.key),
+        fault=fault.id,
+        says=fault.says,
+        still_holds=condition.holds(broken),
+        standing=tuple(promise for promise in condition.promises if promise not in fallen),
+        fallen=fallen,
+        seen_by=tuple(str(look.id) for look, one, other in zip(looks, before, readings, strict=True) if one != other),
+    )
+
+
+def _with_alike(rows: list[tuple[Covered, tuple[str, ...]]]) -> Iterator[Covered]:
+    groups: dict[tuple[str, ...], list[str]] = defaultdict(list)
+    for row, readings in rows:
+        groups[readings].append(f"{row.condition}/{row.fault}")
+    for row, readings in rows:
+        mine = f"{row.condition}/{row.fault}"
+        yield row.model_copy(update={"alike": tuple(other for other in groups[readings] if other != mine)})

@@ -1,0 +1,112 @@
+"""What goes on inside a device: legs from one of its ends to another, for functions and for pictures."""
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+
+from isotact.core.model.ports import When
+from isotact.core.model.resolved import Placed
+
+Node = tuple[str, str]
+"""An endpoint of a device and the role it takes there."""
+
+
+@dataclass(frozen=True, eq=False)
+class Leg:
+    """A way through one device. Each is itself: two are never equal.
+
+    `enters` is None where a signal starts (at `surface`, or as the camera's picture), `leaves` is
+    None where it ends (carried out, or shown on `surface`).
+    """
+
+    device: str
+    kind: str
+    enters: Node | None
+    leaves: Node | None
+    whens: tuple[When, ...]
+    functions: frozenset[str] = frozenset()
+    surface: str | None = None
+    delay_ms: float = 0
+    look: str = "keeps"
+
+    @property
+    def starts_picture(self) -> bool:
+        """Whether the camera's picture starts here."""
+        return self.kind in ("makes", "own-picture")
+
+    @property
+    def starts_outside(self) -> bool:
+        """Whether a function is sent out from a surface here."""
+        return self.enters is None and self.leaves is not None
+
+    @property
+    def is_taken(self) -> bool:
+        """Whether a function from outside is carried out here."""
+        return self.enters is not None and self.leaves is None and bool(self.functions)
+
+    @property
+    def ends_picture(self) -> bool:
+        """Whether a picture is shown here."""
+        return self.kind in ("shows", "own-picture")
+
+
+def legs_of(placed: Placed) -> Iterator[Leg]:
+    """Every leg that the profile of `placed` has, whatever its present state."""
+    yield from _function_legs(placed)
+    yield from _picture_legs(placed)
+
+
+def _function_legs(placed: Placed) -> Iterator[Leg]:
+    profile, key = placed.profile, placed.id
+    for emits in profile.emits:
+        node, whens = _node(placed, emits.over, "control", "bus")
+        functions = frozenset(emits.functions)
+        yield Leg(key, "emits", None, node, (emits.when, *whens), functions, emits.surface)
+    for accepts in profile.accepts:
+        functions = frozenset(accepts.functions)
+        if accepts.over is None:
+            yield Leg(key, "own", None, None, (accepts.when,), functions, accepts.surface)
+            continue
+        node, whens = _node(placed, accepts.over, "control", "bus")
+        yield Leg(key, "accepts", node, None, (accepts.when, *whens), functions)
+    for relays in profile.relays:
+        enters, whens_in = _node(placed, relays.over, "control", "bus")
+        leaves, whens_out = _node(placed, relays.to, "control", "bus")
+        whens = (relays.when, *whens_in, *whens_out)
+        yield Leg(key, "relays", enters, leaves, whens, frozenset(relays.functions), delay_ms=relays.delay_ms)
+
+
+def _picture_legs(placed: Placed) -> Iterator[Leg]:
+    profile, key = placed.profile, placed.id
+    for makes in profile.makes:
+        node, whens = _node(placed, makes.over, "video")
+        look = "adds" if makes.look else "strips"
+        yield Leg(key, "makes", None, node, (makes.when, *whens), delay_ms=makes.delay_ms, look=look)
+    for passes in profile.passes:
+        enters, whens_in = _node(placed, passes.over, "video")
+        leaves, whens_out = _node(placed, passes.to, "video")
+        whens = (passes.when, *whens_in, *whens_out)
+        yield Leg(key, "passes", enters, leaves, whens, delay_ms=passes.delay_ms, look=passes.look)
+    for shows in profile.shows:
+        if shows.over is None:
+            yield Leg(key, "own-picture", None, None, (shows.when,), surface=shows.screen, delay_ms=shows.delay_ms)
+            continue
+        node, whens = _node(placed, shows.over, "video")
+        shown = (shows.when, *whens)
+        yield Leg(key, "shows", node, None, shown, surface=shows.screen, delay_ms=shows.delay_ms, look=shows.look)
+
+
+def _node(placed: Placed, ref: str, *kinds: str) -> tuple[Node, tuple[When, ...]]:
+    found = placed.profile.role(ref, *kinds)
+    if found is None:
+        raise LookupError(f"{placed.profile.id}: '{ref}' names no single role")
+    end, role = found
+    whens = tuple(when for when in (role.when, *end.gates) if when != When())
+    return (end.id, role.name), whens
+
+
+def look_after(legs: Iterable[Leg]) -> bool:
+    """Whether a picture that has gone through `legs` carries the look."""
+    look = False
+    for leg in legs:
+        look = leg.look == "adds" or (look and leg.look == "keeps")
+    return look

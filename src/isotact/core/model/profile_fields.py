@@ -1,0 +1,115 @@
+"""A profile: what a kind of device is. One YAML file each; `docs/profile-format.md` explains every field."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from isotact.core.model.base import Part
+from isotact.core.model.behaviour import (
+    Accepts,
+    Carrier,
+    Caution,
+    Emits,
+    Indicator,
+    Lens,
+    Makes,
+    Modes,
+    Motor,
+    Mount,
+    Passes,
+    Power,
+    Relays,
+    Setting,
+    Shows,
+    Surface,
+    Wake,
+)
+from isotact.core.model.ports import EndpointRef, Port, Radio, Role
+from isotact.core.model.units import Grams, Millimetres
+from isotact.core.model.words import Id, Stage, Text, Version
+
+DeviceKind = Literal[
+    "camera-body",
+    "lens",
+    "gimbal",
+    "transmitter",
+    "receiver",
+    "monitor",
+    "phone",
+    "motor",
+    "driver",
+    "hand-unit",
+    "finger-wheel",
+    "battery",
+    "power-bank",
+    "splitter",
+    "network-grip",
+    "radio-remote",
+    "converter",
+    "module",
+    "plate",
+    "matte-box",
+    "controller",
+]
+
+
+class ProfileFields(Part):
+    """The fields of a profile, not yet checked for whether its references lead somewhere."""
+
+    format: Literal["isotact/profile"]
+    version: Literal[1]
+    id: Id
+    name: Text
+    kind: DeviceKind
+    summary: Text
+    mass_g: Grams
+    size_mm: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    stage: Stage
+    firmware: Version | None = Field(default=None, description="the newest that this profile was written for")
+    licences: list[Id] = Field(default=[], description="licences that can be loaded on it")
+    ports: list[Port] = []
+    radios: list[Radio] = []
+    modes: Modes | None = None
+    settings: list[Setting] = []
+    wake: Wake | None = Field(default=None, description="left out for what is never switched on, such as a lens")
+    power: Power | None = None
+    surfaces: list[Surface] = []
+    indicators: list[Indicator] = []
+    emits: list[Emits] = []
+    accepts: list[Accepts] = []
+    relays: list[Relays] = []
+    makes: list[Makes] = []
+    passes: list[Passes] = []
+    shows: list[Shows] = []
+    exclusive: list[list[EndpointRef]] = Field(default=[], description="groups of which only one may be used at a time")
+    mounts: list[Mount] = []
+    lens: Lens | None = None
+    motor: Motor | None = None
+    carrier: Carrier | None = None
+    cautions: list[Caution] = []
+    care: list[Caution] = Field(default=[], description="steps that are good manners, said at that stage")
+    notes: Text | None = None
+
+    @property
+    def endpoints(self) -> dict[str, Port | Radio]:
+        ends: list[Port | Radio] = [*self.ports, *self.radios]
+        return {end.id: end for end in ends}
+
+    def setting(self, key: str) -> Setting:
+        return next(setting for setting in self.settings if setting.id == key)
+
+    def surface(self, key: str) -> Surface:
+        return next(surface for surface in self.surfaces if surface.id == key)
+
+    def role(self, ref: str, *kinds: str) -> tuple[Port | Radio, Role] | None:
+        """The endpoint and role that `ref` names, or None. Unqualified refs must be unambiguous."""
+        end_id, _, role_name = ref.partition("/")
+        end = self.endpoints.get(end_id)
+        if end is None:
+            return None
+        fits = [
+            role
+            for role in end.roles
+            if (not kinds or role.kind in kinds) and (not role_name or role.name == role_name)
+        ]
+        return (end, fits[0]) if len(fits) == 1 else None

@@ -1,0 +1,11 @@
+"""What we choose: the ways that there are, the best choice between them, and the reasons for what cannot be kept.
+
+Knows nothing of steps, worlds or screens; what compares several plans belongs to `comparing`.
+"""
+
+from isotact.core.planning.choosing.solving import Watch, warm_up
+from isotact.core.planning.finding.candidates import candidates
+from isotact.core.planning.finding.searching import search
+from isotact.core.planning.planner import plan, plan_only
+
+__all__ = ["Watch", "candidates", "plan", "plan_only", "search", "warm_up"]

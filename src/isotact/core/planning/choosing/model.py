@@ -1,0 +1,89 @@
+"""The variables of one rig's constraint model, its constraints by named groups. What they mean is in `building`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from isotact.core.model.plan import Link
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.planning.choosing.solving import new_model
+from isotact.core.planning.finding.candidates import Span
+from isotact.core.planning.finding.requirements import Change, Knob, Requirements
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+Group = tuple[str, tuple[str, ...]]
+"""What a constraint is about: a kind and a key."""
+
+
+@dataclass(frozen=True)
+class Terms:
+    """On what terms a model is built.
+
+    `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
+    rig's alone; else whoever builds several rigs into one model shares it out. `flowing`: promises whose ways are not
+    listed, and the `knobs` that these may turn.
+    """
+
+    guarded: bool = False
+    extra: int = 0
+    own_stock: bool = True
+    flowing: frozenset[str] = frozenset()
+    knobs: frozenset[Knob] = frozenset()
+
+
+PLAIN = Terms()
+"""The terms of an ordinary plan."""
+
+
+@dataclass
+class Choosing:
+    """The variables of one rig's model. `guards` is filled only when the model is built to be questioned."""
+
+    rig: ResolvedRig
+    links: dict[str, Link]
+    options: dict[str, list[Requirements]]
+    terms: Terms = PLAIN
+    spans: dict[str, Span] = field(default_factory=dict)
+    model: cp_model.CpModel = field(default_factory=new_model)
+    link: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    lead: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    span: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    route: dict[tuple[str, int], cp_model.IntVar] = field(default_factory=dict)
+    kept: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    value: dict[Knob, dict[str, cp_model.IntVar]] = field(default_factory=dict)
+    awake: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    battery: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    load_mw: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
+    guards: dict[Group, cp_model.IntVar] = field(default_factory=dict)
+    pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
+    """Cable type -> one variable per piece that could be laid."""
+    got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    change: dict[Change, cp_model.IntVar] = field(default_factory=dict)
+    obeyed: list[cp_model.IntVar] = field(default_factory=list)
+    """Per pin of the rig, whether it is obeyed."""
+
+    @property
+    def guarded(self) -> bool:
+        return self.terms.guarded
+
+    def add(self, group: Group, constraint: cp_model.BoundedLinearExpression | bool) -> cp_model.Constraint:
+        """Add a constraint under its group."""
+        made = self.model.add(constraint)
+        if self.guarded:
+            made.only_enforce_if(self.guard(group))
+        return made
+
+    def clause(self, group: Group, literals: Iterable[cp_model.LiteralT]) -> None:
+        """At least one of `literals` holds."""
+        extra = [self.guard(group).negated()] if self.guarded else []
+        self.model.add_bool_or([*literals, *extra])
+
+    def guard(self, group: Group) -> cp_model.IntVar:
+        """The literal that switches the constraints of `group` on; made at its first use."""
+        if group not in self.guards:
+            self.guards[group] = self.model.new_bool_var(f"guard {group}")
+        return self.guards[group]

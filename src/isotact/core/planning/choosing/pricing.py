@@ -1,0 +1,78 @@
+"""What every variable of a choice costs, and the aim: most promises first, then the least cost."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import TYPE_CHECKING
+
+from isotact.core.model.plan import Link
+from isotact.core.planning.choosing import costs
+from isotact.core.planning.choosing.model import Choosing
+from isotact.core.planning.finding.requirements import knob_now
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+FINE = 1000
+"""Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
+
+
+def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
+    """Per kind of cost, how many units each variable stands for."""
+    lines: dict[str, list[tuple[int, cp_model.IntVar]]] = defaultdict(list)
+    for link in c.links.values():
+        lines["axis"].append((len(link.axes), c.link[link.id]))
+        if not link.lead:
+            _price_of_piece(c, lines, link, c.link[link.id])
+    for lead, var in c.lead.items():
+        _price_of_piece(c, lines, next(link for link in c.links.values() if link.lead == lead), var)
+    for knob, values in c.value.items():
+        now = knob_now(c.rig[knob[0]], knob)
+        for value, var in values.items():
+            if value != now:
+                lines[knob[1]].append((1, var))
+    for var in c.awake.values():
+        lines["device"].append((1, var))
+    for promise in c.rig.rig.pictures:
+        for number, needs in enumerate(c.options.get(promise.id, [])):
+            lines["delay"].append((costs.delay_units(needs.way.delay_ms), c.route[promise.id, number]))
+    return lines
+
+
+def _price_of_piece(
+    c: Choosing, lines: dict[str, list[tuple[int, cp_model.IntVar]]], link: Link, var: cp_model.IntVar
+) -> None:
+    lines["join" if link.is_cable else link.kind].append((1, var))
+    if link.adapter:
+        lines["adapter"].append((1, var))
+    length = sum(c.rig.cables[key].length_mm for key in (link.cable, link.adapter) if key)
+    lines["length"].append((costs.length_units(length), var))
+
+
+def aim(c: Choosing) -> None:
+    """Obey the pins; keep the most promises by weight; among those the cheapest; then by the order of the profiles."""
+    c.model.maximize(gain([c]))
+
+
+def gain(several: list[Choosing], besides: int = 0) -> cp_model.LinearExpr:
+    """What is to be made most of, over the rigs of one model. `besides` is the most that is priced elsewhere."""
+    points = [pair for c in several for pair in points_of(c)]
+    dear = 1 + besides + sum(abs(weight) for weight, _ in points)
+    kept = [(dear * promise.weight, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
+    first = dear * (1 + sum(promise.weight for c in several for promise in c.rig.rig.promises))
+    obeyed = [(first, var) for c in several for var in c.obeyed]
+    return _sum(kept) + _sum(obeyed) - _sum(points)
+
+
+def points_of(c: Choosing) -> list[tuple[int, cp_model.IntVar]]:
+    """The price of everything that can be chosen, in thousandths of a point."""
+    points = [
+        (FINE * costs.WORDS[kind][1] * count, var) for kind, items in price(c).items() for count, var in items if count
+    ]
+    return points + [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
+
+
+def _sum(terms: list[tuple[int, cp_model.IntVar]]) -> cp_model.LinearExpr:
+    from ortools.sat.python import cp_model
+
+    return cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms])

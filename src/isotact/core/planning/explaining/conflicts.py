@@ -1,0 +1,170 @@
+"""Turns a minimal conflicting set into sentences that say who wants what."""
+
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
+from typing import Literal, cast
+
+from isotact.core.model.behaviour import Accepts, Relays
+from isotact.core.model.plan import Obstacle
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import Promise
+from isotact.core.model.words import FUNCTIONS
+from isotact.core.planning.choosing.model import Group
+from isotact.core.planning.choosing.pinning import pin_words
+from isotact.core.planning.finding.candidates import Span
+from isotact.core.planning.finding.requirements import Knob, Requirements
+from isotact.core.telling.words import promise_words
+
+
+def conflict_obstacles(
+    rig: ResolvedRig,
+    options: Mapping[str, list[Requirements]],
+    promise: Promise,
+    core: list[Group],
+    spans: Mapping[str, Span],
+) -> Iterator[Obstacle]:
+    """One sentence per member of `core` that is not itself a promise."""
+    asked = [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
+    flat = any(kind == "battery" for kind, _ in core)
+    for kind, key in core:
+        if kind == "feed" and flat:
+            continue
+        if kind == "knob":
+            yield _knob(rig, options, asked, cast(Knob, key))
+        elif kind in _WORDS:
+            yield _WORDS[kind](rig, key, spans)
+
+
+def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
+    device, kind, _ = knob
+    placed = rig[device]
+    wants = []
+    for promise in asked:
+        values = {value for needs in options.get(promise, []) for value in needs.knobs.get(knob, ())}
+        if values:
+            names = " or ".join(sorted(_value_name(placed, knob, value) for value in values))
+            wants.append(f"{_short(rig, promise)} needs {names}")
+    what = "mode" if kind == "mode" else f"“{_knob_name(placed, knob)}”"
+    says = f"{placed.name} has one {what} at a time: {', '.join(wants)}."
+    taken = _taken_words(placed, knob)
+    kinds: dict[str, Literal["mode", "answer", "setting"]] = {"mode": "mode", "answer": "answer"}
+    obstacle = kinds.get(kind, "setting")
+    return Obstacle(kind=obstacle, device=device, says=f"{says}{taken}")
+
+
+def _short(rig: ResolvedRig, key: str) -> str:
+    promise = next(promise for promise in rig.rig.promises if promise.id == key)
+    if promise.place is None:
+        return promise_words(rig, promise)
+    where = rig[promise.place].name
+    return f"{FUNCTIONS[promise.worked].name} from {where}" if promise.worked else f"the picture on {where}"
+
+
+def _value_name(placed: Placed, knob: Knob, value: str) -> str:
+    _, kind, key = knob
+    named = {
+        "mode": lambda: f"{placed.mode_name(value)} mode",
+        "setting": lambda: placed.profile.setting(key).value_name(value),
+    }
+    return named[kind]() if kind in named else value
+
+
+def _knob_name(placed: Placed, knob: Knob) -> str:
+    _, kind, key = knob
+    return placed.profile.setting(key).name if kind == "setting" else key
+
+
+def _taken_words(placed: Placed, knob: Knob) -> str:
+    """For a mode: what the device takes over its cables in each."""
+    if knob[1] != "mode" or placed.profile.modes is None:
+        return ""
+    by_mode: dict[str, list[str]] = defaultdict(list)
+    everywhere = [value.id for value in placed.profile.modes.values]
+    incoming: list[Accepts | Relays] = [*placed.profile.accepts, *placed.profile.relays]
+    for taken in incoming:
+        if taken.over is not None:
+            for mode in taken.when.mode or everywhere:
+                by_mode[mode] += [FUNCTIONS[function].name for function in taken.functions]
+    parts = [
+        f"in {value.name} mode it takes {', '.join(dict.fromkeys(by_mode[value.id]))}"
+        for value in placed.profile.modes.values
+        if by_mode[value.id]
+    ]
+    return f" From outside, {'; '.join(parts)}." if parts else ""
+
+
+def _port(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    device, endpoint = key
+    end = rig[device].endpoint(endpoint)
+    if end.is_socket:
+        says = f"{rig[device].port_words(endpoint)} takes one plug, and two would be needed."
+        return Obstacle(kind="port", device=device, says=says)
+    says = f"{end.words} of {rig[device].name} takes {end.takes} at a time; one more would be needed."
+    return Obstacle(kind="radio", device=device, says=says)
+
+
+def _stock(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    (cable,) = key
+    count = rig.stock.get(cable, 0)
+    return Obstacle(
+        kind="stock", says=f"The bag holds {count} of “{rig.cables[cable].name}”; one more would be needed."
+    )
+
+
+def _exclusive(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    device, number = key
+    group = rig[device].profile.exclusive[int(number)]
+    says = f"{rig[device].name} can use only one of {', '.join(group)} at a time."
+    return Obstacle(kind="exclusive", device=device, says=says)
+
+
+def _feed(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    (device,) = key
+    return Obstacle(kind="power", device=device, says=f"{rig[device].name} needs one feed, and no other can be had.")
+
+
+def _limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
+    span = spans[key[0]]
+    says = f"The feed between {rig[span.a.device].name} and {rig[span.b.device].name} cannot carry the load."
+    return Obstacle(kind="power", says=says)
+
+
+def _battery(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    _, device = key
+    power, usable_wh = rig[device].profile.power, rig[device].usable_wh
+    held = ""
+    if power and usable_wh is not None:
+        held = f" It holds {usable_wh:.1f} Wh usable"
+        held += f" and draws {power.draw_w:g} W: {usable_wh / power.draw_w:.1f} h alone." if power.draw_w else "."
+    return Obstacle(
+        kind="power", device=device, says=f"The battery of {rig[device].name} does not last that long.{held}"
+    )
+
+
+def _order(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
+    span = spans[key[0]]
+    one, other = rig[span.a.device].name, rig[span.b.device].name
+    return Obstacle(kind="order", says=f"{one} and {other} each want the other awake first, directly or in a ring.")
+
+
+def _dark(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    device, port = key
+    says = f"The screen of {rig[device].name} goes dark when {rig[device].port_words(port)} is in use."
+    return Obstacle(kind="screen", device=device, says=says)
+
+
+def _pin(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    return Obstacle(kind="pin", says=f"You pinned it: {pin_words(rig, rig.rig.pins[int(key[0])])}.")
+
+
+_WORDS = {
+    "pin": _pin,
+    "port": _port,
+    "stock": _stock,
+    "exclusive": _exclusive,
+    "feed": _feed,
+    "limit": _limit,
+    "battery": _battery,
+    "order": _order,
+    "dark": _dark,
+}

@@ -1,0 +1,1 @@
+"""What could be joined, and every way of every promise over it."""

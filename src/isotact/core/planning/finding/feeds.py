@@ -1,0 +1,52 @@
+"""What is known of feeds before anything is chosen: who gives, who takes, whether it can run from it, how much."""
+
+from isotact.core.model.plan import Link
+from isotact.core.model.ports import PowerRole
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.planning.finding.candidates import Span
+from isotact.core.world.power import limit_w
+
+
+def is_power(span: Span) -> bool:
+    """Whether a span carries power."""
+    return span.use.is_power
+
+
+def power_ends(rig: ResolvedRig, span: Span) -> tuple[str, PowerRole, str, PowerRole]:
+    """The giving device and its outlet, the taking device and its inlet."""
+    role_a = rig[span.a.device].power_role(span.a.endpoint, span.use.role_a)
+    role_b = rig[span.b.device].power_role(span.b.endpoint, span.use.role_b)
+    if role_a.gives:
+        return span.a.device, role_a, span.b.device, role_b
+    return span.b.device, role_b, span.a.device, role_a
+
+
+def is_feed(rig: ResolvedRig, span: Span) -> bool:
+    """Whether the taker of a power span could run from it: the rest only charges, or nothing."""
+    giver, _, taker, inlet = power_ends(rig, span)
+    return rig[taker].profile.power is not None and rig[giver].profile.power is not None and can_feed(rig, taker, inlet)
+
+
+def can_feed(rig: ResolvedRig, taker: str, inlet: PowerRole) -> bool:
+    """Whether `taker` can run from `inlet` at all.
+
+    A device without a battery of its own cannot open its menu to let the feed in that would wake it.
+    """
+    placed = rig[taker]
+    if inlet.feeds == "charge":
+        return False
+    if rig.runs_alone(taker):
+        return True
+    locked = [key for key in inlet.when.settings if placed.profile.setting(key).needs_awake]
+    return all(placed.setting_now(key) in inlet.when.allowed(key) for key in locked)
+
+
+def limit_mw(rig: ResolvedRig, span: Span, link: Link) -> int:
+    """The most that a feed carries: the smallest of the outlet's, inlet's and cable's amps, at the outlet's volts."""
+    _, outlet, _, inlet = power_ends(rig, span)
+    return int(1000 * limit_w(rig, outlet, inlet, link.cable, link.adapter))
+
+
+def draw_mw(placed: Placed) -> int:
+    """What a device draws itself, in whole milliwatts."""
+    return round(1000 * placed.profile.power.draw_w) if placed.profile.power else 0

@@ -1,0 +1,118 @@
+"""Where everything draws from: feeds taken before own batteries, loads that add up, feeds that brown out."""
+
+from collections import defaultdict
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+
+@dataclass(frozen=True)
+class Lead:
+    """A lead that would feed `taker` from `giver`, up to `limit_w`."""
+
+    id: str
+    giver: str
+    taker: str
+    limit_w: float
+
+
+@dataclass(frozen=True)
+class Supply:
+    """What came of it. `fed` holds, per device that has power, the lead that it runs from.
+
+    None stands for its own battery, or for what needs no power at all.
+    """
+
+    draws: Mapping[str, float | None]
+    fed: Mapping[str, Lead | None]
+
+    def has_power(self, device: str) -> bool:
+        return device in self.fed
+
+    def root(self, device: str) -> str | None:
+        """The device whose battery it all comes from, or None without power."""
+        while device in self.fed:
+            lead = self.fed[device]
+            if lead is None:
+                return device
+            device = lead.giver
+        return None
+
+    def roots(self) -> Mapping[str, float]:
+        """Battery -> the watts that all it feeds draw together."""
+        return self._roots
+
+    @cached_property
+    def _roots(self) -> dict[str, float]:
+        loads: dict[str, float] = defaultdict(float)
+        for device in self.fed:
+            root, draw = self.root(device), self.draws.get(device)
+            if root is not None and draw is not None:
+                loads[root] += draw
+        return dict(loads)
+
+
+def supply(draws: Mapping[str, float | None], batteries: Collection[str], leads: Sequence[Lead]) -> Supply:
+    """Settle who runs from what.
+
+    `draws` are watts, None for what needs no power; a device left out takes none from anywhere. Leads are taken in
+    their order, before a device's own battery. A lead that would carry more than its limit browns out: it is taken
+    away, and all is settled again, so that what it carried falls back on another lead, a battery, or nothing.
+    """
+    live = list(leads)
+    while True:
+        fed = _fed(draws, batteries, live)
+        over = _overloaded(draws, fed)
+        if not over:
+            return Supply(draws, fed)
+        live = [lead for lead in live if lead.id not in over]
+
+
+def _fed(
+    draws: Mapping[str, float | None], batteries: Collection[str], leads: Sequence[Lead]
+) -> dict[str, Lead | None]:
+    """Grown from the batteries outwards, so that a ring of leads with no battery in it feeds nobody."""
+    powered = {device for device in batteries if device in draws}
+    powered |= {device for device, draw in draws.items() if draw is None}
+    fed: dict[str, Lead | None] = dict.fromkeys(powered)
+    grown = True
+    while grown:
+        grown = False
+        for lead in leads:
+            if lead.giver in fed and lead.taker not in fed and lead.taker in draws:
+                fed[lead.taker] = lead
+                grown = True
+    for lead in leads:
+        # A device with a battery of its own runs from its feed as long as that is there.
+        on_its_own = lead.taker in powered and draws[lead.taker] is not None and fed[lead.taker] is None
+        if on_its_own and lead.giver in fed and not _leads_to(fed, lead.giver, lead.taker):
+            fed[lead.taker] = lead
+    return fed
+
+
+def _leads_to(fed: Mapping[str, Lead | None], device: str, goal: str) -> bool:
+    """Whether `device` itself runs from `goal`."""
+    lead: Lead | None
+    while (lead := fed.get(device)) is not None:
+        device = lead.giver
+        if device == goal:
+            return True
+    return device == goal
+
+
+def _overloaded(draws: Mapping[str, float | None], fed: Mapping[str, Lead | None]) -> set[str]:
+    carried: dict[str, float] = defaultdict(float)
+    limits: dict[str, float] = {}
+    for device in fed:
+        draw, lead = draws[device] or 0.0, fed[device]
+        while lead is not None:
+            carried[lead.id] += draw
+            limits[lead.id] = lead.limit_w
+            lead = fed[lead.giver]
+    # A thousandth of a watt over is rounding, not a brown-out.
+    return {key for key, watts in carried.items() if watts > limits[key] + 0.001}
+
+
+def hours(usable_wh: float, load_w: float) -> float:
+    """How long a battery lasts at a steady load."""
+    return usable_wh / load_w

@@ -1,0 +1,36 @@
+"""Steps and run sheets as documents: what is done, in which order."""
+
+from pydantic import Field
+
+from isotact.core.model.base import Part
+from isotact.core.model.words import Id, JobStage
+from isotact.core.trades import AnyAct
+
+
+class Step(Part):
+    """One thing to do. `care` marks good manners: leaving it out breaks no promise at once."""
+
+    id: str
+    stage: JobStage
+    title: str
+    detail: tuple[str, ...] = ()
+    avoid: tuple[str, ...] = Field(default=(), description="look-alike ports to keep out of")
+    device: Id | None = None
+    tag: str | None = None
+    expect: str
+    takes_s: float
+    act: AnyAct
+    makes: tuple[str, ...] = Field(default=(), description="the conditions that it makes true")
+    after: tuple[str, ...] = Field(default=(), description="steps that must come before")
+    cautions: tuple[str, ...] = ()
+    care: bool = False
+    promises: tuple[Id, ...] = ()
+
+
+class RunSheet(Part):
+    """The ordered list."""
+
+    rig: Id
+    steps: tuple[Step, ...]
+    takes_s: float
+    warnings: tuple[str, ...] = ()

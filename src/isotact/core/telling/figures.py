@@ -1,0 +1,54 @@
+"""What a plan comes to, in the figures by which people compare plans."""
+
+from isotact.core.model.base import Part
+from isotact.core.model.plan import Plan, Route
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Stage
+
+
+class Figures(Part):
+    """One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries."""
+
+    kept: int
+    weight: int
+    points: int
+    cables: int
+    radios: int
+    axes: int
+    worst_delay_ms: float
+    mass_g: float
+    load_w: float
+    workarounds: int
+    devices: int
+
+
+def figures(rig: ResolvedRig, plan: Plan) -> Figures:
+    """Count `plan`. Workarounds are modes and settings changed, and prompts answered."""
+    weights = {promise.id: promise.weight for promise in rig.rig.promises}
+    pieces = {join.link.piece: join.link for join in plan.joins if join.link.piece is not None}
+    pictures = {promise.id for promise in rig.rig.pictures}
+    carried = [rig[feed.device] for feed in plan.feeds if rig[feed.device].stage != Stage.OFF_GIMBAL]
+    cables_g = sum(rig.cables[key].mass_g for link in pieces.values() for key in (link.cable, link.adapter) if key)
+    return Figures(
+        kept=len(plan.kept),
+        weight=sum(weights[key] for key in plan.kept),
+        points=sum(line.points for line in plan.cost),
+        cables=len(pieces),
+        radios=sum(join.link.is_radio for join in plan.joins),
+        axes=sum(len(link.axes) for link in pieces.values()),
+        worst_delay_ms=max((route.delay_ms for route in plan.routes if route.promise in pictures), default=0),
+        mass_g=cables_g + sum(placed.profile.mass_g for placed in carried),
+        load_w=round(sum(_draw_w(rig, feed.device) for feed in plan.feeds), 2),
+        workarounds=sum(choice.is_change for choice in plan.choices),
+        devices=len(plan.feeds),
+    )
+
+
+def _draw_w(rig: ResolvedRig, device: str) -> float:
+    power = rig[device].profile.power
+    return power.draw_w if power else 0
+
+
+def route_words(rig: ResolvedRig, route: Route) -> str:
+    """The devices of a route, in its order."""
+    return " to ".join(dict.fromkeys(rig[hop.device].name for hop in route.hops if not hop.link)) or "the batteries"

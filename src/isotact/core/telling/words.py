@@ -1,0 +1,25 @@
+"""Promises in words, short, as they stand on strip, map and sheet."""
+
+from collections.abc import Callable
+from typing import Any
+
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
+from isotact.core.model.words import FUNCTIONS
+
+
+def promise_words(rig: ResolvedRig, promise: Promise) -> str:
+    """What was promised, short: `ISO from the touch screen of Phone`."""
+    return _WORDS[promise.kind](rig, promise)
+
+
+def _surface(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> str:
+    placed = rig[promise.at.device]
+    return f"the {placed.profile.surface(promise.at.surface).name} of {placed.name}"
+
+
+_WORDS: dict[str, Callable[[ResolvedRig, Any], str]] = {
+    "control": lambda rig, one: f"{FUNCTIONS[one.function].name} from {_surface(rig, one)}",
+    "picture": lambda rig, one: f"picture on {_surface(rig, one)}",
+    "power": lambda _rig, one: f"{one.hours_h:g} h without a battery change",
+}

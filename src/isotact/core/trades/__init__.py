@@ -1,0 +1,96 @@
+"""The trades of the job. Each folder holds what one of them adds: state, acts, conditions, looks, lamps, manners.
+
+A new condition is one new file and its line in its trade; a new trade is one folder and its line here. Nothing outside
+asks for a trade, an act or a condition by name.
+"""
+
+from functools import reduce
+from operator import or_
+from typing import TYPE_CHECKING, Annotated
+
+from pydantic import Field
+
+from isotact.core.model.keys import Key
+from isotact.core.model.plan import Plan
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.trades import balance, cables, care, lens_drive, menus, power, radio, waking
+from isotact.core.trades.base import Act, Condition, Draft, Fault, Look, perform
+from isotact.core.trades.graph import Node, StepGraph
+from isotact.core.trades.planned import Planned
+from isotact.core.trades.trade import Trade
+from isotact.core.world import DeviceLook, State, World, seeing
+
+TRADES: tuple[Trade, ...] = (
+    menus.TRADE,
+    cables.TRADE,
+    power.TRADE,
+    waking.TRADE,
+    radio.TRADE,
+    lens_drive.TRADE,
+    balance.TRADE,
+    care.TRADE,
+)
+"""In the order in which they arrange steps: menus first, since a visit to a menu is a waking that power must know."""
+
+if TYPE_CHECKING:
+    AnyAct = Act
+    AnyCondition = Condition
+else:
+    AnyAct = Annotated[reduce(or_, (act for trade in TRADES for act in trade.acts)), Field(discriminator="kind")]
+    AnyCondition = Annotated[
+        reduce(or_, (kind for trade in TRADES for kind in trade.conditions)), Field(discriminator="kind")
+    ]
+
+
+def parts() -> tuple[type[State], ...]:
+    """Every part that a world of these trades has."""
+    return tuple(kind for trade in TRADES for kind in trade.state)
+
+
+def fresh_world(rig: ResolvedRig) -> World:
+    """Everything in its case."""
+    return World.fresh(rig, parts())
+
+
+def lamps() -> dict[str, seeing.LampReader]:
+    """Every state of an indicator that some trade can tell."""
+    return {word: reader for trade in TRADES for word, reader in trade.lamps.items()}
+
+
+def seen_of(world: World) -> list[DeviceLook]:
+    """Every device as a person would see it now."""
+    return seeing.seen_of(world, lamps())
+
+
+def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:
+    """Every condition of `plan`, each once, with the promises that need it, in a stable order."""
+    planned = Planned(rig, plan)
+    found: dict[Key, Condition] = {}
+    for trade in TRADES:
+        for condition, without in trade.derive(planned):
+            needed = condition.for_promises(planned.needed_by(without))
+            known = found.get(condition.key)
+            found[condition.key] = needed if known is None else known.for_promises(needed.promises)
+    return tuple(found.values())
+
+
+__all__ = [
+    "TRADES",
+    "Act",
+    "AnyAct",
+    "AnyCondition",
+    "Condition",
+    "Draft",
+    "Fault",
+    "Look",
+    "Node",
+    "Planned",
+    "StepGraph",
+    "Trade",
+    "conditions_of",
+    "fresh_world",
+    "lamps",
+    "parts",
+    "perform",
+    "seen_of",
+]

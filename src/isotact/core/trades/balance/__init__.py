@@ -1,0 +1,17 @@
+"""Balance: the gimbal's axes are free and its payload is balanced. The arithmetic of moments is in `core.balance`."""
+
+from isotact.core.trades.balance.acts import BalanceIt, Unbalance
+from isotact.core.trades.balance.conditions import Balanced
+from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.trade import Derived, Trade
+from isotact.core.world import Balance
+
+
+def _derive(planned: Planned) -> Derived:
+    for device in sorted(planned.in_use):
+        wake = planned.rig[device].profile.wake
+        if wake is not None and wake.needs_balance:
+            yield Balanced(device=device), Without(devices=frozenset((device,)))
+
+
+TRADE = Trade(name="balance", state=(Balance,), acts=(BalanceIt, Unbalance), conditions=(Balanced,), derive=_derive)

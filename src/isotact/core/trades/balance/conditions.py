@@ -1,0 +1,63 @@
+"""What must hold of a gimbal before it is woken."""
+
+from typing import Literal
+
+from isotact.core.model.keys import Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
+from isotact.core.trades.balance.acts import BalanceIt, Unbalance
+from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.world import Balance, World
+
+
+class Balanced(Condition):
+    """The gimbal's axes are free and its whole payload is balanced."""
+
+    kind: Literal["balanced"] = "balanced"
+    device: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("balanced", self.device)
+
+    def holds(self, world: World) -> bool:
+        return self.device in world[Balance].balanced
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} is balanced, its axes free."
+
+    def made_by(self) -> Key:
+        return Key.of("balance", self.device)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("balance"),)
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        placed = rig[self.device]
+        return Draft(
+            key=self.made_by(),
+            stage="balance",
+            title=f"Balance {placed.name}",
+            detail=(
+                "Complete: battery, card, lens, cap off, leads in.",
+                "Tilt fore and aft, roll left and right, tilt height, fore and aft again, roll again, then pan.",
+            ),
+            device=self.device,
+            expect="It stays where you leave it, in any position.",
+            takes_s=240,
+            act=BalanceIt(device=self.device),
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("tip", self.device),
+            says=f"Switch {rig[self.device].name} off and tip it: it must neither fall nor swing back.",
+            seconds=15,
+            where=self.device,
+            disturbs=(str(Key.of("awake", self.device)),),
+            read=lambda world: "it stays" if self.device in world[Balance].balanced else "it falls away",
+        )
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{rig[self.device].name} is out of balance or locked"
+        return (Fault(id="lost", says=says, weight=1, mend_s=240, act=Unbalance(device=self.device)),)

@@ -1,0 +1,154 @@
+"""What every trade is made of: acts, looks, faults, conditions, and drafts of steps."""
+
+from abc import abstractmethod
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import ClassVar, Self
+
+from isotact.core.model.base import Part
+from isotact.core.model.keys import Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id, JobStage
+from isotact.core.world import World
+
+
+class Act(Part):
+    """Something that a hand can do to a world, or that befalls it. Subclasses carry a `kind`."""
+
+    gather_rank: ClassVar[int] = 5
+    """Where it comes among the steps of the stage *gather*."""
+    warns: ClassVar[bool] = True
+    """Whether the cautions of the devices that it touches are said at it."""
+
+    @property
+    def proves(self) -> str | None:
+        """The promise that it works, if it works one."""
+        return None
+
+    def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
+        """The stages whose cautions belong to it when it is done at `stage`."""
+        return (stage,)
+
+    def why_not(self, world: World) -> str | None:
+        """Why it cannot be done now, in words of what is seen when one tries; None when it can."""
+        return None
+
+    @abstractmethod
+    def do(self, world: World) -> str:
+        """Change the world; returns what was seen. `perform` settles it afterwards."""
+
+    def touches(self) -> tuple[str, ...]:
+        """The devices that are taken in hand."""
+        return ()
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        """What no longer stands once it is done: conditions that rest on one of these have to be made again."""
+        return ()
+
+
+def perform(world: World, act: Act, takes_s: float = 0) -> str:
+    """Do one act: let its time go by, do it if it can be done, settle. Returns what was seen."""
+    world.pass_time(takes_s)
+    reason = act.why_not(world)
+    if reason is not None:
+        return reason
+    world.out.update(act.touches())
+    seen = act.do(world)
+    world.settle()
+    return seen
+
+
+@dataclass(frozen=True)
+class Look:
+    """What an eye can do: where, for how long, and the reading that comes of it.
+
+    `disturbs` names what is not as it was afterwards; empty for a look that leaves all as it is.
+    """
+
+    id: Key
+    says: str
+    seconds: float
+    read: Callable[[World], str]
+    where: str | None = None
+    disturbs: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One way in which a condition fails: an act that was done wrong, left out, or done by wear.
+
+    `weight` is how often it happens beside the others, `mend_s` how long it takes to mend; both are common practice,
+    no source.
+    """
+
+    id: str
+    says: str
+    weight: float
+    mend_s: float
+    act: Act
+
+
+@dataclass(frozen=True)
+class Draft:
+    """A step before it has found its place. `care` marks good manners: leaving it out breaks no promise at once."""
+
+    key: Key
+    stage: JobStage
+    title: str
+    expect: str
+    takes_s: float
+    act: Act
+    detail: tuple[str, ...] = ()
+    device: str | None = None
+    tag: str | None = None
+    avoid: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    care: bool = False
+    promises: tuple[str, ...] = ()
+
+
+class Condition(Part):
+    """Something that must be true of the rig for a promise to hold. Subclasses carry a `kind`."""
+
+    promises: tuple[Id, ...] = ()
+
+    @property
+    @abstractmethod
+    def key(self) -> Key:
+        """A stable name: the same condition has it in every plan of the same rig."""
+
+    @abstractmethod
+    def holds(self, world: World) -> bool:
+        """Whether it is true of `world` now."""
+
+    @abstractmethod
+    def says(self, rig: ResolvedRig) -> str:
+        """The condition as a sentence."""
+
+    @abstractmethod
+    def made_by(self) -> Key:
+        """The step that makes it true."""
+
+    def draft(self, rig: ResolvedRig) -> Draft | None:
+        """That step, when this condition is the one that writes it."""
+        return None
+
+    @abstractmethod
+    def look(self, rig: ResolvedRig) -> Look:
+        """How to look whether it holds."""
+
+    @abstractmethod
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        """How it breaks: each makes it false, and what needs it fails."""
+
+    def needs(self) -> tuple[Key, ...]:
+        """Conditions that must be true before its step can be done."""
+        return ()
+
+    def rests_on(self) -> tuple[Key, ...]:
+        """What acts may spoil, so that this no longer holds."""
+        return ()
+
+    def for_promises(self, promises: Iterable[str]) -> Self:
+        """The same condition, needed by more promises."""
+        return self.model_copy(update={"promises": tuple(dict.fromkeys((*self.promises, *promises)))})

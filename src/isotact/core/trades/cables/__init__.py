@@ -1,0 +1,125 @@
+"""Cables and ports: what is plugged where, whether it is home, what it carries, for whom it is wired.
+
+Radios belong to `radio`, what flows through the power wires to `power`.
+"""
+
+from collections.abc import Iterable, Iterator
+
+from isotact.core.model.behaviour import Looks
+from isotact.core.model.plan import Join, LinkEnd, Use
+from isotact.core.trades.cables.acts import (
+    HalfSeat,
+    LayOut,
+    Misplug,
+    Miswire,
+    Plug,
+    PlugLate,
+    PushHome,
+    Unplug,
+    WearOut,
+)
+from isotact.core.trades.cables.conditions import Carries, FoundAtStart, Joined, Seated, Wired
+from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.trade import Derived, Trade
+from isotact.core.world import Cables, Waking, World, now
+
+
+def _derive(planned: Planned) -> Derived:
+    for join in planned.joins:
+        if not join.link.is_radio:
+            yield from _of_join(planned, join)
+
+
+def _of_join(planned: Planned, join: Join) -> Derived:
+    link = join.link
+    alone = Without(links=frozenset((link.id,)))
+    media: dict[str, list[str]] = {}
+    for medium, wired in (planned.role(link.a, use.role_a).conductor for use in join.carries):
+        media.setdefault(medium, []).append(wired)
+    yield (
+        Joined(
+            tag=join.tag,
+            a=link.a,
+            b=link.b,
+            cable=link.cable,
+            adapter=link.adapter,
+            adapter_at=link.adapter_at,
+            end_a=link.end_a,
+            end_b=link.end_b,
+            lead=link.lead,
+            outside=planned.leaves_cage(join),
+            axes=link.axes,
+            avoid=join.avoid,
+            media=tuple(media) if link.cable else (),
+            wrong=tuple(_wrong_ports(planned, join)) if link.cable else (),
+        ),
+        alone,
+    )
+    yield Seated(tag=join.tag, a=link.a, b=link.b), alone
+    for carried, families in media.items() if link.cable else ():
+        yield (
+            Carries(
+                tag=join.tag, a=link.a, b=link.b, cable=link.cable or "", adapter=link.adapter, lead=link.lead,
+                medium=carried, wired=tuple(dict.fromkeys(families)), media=tuple(media),
+            ),
+            _without(join, [use for use in link.uses if _conductor(planned, join, use)[0] == carried]),
+        )  # fmt: skip
+    for use in join.carries:
+        yield from _of_use(planned, join, use)
+
+
+def _of_use(planned: Planned, join: Join, use: Use) -> Derived:
+    link = join.link
+    role = planned.role(link.a, use.role_a)
+    if link.cable and role.is_control:
+        medium, protocol = role.conductor
+        yield (
+            Wired(tag=join.tag, a=link.a, b=link.b, medium=medium, protocol=protocol),
+            _without(join, [other for other in link.uses if _conductor(planned, join, other)[1] == protocol]),
+        )
+    for end, own in planned.roles(join, use):
+        waker = planned.waker(end.device)
+        if own.notices_at_boot and waker is not None:
+            noticing = FoundAtStart(tag=join.tag, a=link.a, b=link.b, device=end.device, waker=waker)
+            yield noticing, _without(join, [other for other in link.uses if _notices(planned, join, other, end)])
+
+
+def _notices(planned: Planned, join: Join, use: Use, end: LinkEnd) -> bool:
+    return any(at == end and role.notices_at_boot for at, role in planned.roles(join, use))
+
+
+def _conductor(planned: Planned, join: Join, use: Use) -> tuple[str, str]:
+    return planned.role(join.link.a, use.role_a).conductor
+
+
+def _without(join: Join, lost: Iterable[Use]) -> Without:
+    """Without some of all that the join could carry, whether the plan counts on it or not."""
+    return Without(uses=frozenset((join.link.id, use) for use in lost))
+
+
+def _wrong_ports(planned: Planned, join: Join) -> Iterator[LinkEnd]:
+    """Free look-alikes of either port in which this cable would do nothing: a plug in one of them is a fault."""
+    taken = {end for other in planned.joins for end in (other.link.a, other.link.b)}
+    for end, far in ((join.link.a, join.link.b), (join.link.b, join.link.a)):
+        placed = planned.rig[end.device]
+        theirs = planned.rig[far.device].endpoint(far.endpoint).roles
+        for port in placed.profile.ports:
+            other = LinkEnd(device=end.device, endpoint=port.id)
+            if other in taken or not placed.endpoint(end.endpoint).looks_like(port):
+                continue
+            if not any(mine.fits(yours) for mine in port.roles for yours in theirs):
+                yield other
+
+
+def _linked(world: World, device: str, look: Looks) -> bool:
+    return look.over is not None and world[Waking].is_awake(device) and now(world).is_linked(device, look.over)
+
+
+TRADE = Trade(
+    name="cables",
+    state=(Cables,),
+    acts=(LayOut, Plug, Unplug, Misplug, HalfSeat, PushHome, WearOut, Miswire, PlugLate),
+    conditions=(Joined, Seated, Carries, Wired, FoundAtStart),
+    lamps={"linked": _linked},
+    derive=_derive,
+)

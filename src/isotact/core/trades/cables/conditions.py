@@ -1,0 +1,355 @@
+"""What must hold of one join: the right port, home, carrying, wired for the family, found at the start."""
+
+from typing import Literal
+
+from isotact.core.model.cable import conducts
+from isotact.core.model.keys import Between, Key
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import CONNECTORS, Id
+from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.cables.acts import HalfSeat, LayOut, Misplug, Miswire, Plug, PlugLate, Unplug, WearOut
+from isotact.core.world import Cables, Plugged, World, now
+
+
+class OfJoin(Condition):
+    """A condition of one join. `tag` is its tape flag."""
+
+    tag: str
+    a: LinkEnd
+    b: LinkEnd
+
+    @property
+    def between(self) -> Between:
+        return Between(self.a, self.b)
+
+    def plug(self, world: World) -> Plugged | None:
+        return world[Cables].between(self.a, self.b)
+
+    def made_by(self) -> Key:
+        return Key.of("plug", self.between)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("joined", self.between),)
+
+
+class Joined(OfJoin):
+    """A cable, or a part, is joined in the right port at both ends."""
+
+    kind: Literal["joined"] = "joined"
+    cable: Id | None = None
+    adapter: Id | None = None
+    adapter_at: Literal["a", "b"] | None = None
+    end_a: int = 1
+    end_b: int = 2
+    lead: str | None = None
+    outside: bool = False
+    axes: tuple[str, ...] = ()
+    avoid: tuple[str, ...] = ()
+    media: tuple[Id, ...] = ()
+    wrong: tuple[LinkEnd, ...] = ()
+    """The look-alikes in which it would do nothing at all."""
+
+    @property
+    def key(self) -> Key:
+        return Key.of("joined", self.between)
+
+    def holds(self, world: World) -> bool:
+        return self.plug(world) is not None
+
+    def says(self, rig: ResolvedRig) -> str:
+        one, other = (rig[end.device].port_words(end.endpoint) for end in (self.a, self.b))
+        return f"{one} is joined with {other}."
+
+    def needs(self) -> tuple[Key, ...]:
+        return tuple(Key.of("carries", self.between, medium) for medium in self.media)
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        return self._mount(rig) if self.cable is None else self._plug(rig)
+
+    def _mount(self, rig: ResolvedRig) -> Draft:
+        one, other = rig[self.a.device], rig[self.b.device]
+        return Draft(
+            key=self.made_by(),
+            stage="build",
+            title=f"Mount {other.name} on {one.name}",
+            detail=(f"{one.port_words(self.a.endpoint)}", f"{other.port_words(self.b.endpoint)}"),
+            device=self.b.device,
+            tag=self.tag,
+            expect="It clicks and does not turn.",
+            takes_s=20,
+            act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True),
+        )
+
+    def _plug(self, rig: ResolvedRig) -> Draft:
+        cable = rig.cables[self.cable or ""]
+        adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
+        detail = [f"{cable.name}{adapter}.", *self._ends(rig)]
+        if self.axes:
+            detail.append(
+                f"It crosses the {' and '.join(self.axes)} axis: leave a service loop, tie it, keep full travel."
+            )
+        return Draft(
+            key=self.made_by(),
+            stage="outer-cables" if self.outside else "inner-cables",
+            title=f"Plug {self.tag}: {rig[self.a.device].name} to {rig[self.b.device].name}",
+            detail=tuple(detail),
+            avoid=self.avoid,
+            device=self.a.device,
+            tag=self.tag,
+            expect="Both plugs are fully home and hold when you tug gently.",
+            takes_s=25,
+            act=Plug(tag=self.tag, a=self.a, b=self.b, end_a=self.end_a, end_b=self.end_b),
+        )
+
+    def _ends(self, rig: ResolvedRig) -> list[str]:
+        cable = rig.cables[self.cable or ""]
+        ends = (cable.ends[self.end_a - 1], cable.ends[self.end_b - 1])
+        words = []
+        for side, end, plug in (("a", self.a, ends[0]), ("b", self.b, ends[1])):
+            angle = {"right": "right-angle ", "coiled": "coiled ", "straight": ""}[plug.angle]
+            via = ", through the adapter" if self.adapter_at == side else ""
+            marked = f" marked “{plug.marking}”" if plug.marking else ""
+            into = rig[end.device].port_words(end.endpoint)
+            words.append(f"{angle}{CONNECTORS[plug.connector].name} plug{marked}{via} into {into}")
+        return [f"{text[0].upper()}{text[1:]}." for text in words]
+
+    def look(self, rig: ResolvedRig) -> Look:
+        avoid = f" {'; '.join(self.avoid)}." if self.avoid else ""
+        return Look(
+            id=Key.of("follow", self.between),
+            says=f"Follow flag {self.tag} with a finger to both ends and read the marking.{avoid}",
+            seconds=10,
+            where=self.a.device,
+            read=self._ends_seen,
+        )
+
+    def _ends_seen(self, world: World) -> str:
+        """Where the two plugs of this flag sit: the one piece of a splitter that ends at either end of this join."""
+        for plug in world[Cables].plugs.values():
+            ends = (plug.end_a, plug.end_b)
+            if plug.tag == self.tag and ends == (self.end_a, self.end_b) and {self.a, self.b} & {plug.a, plug.b}:
+                return " and ".join(world.rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
+        return "in no port"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Look-alikes are what people fall for most; without one it is the plug that somebody pulled to pass by.
+        wrong = [
+            Fault(
+                id=f"wrong-port-{number}" if number > 1 else "wrong-port",
+                says=f"{self.tag} is in {rig[end.device].port_words(end.endpoint)}",
+                weight=5.0,
+                mend_s=30,
+                act=Misplug(a=self.a, b=self.b, wrong=end),
+            )
+            for number, end in enumerate(self.wrong, start=1)
+        ]
+        out = Fault(
+            id="out",
+            says=f"{self.tag} is not plugged" if self.cable else f"{rig[self.b.device].name} is not mounted",
+            weight=1.5,
+            mend_s=30,
+            act=Unplug(a=self.a, b=self.b),
+        )
+        return (*wrong, out)
+
+
+class Seated(OfJoin):
+    """Both plugs are fully home."""
+
+    kind: Literal["seated"] = "seated"
+
+    @property
+    def key(self) -> Key:
+        return Key.of("seated", self.between)
+
+    def holds(self, world: World) -> bool:
+        plug = self.plug(world)
+        return plug is not None and plug.seated
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{self.tag} is fully home at both ends."
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("push", self.between),
+            says=f"Push both plugs of {self.tag} home; tug gently.",
+            seconds=5,
+            where=self.a.device,
+            # Looking mends it: whoever pushes feels whether there was anything left to push.
+            disturbs=(str(Key.of("seated", self.between)),),
+            read=self._felt,
+        )
+
+    def _felt(self, world: World) -> str:
+        plug = self.plug(world)
+        if plug is None:
+            return "nothing there to push"
+        return "it was home" if plug.seated else "it gave way and clicked"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{self.tag} is half seated"
+        return (Fault(id="half", says=says, weight=4, mend_s=5, act=HalfSeat(a=self.a, b=self.b)),)
+
+
+class Carries(OfJoin):
+    """The cable is the right one, and conducts one medium that is asked of it."""
+
+    kind: Literal["carries"] = "carries"
+    cable: Id
+    adapter: Id | None = None
+    lead: str | None = None
+    medium: Id
+    wired: tuple[Id, ...]
+    media: tuple[Id, ...]
+    """All that is asked of this cable: what its marking should say."""
+
+    @property
+    def key(self) -> Key:
+        return Key.of("carries", self.between, self.medium)
+
+    def holds(self, world: World) -> bool:
+        plug = self.plug(world)
+        if plug is None:
+            return self.tag in world[Cables].laid_out
+        laid = plug.types(world.rig)
+        both = (plug.end_a, plug.end_b), (plug.end_b, plug.end_a)
+        runs = all(any(conducts(*laid, ends, self.medium, wired) for ends in both) for wired in self.wired)
+        return runs and self.medium not in plug.dead
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{self.tag} carries {self.medium}."
+
+    def made_by(self) -> Key:
+        return Key.of("lay-out", self.lead or self.between)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return ()
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        cable = rig.cables[self.cable]
+        notes = [cable.note] if cable.note else []
+        if self.adapter:
+            notes.append(f"And {rig.cables[self.adapter].name}.")
+        return Draft(
+            key=self.made_by(),
+            stage="gather",
+            title=f"Lay out {self.tag}: {cable.name}",
+            detail=(f"Flag {'every end' if self.lead else 'both ends'} {self.tag}.", *notes),
+            tag=self.tag,
+            expect=f"The marking says that it carries {' and '.join(self.media)}.",
+            takes_s=20,
+            act=LayOut(tag=self.tag, cable=cable.id, adapter=self.adapter),
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("swap", self.between, self.medium),
+            says=f"Swap {self.tag} for another that is known to carry {self.medium}.",
+            seconds=45,
+            where=self.a.device,
+            disturbs=(str(Key.of("joined", self.between)),),
+            read=self._with_another,
+        )
+
+    def _with_another(self, world: World) -> str:
+        plug = self.plug(world)
+        if plug is None:
+            return "nothing there to swap"
+        return "it comes alive with the other" if self.medium in plug.dead else "the same with the other"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        dead = f"the {self.medium} wires of {self.tag} are broken inside"
+        says = dead if self.medium == "power" else f"{self.tag} is charge-only, or {dead}"
+        act = WearOut(a=self.a, b=self.b, medium=self.medium)
+        return (Fault(id="dead", says=says, weight=4, mend_s=45, act=act),)
+
+
+class Wired(OfJoin):
+    """The cable is wired for the family of control that it has to carry."""
+
+    kind: Literal["wiring"] = "wiring"
+    medium: str
+    protocol: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("wiring", self.between, self.protocol)
+
+    def holds(self, world: World) -> bool:
+        plug = self.plug(world)
+        if plug is None or self.protocol in plug.miswired:
+            return False
+        cable, _ = plug.types(world.rig)
+        return cable is None or any(one.conducts(self.medium, self.protocol) for one in cable.carries)
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{self.tag} is wired for {self.protocol}."
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("label", self.between, self.protocol),
+            says=f"Read the family on the label of {self.tag}: {self.protocol}.",
+            seconds=15,
+            where=self.a.device,
+            read=self._label,
+        )
+
+    def _label(self, world: World) -> str:
+        plug = self.plug(world)
+        if plug is None:
+            return "no cable there"
+        return "another family" if self.protocol in plug.miswired else self.protocol
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{self.tag} is wired for another family"
+        act = Miswire(a=self.a, b=self.b, protocol=self.protocol)
+        return (Fault(id="family", says=says, weight=2, mend_s=45, act=act),)
+
+
+class FoundAtStart(OfJoin):
+    """The cable was in when the device that looks for it only at its start was woken."""
+
+    kind: Literal["found-at-start"] = "found-at-start"
+    device: Id
+    waker: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("found-at-start", self.between, self.device)
+
+    def holds(self, world: World) -> bool:
+        plug, began_s = self.plug(world), now(world).began_s(self.device)
+        return plug is not None and began_s is not None and plug.at_s <= began_s
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} found {self.tag} when it started."
+
+    def made_by(self) -> Key:
+        return Key.of("wake", self.waker)
+
+    def needs(self) -> tuple[Key, ...]:
+        return (Key.of("joined", self.between),)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (*super().rests_on(), Key.of("awake", self.waker))
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("restart-with", self.between, self.device),
+            says=f"Restart {rig[self.device].name} with {self.tag} in.",
+            seconds=30,
+            where=self.device,
+            disturbs=(str(Key.of("awake", self.device)),),
+            read=self._after_a_restart,
+        )
+
+    def _after_a_restart(self, world: World) -> str:
+        plug, began_s = self.plug(world), now(world).began_s(self.device)
+        if plug is None or began_s is None:
+            return "nothing to find"
+        return "it finds it now" if plug.at_s > began_s else "the same as before"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{self.tag} was plugged after {rig[self.device].name} had started"
+        return (Fault(id="late", says=says, weight=2.5, mend_s=30, act=PlugLate(a=self.a, b=self.b)),)

@@ -1,0 +1,36 @@
+"""Looking, taking care, and working a promise."""
+
+from typing import ClassVar, Literal
+
+from isotact.core.model.words import FUNCTIONS, Id
+from isotact.core.trades.base import Act
+from isotact.core.world import Waking, World, prove
+
+
+class TakeALook(Act):
+    """Look or take care; changes nothing on the bench."""
+
+    kind: Literal["look"] = "look"
+    gather_rank: ClassVar[int] = 9
+    warns: ClassVar[bool] = False
+
+    def do(self, world: World) -> str:
+        return "Looked at."
+
+
+class Prove(Act):
+    """Work a promise and look."""
+
+    kind: Literal["prove"] = "prove"
+    promise: Id
+
+    @property
+    def proves(self) -> str | None:
+        return self.promise
+
+    def do(self, world: World) -> str:
+        proof = prove(world, self.promise)
+        function = next(one.worked for one in world.rig.rig.promises if one.id == self.promise)
+        if proof.ok and proof.at and function is not None and FUNCTIONS[function].rolls:
+            world[Waking].recording.add(proof.at)
+        return proof.seen

@@ -1,0 +1,89 @@
+"""The steps of a sheet before they are in order: what each makes true, and what must come before it."""
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
+
+from isotact.core.model.keys import Key
+from isotact.core.model.words import JobStage
+from isotact.core.trades.base import Act, Condition, Draft
+
+
+@dataclass
+class Node:
+    """One step, and its place among the others. `visit` orders a visit to a menu: in, what is done there, out."""
+
+    draft: Draft
+    stage: JobStage
+    makes: dict[Key, None] = field(default_factory=dict)
+    after: dict[Key, None] = field(default_factory=dict)
+    promises: dict[str, None] = field(default_factory=dict)
+    cautions: dict[str, None] = field(default_factory=dict)
+    care: bool = False
+    visit: int = 1
+
+    @property
+    def key(self) -> Key:
+        return self.draft.key
+
+    @property
+    def act(self) -> Act:
+        return self.draft.act
+
+
+class StepGraph:
+    """Steps by their keys. What several conditions ask of one step is put together in one node."""
+
+    def __init__(self) -> None:
+        self._nodes: dict[Key, Node] = {}
+
+    def add(self, draft: Draft, promises: Iterable[str] = ()) -> Node:
+        """Add a step, or add to the one of that key: it is care only as long as everybody says so."""
+        node = self._nodes.get(draft.key)
+        if node is None:
+            node = Node(draft, draft.stage, care=draft.care)
+            self._nodes[draft.key] = node
+        node.care = node.care and draft.care
+        node.promises |= dict.fromkeys((*draft.promises, *promises))
+        node.cautions |= dict.fromkeys(draft.cautions)
+        return node
+
+    def get(self, key: Key) -> Node | None:
+        return self._nodes.get(key)
+
+    def __iter__(self) -> Iterator[Node]:
+        return iter(list(self._nodes.values()))
+
+    def __len__(self) -> int:
+        return len(self._nodes)
+
+    def order(self, earlier: Key, later: Key) -> None:
+        """`earlier` comes before `later`, where the sheet has both."""
+        if earlier in self._nodes and later in self._nodes and earlier != later:
+            self._nodes[later].after[earlier] = None
+
+    def doing(self, kind: type[Act], device: str | None = None) -> list[Node]:
+        """The steps whose act is of that kind, perhaps at one device only."""
+        return [node for node in self if isinstance(node.act, kind) and (device is None or node.draft.device == device)]
+
+    def tie(self, conditions: Iterable[Condition], spoils: Callable[[Act], Iterable[Key]]) -> None:
+        """Tie each condition to the step that makes it, that step to those of its needs, and both to what spoils it."""
+        known = list(conditions)
+        makers = {condition.key: condition.made_by() for condition in known}
+        resting: dict[Key, list[Key]] = {}
+        for condition in known:
+            node = self._nodes.get(makers[condition.key])
+            if node is None:
+                continue
+            node.makes[condition.key] = None
+            node.promises |= dict.fromkeys(condition.promises)
+            for need in condition.needs():
+                if need in makers:
+                    self.order(makers[need], node.key)
+            for ground in condition.rests_on():
+                resting.setdefault(ground, []).append(node.key)
+        for node in self:
+            for ground in spoils(node.act):
+                for maker in resting.get(ground, ()):
+                    # A step that both spoils and makes, as a restart does, is in order by itself.
+                    if node.key not in self._nodes[maker].after and maker not in node.after:
+                        self.order(node.key, maker)

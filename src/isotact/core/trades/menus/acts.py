@@ -1,0 +1,165 @@
+"""What is done in menus: modes, settings, answers; and how they come to be wrong."""
+
+from typing import ClassVar, Literal
+
+from isotact.core.model.keys import Item, Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id, Version
+from isotact.core.trades.base import Act
+from isotact.core.trades.waking.acts import AtDevice
+from isotact.core.world import Menus, World, now
+
+
+class SetMode(AtDevice):
+    """Choose a mode."""
+
+    kind: Literal["set-mode"] = "set-mode"
+    mode: str
+
+    def why_not(self, world: World) -> str | None:
+        placed = world.rig[self.device]
+        modes = placed.profile.modes
+        if modes and modes.needs_awake and self.device not in now(world).alive:
+            return f"{placed.name} is off: its mode cannot be changed."
+        return None
+
+    def do(self, world: World) -> str:
+        world[Menus].mode[self.device] = self.mode
+        return f"{world.rig[self.device].name} says {world.rig[self.device].mode_name(self.mode)}."
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return (Key.of("mode", self.device),)
+
+
+class Set(AtDevice):
+    """Change a setting."""
+
+    kind: Literal["set"] = "set"
+    setting: Id
+    value: str
+    warns: ClassVar[bool] = False
+
+    def why_not(self, world: World) -> str | None:
+        placed = world.rig[self.device]
+        if placed.profile.setting(self.setting).needs_awake and self.device not in now(world).alive:
+            return f"{placed.name} is off: its menu cannot be opened."
+        return None
+
+    def do(self, world: World) -> str:
+        setting = world.rig[self.device].profile.setting(self.setting)
+        item = Item(self.device, self.setting)
+        world[Menus].stored[item] = self.value
+        if setting.takes_effect == "at-once":
+            world[Menus].effective[item] = self.value
+        return f"{setting.name} reads {setting.value_name(self.value)}."
+
+
+class Answer(AtDevice):
+    """Answer a prompt."""
+
+    kind: Literal["answer"] = "answer"
+    prompt: Id
+    answer: str
+    warns: ClassVar[bool] = False
+
+    def why_not(self, world: World) -> str | None:
+        if Item(self.device, self.prompt) not in world[Menus].asking:
+            return f"{world.rig[self.device].name} asks nothing."
+        return None
+
+    def do(self, world: World) -> str:
+        item = Item(self.device, self.prompt)
+        world[Menus].asking.discard(item)
+        world[Menus].answers[item] = self.answer
+        return f"Answered {self.answer}."
+
+
+class SetWrong(Act):
+    """A setting was changed behind one's back, or never made, and stands at another value in effect."""
+
+    kind: Literal["set-wrong"] = "set-wrong"
+    device: Id
+    setting: Id
+    value: str
+
+    def do(self, world: World) -> str:
+        item = Item(self.device, self.setting)
+        world[Menus].stored[item] = world[Menus].effective[item] = self.value
+        return "It looks as before."
+
+
+class NotTaken(Act):
+    """A setting was made and has not taken effect: the menu reads right, the device does as before."""
+
+    kind: Literal["not-taken"] = "not-taken"
+    device: Id
+    setting: Id
+    value: str
+
+    def do(self, world: World) -> str:
+        world[Menus].effective[Item(self.device, self.setting)] = self.value
+        return "The menu reads right."
+
+
+class ModeWrong(Act):
+    """The device stands in another mode."""
+
+    kind: Literal["mode-wrong"] = "mode-wrong"
+    device: Id
+    mode: str
+
+    def do(self, world: World) -> str:
+        world[Menus].mode[self.device] = self.mode
+        return "It looks almost as before."
+
+
+class SendAnother(Act):
+    """The picture leaves in another format than the menu says: it follows what is recorded."""
+
+    kind: Literal["send-another"] = "send-another"
+    device: Id
+    setting: Id
+    value: str
+
+    def do(self, world: World) -> str:
+        world[Menus].sent[Item(self.device, self.setting)] = self.value
+        return "The menu reads as before."
+
+
+class AnswerMissed(Act):
+    """The prompt was waved away, or answered otherwise."""
+
+    kind: Literal["answer-missed"] = "answer-missed"
+    device: Id
+    prompt: Id
+    answer: str | None = None
+
+    def do(self, world: World) -> str:
+        world[Menus].answers.pop(Item(self.device, self.prompt), None)
+        if self.answer is not None:
+            world[Menus].answers[Item(self.device, self.prompt)] = self.answer
+        return "The question is gone."
+
+
+class FirmwareOld(Act):
+    """The firmware is older than it was thought to be."""
+
+    kind: Literal["firmware-old"] = "firmware-old"
+    device: Id
+    version: Version
+
+    def do(self, world: World) -> str:
+        world[Menus].firmware[self.device] = self.version
+        return "It looks as before."
+
+
+class LicenceGone(Act):
+    """A licence is not on the device."""
+
+    kind: Literal["licence-gone"] = "licence-gone"
+    device: Id
+    licence: Id
+
+    def do(self, world: World) -> str:
+        world[Menus].licences.discard(Item(self.device, self.licence))
+        return "It looks as before."

@@ -1,0 +1,455 @@
+"""What must hold inside one device: mode, setting, format sent, prompt answered, firmware, licence.
+
+`allowed` are the values that will do for the promises named. Where two promises want different sets of values of one
+mode or setting, each set is a condition of its own.
+"""
+
+from typing import Literal
+
+from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id, Version, version_key
+from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.care.acts import TakeALook
+from isotact.core.trades.menus.acts import (
+    Answer,
+    AnswerMissed,
+    FirmwareOld,
+    LicenceGone,
+    ModeWrong,
+    NotTaken,
+    SendAnother,
+    Set,
+    SetMode,
+    SetWrong,
+)
+from isotact.core.world import Cables, Menus, World
+from isotact.core.world.signals import formats_across, sent_formats
+
+
+def _others(values: tuple[str, ...], allowed: tuple[str, ...]) -> list[str]:
+    return [value for value in values if value not in allowed]
+
+
+def _number(word: str, number: int) -> str:
+    """Ids of like faults: the first by its plain word."""
+    return word if number == 0 else f"{word}-{number + 1}"
+
+
+class OfKnob(Condition):
+    """A condition of one thing that can be turned to several values."""
+
+    device: Id
+    value: str
+    """What the plan turns it to."""
+    allowed: tuple[str, ...]
+    before: str | None = None
+
+    @property
+    def _set_words(self) -> tuple[str, ...]:
+        """Tells conditions of the same knob apart, where more than the plan's value would do."""
+        return () if self.allowed == (self.value,) else ("+".join(self.allowed),)
+
+
+class ModeIs(OfKnob):
+    """The device is in a mode that will do."""
+
+    kind: Literal["mode"] = "mode"
+
+    @property
+    def key(self) -> Key:
+        return Key.of("mode", self.device, *self._set_words)
+
+    def holds(self, world: World) -> bool:
+        return world[Menus].mode.get(self.device) in self.allowed
+
+    def says(self, rig: ResolvedRig) -> str:
+        names = " or ".join(rig[self.device].mode_name(mode) for mode in self.allowed)
+        return f"{rig[self.device].name} is in {names} mode."
+
+    def made_by(self) -> Key:
+        return Key.of("mode", self.device)
+
+    def draft(self, rig: ResolvedRig) -> Draft | None:
+        modes = rig[self.device].profile.modes
+        if modes is None or self.before == self.value:
+            return None
+        name = rig[self.device].mode_name(self.value)
+        return Draft(
+            key=self.made_by(),
+            stage="menus",
+            title=f"{rig[self.device].name}: {name} mode",
+            detail=(modes.how.replace("{name}", name),),
+            device=self.device,
+            expect=f"It says {name}.",
+            takes_s=modes.takes_s,
+            act=SetMode(device=self.device, mode=self.value),
+            care=not self.promises,
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        name = rig[self.device].mode_name(self.value)
+        return Look(
+            id=Key.of("read-mode", self.device),
+            says=f"Read the mode of {rig[self.device].name}: {name}.",
+            seconds=3,
+            where=self.device,
+            read=self._read,
+        )
+
+    def _read(self, world: World) -> str:
+        return world.rig[self.device].mode_name(world[Menus].mode.get(self.device, ""))
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        modes = rig[self.device].profile.modes
+        values = tuple(value.id for value in modes.values) if modes else ()
+        return tuple(
+            Fault(
+                id=_number("other", number),
+                says=f"{rig[self.device].name} is in {rig[self.device].mode_name(mode)} mode",
+                weight=2,
+                mend_s=5,
+                act=ModeWrong(device=self.device, mode=mode),
+            )
+            for number, mode in enumerate(_others(values, self.allowed))
+        )
+
+
+class SettingIs(OfKnob):
+    """A menu setting has a value that will do, and it has taken effect."""
+
+    kind: Literal["setting"] = "setting"
+    setting: Id
+
+    @property
+    def item(self) -> Item:
+        return Item(self.device, self.setting)
+
+    @property
+    def key(self) -> Key:
+        return Key.of("setting", self.item, *self._set_words)
+
+    def holds(self, world: World) -> bool:
+        return world[Menus].effective.get(self.item) in self.allowed
+
+    def says(self, rig: ResolvedRig) -> str:
+        setting = rig[self.device].profile.setting(self.setting)
+        values = " or ".join(setting.value_name(value) for value in self.allowed)
+        return f"“{setting.name}” of {rig[self.device].name} is {values}, and has taken effect."
+
+    def made_by(self) -> Key:
+        return Key.of("set", self.item)
+
+    def draft(self, rig: ResolvedRig) -> Draft | None:
+        if self.before == self.value:
+            return None
+        setting = rig[self.device].profile.setting(self.setting)
+        late = {
+            "at-once": (),
+            "at-reconnect": ("Takes effect at the next connection.",),
+            "at-boot": ("Takes effect only after a restart.",),
+        }
+        routed = {promise.id for promise in rig.rig.promises if promise.is_routed}
+        counts = (
+            ("The hours that were promised count on it.",) if self.promises and not routed & {*self.promises} else ()
+        )
+        name, value = setting.name, setting.value_name(self.value)
+        return Draft(
+            key=self.made_by(),
+            stage="menus",
+            title=f"{rig[self.device].name}: set “{name}” to {value}",
+            detail=(setting.words, *late[setting.takes_effect], *((setting.note,) if setting.note else ()), *counts),
+            device=self.device,
+            expect=f"{name} reads {value}.",
+            takes_s=setting.takes_s,
+            act=Set(device=self.device, setting=self.setting, value=self.value),
+            care=not self.promises,
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        setting = rig[self.device].profile.setting(self.setting)
+        return Look(
+            id=Key.of("read-setting", self.item),
+            says=f"Read {rig[self.device].name}: {setting.words}: {setting.name} is {setting.value_name(self.value)}.",
+            seconds=20,
+            where=self.device,
+            read=self._read,
+        )
+
+    def _read(self, world: World) -> str:
+        """What the menu reads, and whether a restart would change anything."""
+        setting = world.rig[self.device].profile.setting(self.setting)
+        stored, effective = world[Menus].stored[self.item], world[Menus].effective[self.item]
+        return setting.value_name(stored) + ("" if stored == effective else ", marked as waiting for a restart")
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        setting = rig[self.device].profile.setting(self.setting)
+        others = _others(tuple(value.id for value in setting.values), self.allowed)
+        named = f"“{setting.name}” of {rig[self.device].name}"
+        wrong = [
+            Fault(
+                id=_number("wrong", number),
+                says=f"{named} is {setting.value_name(value)}",
+                weight=3,
+                mend_s=30,
+                act=SetWrong(device=self.device, setting=self.setting, value=value),
+            )
+            for number, value in enumerate(others)
+        ]
+        if setting.takes_effect == "at-once" or not others or self.before not in others:
+            return tuple(wrong)
+        waiting = NotTaken(device=self.device, setting=self.setting, value=self.before or others[0])
+        return (*wrong, Fault(id="waiting", says=f"{named} has not taken effect", weight=3, mend_s=30, act=waiting))
+
+
+class FormatAccepted(Condition):
+    """The picture format that is sent is one that gets across and that the far end takes."""
+
+    kind: Literal["format-accepted"] = "format-accepted"
+    sender: LinkEnd
+    receiver: LinkEnd
+    signal: Id
+    setting: Id
+    refused: tuple[str, ...]
+    """What the sender could send and would not get across."""
+
+    @property
+    def key(self) -> Key:
+        return Key.of("format", Between(self.sender, self.receiver))
+
+    def holds(self, world: World) -> bool:
+        mine = world.rig[self.sender.device].role(self.sender.endpoint, self.signal)
+        theirs = world.rig[self.receiver.device].role(self.receiver.endpoint, self.signal)
+        plug = world[Cables].between(self.sender, self.receiver)
+        return bool(formats_across(world, self.sender, mine, theirs, plug))
+
+    def says(self, rig: ResolvedRig) -> str:
+        takes = ", ".join(rig[self.receiver.device].role(self.receiver.endpoint, self.signal).pictures)
+        return f"{rig[self.receiver.device].name} takes {takes}, and gets one of these."
+
+    def made_by(self) -> Key:
+        return Key.of("set", Item(self.sender.device, self.setting))
+
+    def look(self, rig: ResolvedRig) -> Look:
+        sender, receiver = rig[self.sender.device].name, rig[self.receiver.device].name
+        return Look(
+            id=Key.of("read-format", Between(self.sender, self.receiver)),
+            says=f"Read the format on {receiver}, or what {sender} says that it sends.",
+            seconds=20,
+            where=self.receiver.device,
+            read=self._read,
+        )
+
+    def _read(self, world: World) -> str:
+        role = world.rig[self.sender.device].role(self.sender.endpoint, self.signal)
+        return " or ".join(sent_formats(world, self.sender, role))
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        named = rig[self.sender.device].name
+        return tuple(
+            Fault(
+                id=_number("sent", number),
+                says=f"{named} sends {value} whatever its menu says: it follows what is recorded",
+                weight=1,
+                mend_s=30,
+                act=SendAnother(device=self.sender.device, setting=self.setting, value=value),
+            )
+            for number, value in enumerate(self.refused)
+        )
+
+
+class PromptAnswered(Condition):
+    """The prompt at waking got the right answer."""
+
+    kind: Literal["prompt-answered"] = "prompt-answered"
+    device: Id
+    prompt: Id
+    answer: str
+    allowed: tuple[str, ...]
+
+    @property
+    def item(self) -> Item:
+        return Item(self.device, self.prompt)
+
+    @property
+    def key(self) -> Key:
+        return Key.of("answered", self.item)
+
+    def holds(self, world: World) -> bool:
+        return world[Menus].answers.get(self.item) in self.allowed
+
+    def says(self, rig: ResolvedRig) -> str:
+        prompt = rig[self.device].prompt(self.prompt)
+        return f"{rig[self.device].name} asked “{prompt.asks}” and got “{prompt.value_name(self.answer)}”."
+
+    def made_by(self) -> Key:
+        return Key.of("answer", self.item)
+
+    def needs(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.device),)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.device),)
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        prompt = rig[self.device].prompt(self.prompt)
+        return Draft(
+            key=self.made_by(),
+            stage="wake",
+            title=f"{rig[self.device].name} asks: answer {prompt.value_name(self.answer)}",
+            detail=(f"“{prompt.asks}”", "It asks at every start."),
+            device=self.device,
+            expect="The question goes away and the picture comes back.",
+            takes_s=4,
+            act=Answer(device=self.device, prompt=self.prompt, answer=self.answer),
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("watch-prompt", self.item),
+            says=f"Restart {rig[self.device].name} and watch for the question.",
+            seconds=15,
+            where=self.device,
+            disturbs=(str(Key.of("awake", self.device)),),
+            read=self._given,
+        )
+
+    def _given(self, world: World) -> str:
+        given = world[Menus].answers.get(self.item)
+        return "nobody had answered" if given is None else world.rig[self.device].prompt(self.prompt).value_name(given)
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        prompt, name = rig[self.device].prompt(self.prompt), rig[self.device].name
+        missed = Fault(
+            id="missed",
+            says=f"the prompt of {name} was missed",
+            weight=3,
+            mend_s=15,
+            act=AnswerMissed(device=self.device, prompt=self.prompt),
+        )
+        others = _others(tuple(value.id for value in prompt.answers), self.allowed)
+        wrong = [
+            Fault(
+                id=_number("answer", number),
+                says=f"the prompt of {name} was answered {prompt.value_name(value)}",
+                weight=1.5,
+                mend_s=15,
+                act=AnswerMissed(device=self.device, prompt=self.prompt, answer=value),
+            )
+            for number, value in enumerate(others)
+        ]
+        return (missed, *wrong)
+
+
+class FirmwareAtLeast(Condition):
+    """The firmware is new enough."""
+
+    kind: Literal["firmware"] = "firmware"
+    device: Id
+    firmware: Version
+
+    @property
+    def key(self) -> Key:
+        return Key.of("firmware", self.device, self.firmware)
+
+    def holds(self, world: World) -> bool:
+        has = world[Menus].firmware.get(self.device)
+        return has is not None and version_key(has) >= version_key(self.firmware)
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} has firmware {self.firmware} or newer."
+
+    def made_by(self) -> Key:
+        return Key.of("look-firmware", self.device)
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        known = rig[self.device].device.firmware
+        return Draft(
+            key=self.made_by(),
+            stage="gather",
+            title=f"Read the firmware of {rig[self.device].name}",
+            detail=(f"It must be {self.firmware} or newer.", f"The rig says {known}." if known else "Not yet noted."),
+            device=self.device,
+            expect=f"It reads {self.firmware} or newer.",
+            takes_s=30,
+            act=TakeALook(),
+            care=True,
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("read-firmware", self.device),
+            says=f"Read the firmware of {rig[self.device].name}.",
+            seconds=30,
+            where=self.device,
+            read=self._read,
+        )
+
+    def _read(self, world: World) -> str:
+        return world[Menus].firmware.get(self.device, "none that it tells")
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        older = before(self.firmware)
+        act = FirmwareOld(device=self.device, version=older)
+        says = f"{rig[self.device].name} has firmware {older}"
+        return (Fault(id="old", says=says, weight=1.5, mend_s=900, act=act),)
+
+
+def before(version: str) -> str:
+    """A version just older: one less at its last place that is not nought. 2.10 gives 2.9, 2.0 gives 1."""
+    parts = list(version_key(version))
+    parts[-1] -= 1
+    return ".".join(str(max(part, 0)) for part in parts)
+
+
+class LicenceLoaded(Condition):
+    """The licence is on the device."""
+
+    kind: Literal["licence"] = "licence"
+    device: Id
+    licence: Id
+
+    @property
+    def item(self) -> Item:
+        return Item(self.device, self.licence)
+
+    @property
+    def key(self) -> Key:
+        return Key.of("licence", self.item)
+
+    def holds(self, world: World) -> bool:
+        return self.item in world[Menus].licences
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} carries the licence “{self.licence}”."
+
+    def made_by(self) -> Key:
+        return Key.of("look-licence", self.item)
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        return Draft(
+            key=self.made_by(),
+            stage="gather",
+            title=f"Read the licences of {rig[self.device].name}",
+            detail=(f"“{self.licence}” must be there.",),
+            device=self.device,
+            expect=f"“{self.licence}” is listed.",
+            takes_s=30,
+            act=TakeALook(),
+            care=True,
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("read-licence", self.item),
+            says=f"Read the licence page of {rig[self.device].name}.",
+            seconds=30,
+            where=self.device,
+            read=lambda world: "listed" if self.item in world[Menus].licences else "not listed",
+        )
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"the licence “{self.licence}” of {rig[self.device].name} is not loaded"
+        act = LicenceGone(device=self.device, licence=self.licence)
+        return (Fault(id="gone", says=says, weight=1, mend_s=600, act=act),)

@@ -1,0 +1,228 @@
+"""A plan that can be asked what would be left of its promises without something.
+
+This is how it is known which promises need a condition. It reasons over the plan's own ways, feeds and settings, and
+never looks at a world; that breaking the condition on the bench has the same effect is checked, not assumed.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from isotact.core.model.keys import Item
+from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
+from isotact.core.model.ports import PowerRole, Role
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Stage, version_key
+from isotact.core.power import Lead, Supply, hours, supply
+from isotact.core.world.power import can_run, limit_w
+
+Knob = tuple[str, str, str]
+"""device, kind (mode, setting, answer, firmware or licence), key."""
+
+
+@dataclass(frozen=True)
+class Without:
+    """What a plan has to do without. `knobs` are set otherwise: a device, a kind, a key, and the value."""
+
+    links: frozenset[str] = frozenset()
+    uses: frozenset[tuple[str, Use]] = frozenset()
+    devices: frozenset[str] = frozenset()
+    mute: frozenset[str] = frozenset()
+    """Devices that pass nothing on, and feed and draw as before."""
+    screens: frozenset[Item] = frozenset()
+    knobs: Mapping[Knob, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class _Way:
+    """One route, as sets: what all has to be there."""
+
+    devices: frozenset[str]
+    links: frozenset[str]
+    uses: frozenset[tuple[str, Use]]
+    wants: tuple[Want, ...]
+    screen: Item | None
+
+    def stands(self, without: Without, dark: frozenset[str], now: Mapping[Knob, str]) -> bool:
+        return (
+            dark.isdisjoint(self.devices)
+            and without.mute.isdisjoint(self.devices)
+            and without.links.isdisjoint(self.links)
+            and without.uses.isdisjoint(self.uses)
+            and self.screen not in without.screens
+            and all(_is_met(want, now) for want in self.wants)
+        )
+
+
+def _is_met(want: Want, now: Mapping[Knob, str]) -> bool:
+    value = now.get((want.device, want.kind, want.key), "")
+    if want.kind == "firmware":
+        return version_key(value or "0") >= version_key(want.values[0])
+    return value in want.values
+
+
+class Planned:
+    """A rig and its plan."""
+
+    def __init__(self, rig: ResolvedRig, plan: Plan) -> None:
+        self.rig = rig
+        self.plan = plan
+
+    @property
+    def joins(self) -> tuple[Join, ...]:
+        return self.plan.joins
+
+    @cached_property
+    def in_use(self) -> tuple[str, ...]:
+        """The devices that the plan uses, in its order."""
+        return tuple(feed.device for feed in self.plan.feeds)
+
+    def role(self, end: LinkEnd, name: str) -> Role:
+        return self.rig[end.device].role(end.endpoint, name)
+
+    def roles(self, join: Join, use: Use) -> tuple[tuple[LinkEnd, Role], tuple[LinkEnd, Role]]:
+        """The two ends of a use, each with its role; the end that sends comes first where one does."""
+        a, b = join.link.a, join.link.b
+        ends = ((a, self.role(a, use.role_a)), (b, self.role(b, use.role_b)))
+        return ends if use.flow != "b-to-a" else (ends[1], ends[0])
+
+    def leaves_cage(self, join: Join) -> bool:
+        """A cable that does not lie wholly within one stage moves against the camera, or hangs off it."""
+        ends = (join.link.a, join.link.b)
+        return bool(join.link.axes) or any(
+            self.rig[end.device].stage_of(end.endpoint) == Stage.OFF_GIMBAL for end in ends
+        )
+
+    @cached_property
+    def on_ways(self) -> frozenset[str]:
+        """The devices through which something promised passes."""
+        return frozenset(hop.device for route in self.plan.routes for hop in route.hops)
+
+    def waker(self, device: str) -> str | None:
+        """The device itself when it is switched on, else the nearest of those that feed it that is; None: none is."""
+        above = {feed.device: feed.from_device for feed in self.plan.feeds}
+        here: str | None = device
+        while here is not None and self.rig[here].profile.wake is None:
+            here = above.get(here)
+        return here
+
+    def feed(self, device: str) -> Feed | None:
+        return next((feed for feed in self.plan.feeds if feed.device == device), None)
+
+    @cached_property
+    def now(self) -> dict[Knob, str]:
+        """Every mode, setting, answer, firmware and licence once the plan is carried out."""
+        found: dict[Knob, str] = {}
+        for device, placed in self.rig.devices.items():
+            if placed.mode_now is not None:
+                found[device, "mode", ""] = placed.mode_now
+            for setting in placed.profile.settings:
+                found[device, "setting", setting.id] = placed.setting_now(setting.id)
+            if placed.firmware_now is not None:
+                found[device, "firmware", ""] = placed.firmware_now
+            for licence in placed.device.licences:
+                found[device, "licence", licence] = licence
+        for choice in self.plan.choices:
+            found[choice.device, choice.kind, choice.key] = choice.value
+        return found
+
+    def needed_by(self, without: Without) -> tuple[str, ...]:
+        """The promises that the plan keeps and would not keep without."""
+        now = {**self.now, **without.knobs} if without.knobs else self.now
+        found = self._supply(without, now)
+        dark = frozenset(d for d in self.in_use if d in without.devices or not found.has_power(d))
+        lost = []
+        for promise in self.plan.kept:
+            ways = self._ways.get(promise)
+            if ways is None:
+                stands = not dark and self._lasts(promise, found)
+            else:
+                stands = any(way.stands(without, dark, now) for way in ways)
+            if not stands:
+                lost.append(promise)
+        return tuple(lost)
+
+    def values_that_do(self, knob: Knob, values: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
+        """Per promise that cares, those of `values` with which it still holds."""
+        lost = {value: self.needed_by(Without(knobs={knob: value})) for value in values}
+        return {
+            promise: tuple(value for value in values if promise not in lost[value])
+            for promise in self.plan.kept
+            if any(promise in those for those in lost.values())
+        }
+
+    @cached_property
+    def _ways(self) -> dict[str, list[_Way]]:
+        promises = {promise.id: promise for promise in self.rig.rig.routed}
+        ways: dict[str, list[_Way]] = {}
+        for route in (*self.plan.routes, *self.plan.spares):
+            promise = promises.get(route.promise)
+            if promise is not None:
+                shown = Item(promise.at.device, promise.at.surface) if promise.is_picture else None
+                ways.setdefault(route.promise, []).append(_way(route, shown))
+        return ways
+
+    @cached_property
+    def _leads(self) -> list[tuple[Lead, tuple[str, Use], tuple[Want, ...]]]:
+        """Every lead of the plan that could feed, those that it reckons with first, and what each asks of settings."""
+        found = []
+        chosen = {feed.join for feed in self.plan.feeds}
+        for join in sorted(self.joins, key=lambda join: join.link.id not in chosen):
+            for use in join.link.uses:
+                (giver, outlet), (taker, inlet) = self.roles(join, use)
+                if not isinstance(outlet, PowerRole) or not isinstance(inlet, PowerRole) or not can_run(outlet, inlet):
+                    continue
+                if self.rig[giver.device].profile.power is None:
+                    continue
+                limit = limit_w(self.rig, outlet, inlet, join.link.cable, join.link.adapter)
+                wants = (*_wants(giver.device, outlet), *_wants(taker.device, inlet))
+                lead = Lead(join.link.id, giver.device, taker.device, limit)
+                found.append((lead, (join.link.id, use), wants))
+        return found
+
+    def _supply(self, without: Without, now: Mapping[Knob, str]) -> Supply:
+        draws = {device: draw for device, draw in self._draws.items() if device not in without.devices}
+        leads = [
+            lead
+            for lead, use, wants in self._leads
+            if lead.id not in without.links
+            and use not in without.uses
+            and lead.giver in self.in_use
+            and all(_is_met(want, now) for want in wants)
+        ]
+        return supply(draws, self._batteries, leads)
+
+    @cached_property
+    def _draws(self) -> dict[str, float | None]:
+        powers = {device: placed.profile.power for device, placed in self.rig.devices.items()}
+        return {
+            device: None if power is None else power.draw_w if device in self.in_use else 0.0
+            for device, power in powers.items()
+        }
+
+    @cached_property
+    def _batteries(self) -> frozenset[str]:
+        return frozenset(device for device in self.in_use if self.rig.runs_alone(device))
+
+    def _lasts(self, promise_id: str, found: Supply) -> bool:
+        promise = next(one for one in self.rig.rig.lasting if one.id == promise_id)
+        for device, load_w in found.roots().items():
+            usable = self.rig[device].usable_wh
+            if load_w and usable is not None and hours(usable, load_w) < promise.hours_h:
+                return False
+        return True
+
+
+def _wants(device: str, role: Role) -> list[Want]:
+    return [Want(device=device, kind=kind, key=key, values=values) for kind, key, values in role.when.knobs()]
+
+
+def _way(route: Route, shown: Item | None) -> _Way:
+    crossed = [(hop.link, hop.use) for hop in route.hops if hop.link is not None and hop.use is not None]
+    return _Way(
+        devices=frozenset(hop.device for hop in route.hops),
+        links=frozenset(link for link, _ in crossed),
+        uses=frozenset(crossed),
+        wants=route.wants,
+        screen=shown,
+    )

@@ -1,0 +1,142 @@
+"""What must hold of feeds: the device has power, the outlet gives it."""
+
+from typing import Literal
+
+from isotact.core.model.keys import Between, Key
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
+from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
+from isotact.core.world import Power, World, now
+
+
+class Fed(Condition):
+    """The device has power, from its own battery or a join.
+
+    A feed is live only while its giver is awake, so a device without a battery is seen to be fed when it wakes.
+    """
+
+    kind: Literal["fed"] = "fed"
+    device: Id
+    join: tuple[LinkEnd, LinkEnd] | None = None
+    join_words: str = ""
+    has_battery: bool = True
+    wakes_with: Id | None = None
+    """The device whose waking brings the power, when it is not the device itself."""
+
+    @property
+    def key(self) -> Key:
+        return Key.of("fed", self.device)
+
+    def holds(self, world: World) -> bool:
+        return now(world).supply.has_power(self.device)
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} has power{f' by {self.join_words}' if self.join else ''}."
+
+    def made_by(self) -> Key:
+        if self.has_battery:
+            return Key.of("fit", self.device)
+        if self.wakes_with is None and self.join is not None:
+            return Key.of("plug", Between(*self.join))
+        return Key.of("wake", self.wakes_with or self.device)
+
+    def needs(self) -> tuple[Key, ...]:
+        return () if self.has_battery or self.join is None else (Key.of("joined", Between(*self.join)),)
+
+    def draft(self, rig: ResolvedRig) -> Draft | None:
+        return None if self.join else battery_draft(rig, self.device)
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("power-lamp", self.device),
+            says=f"Read the battery level of {rig[self.device].name}; look for its power lamp.",
+            seconds=5,
+            where=self.device,
+            read=self._level,
+        )
+
+    def _level(self, world: World) -> str:
+        usable, charge = world.rig[self.device].usable_wh, world[Power].battery_wh.get(self.device)
+        lamp = "power is there" if now(world).supply.has_power(self.device) else "no power"
+        if usable is None:
+            return lamp
+        level = "no battery" if charge is None else "empty" if charge <= 0 else f"{100 * charge / usable:.0f} %"
+        return f"{level}, {lamp}"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        name = rig[self.device].name
+        fuse = Fault(
+            id="fuse",
+            says=f"{name} takes no power: its fuse has gone, or its contacts are dirty",
+            weight=0.5,
+            mend_s=300,
+            act=BlowFuse(device=self.device),
+        )
+        if self.join is not None:
+            return (fuse,)  # its lead and outlet are conditions of their own, and a flat battery is carried by these
+        flat = Fault(id="flat", says=f"{name} has a flat battery", weight=2, mend_s=60, act=RunFlat(device=self.device))
+        return (flat, fuse)
+
+
+class OutletGives(Condition):
+    """The outlet that feeds a device gives what it should."""
+
+    kind: Literal["outlet"] = "outlet"
+    outlet: LinkEnd
+    join: tuple[LinkEnd, LinkEnd]
+
+    @property
+    def key(self) -> Key:
+        return Key.of("outlet", self.outlet)
+
+    def holds(self, world: World) -> bool:
+        return self.outlet not in world[Power].dead_outlets
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.outlet.device].port_words(self.outlet.endpoint)} gives power."
+
+    def made_by(self) -> Key:
+        return Key.of("plug", Between(*self.join))
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("measure", self.outlet),
+            says=f"Hold a tester to {rig[self.outlet.device].port_words(self.outlet.endpoint)}.",
+            seconds=30,
+            where=self.outlet.device,
+            disturbs=(str(Key.of("joined", Between(*self.join))),),
+            read=self._volts,
+        )
+
+    def _volts(self, world: World) -> str:
+        if not now(world).supply.has_power(self.outlet.device):
+            return "nothing: what it is part of has no power"
+        return "nothing" if self.outlet in world[Power].dead_outlets else "volts as written"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"the outlet {rig[self.outlet.device].port_words(self.outlet.endpoint)} is dead"
+        return (Fault(id="dead", says=says, weight=0.7, mend_s=120, act=BlowOutlet(outlet=self.outlet)),)
+
+
+def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
+    """Fit or charge the device's own battery; one that is only `spare`, for the reason given, is care."""
+    placed = rig[device]
+    battery = placed.profile.power.inner_battery if placed.profile.power else None
+    if battery is None:
+        raise LookupError(f"{device} has no battery of its own")
+    verb = "Fit a charged" if battery.fitted else "Charge the"
+    energy = f"{battery.energy_wh:g} Wh, {battery.energy_wh * battery.usable:.1f} Wh of it usable."
+    return Draft(
+        key=Key.of("fit", device),
+        stage="gather",
+        title=f"{verb} {battery.name}: {placed.name}",
+        detail=(energy, spare) if spare else (energy,),
+        device=device,
+        expect="Its level reads full.",
+        takes_s=30,
+        act=FitBattery(device=device),
+        care=bool(spare),
+        cautions=("Use only the charger made for this pack; put a swollen or wet one aside.",),
+    )

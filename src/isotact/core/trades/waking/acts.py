@@ -1,0 +1,107 @@
+"""Waking and putting to sleep; hanging, dimming, waking in the wrong order."""
+
+from typing import ClassVar, Literal
+
+from isotact.core.model.keys import Item, Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id, JobStage
+from isotact.core.trades.base import Act
+from isotact.core.world import Balance, Cables, Menus, Waking, World, now
+
+
+class AtDevice(Act):
+    """An act at one device."""
+
+    device: Id
+
+    def touches(self) -> tuple[str, ...]:
+        return (self.device,)
+
+
+class WakeUp(AtDevice):
+    """Wake a device and wait until it is up."""
+
+    kind: Literal["wake"] = "wake"
+
+    def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
+        return ("wake",)
+
+    def why_not(self, world: World) -> str | None:
+        placed = world.rig[self.device]
+        wake = placed.profile.wake
+        if wake is None or world[Waking].is_on(self.device):
+            return f"{placed.name} is on already."
+        if not now(world).supply.has_power(self.device):
+            return f"{placed.name} stays dark: no power."
+        if wake.needs_balance and self.device not in world[Balance].balanced:
+            return f"{placed.name} strains, warns and switches off: it is not balanced."
+        return None
+
+    def do(self, world: World) -> str:
+        placed, waking = world.rig[self.device], world[Waking]
+        wake = placed.profile.wake
+        if wake is None:
+            return f"{placed.name} is on already."
+        waking.boot_started_s[self.device] = world.clock_s
+        world.settle()
+        world.pass_time(wake.boot_s)
+        if not waking.is_on(self.device):
+            return f"{placed.name} stays dark: no power."  # what it draws was too much for its feed
+        waking.awake_since_s[self.device] = world.clock_s
+        world[Menus].take(self.device)
+        world[Menus].asking |= {
+            Item(self.device, prompt.id)
+            for prompt in wake.prompts
+            if prompt.joined is None or world[Cables].at(self.device, prompt.joined)
+        }
+        return f"{placed.name}: {wake.expect}."
+
+
+class Sleep(AtDevice):
+    """Switch a device off."""
+
+    kind: Literal["sleep"] = "sleep"
+    warns: ClassVar[bool] = False
+
+    def do(self, world: World) -> str:
+        world.sleep(self.device)
+        return f"{world.rig[self.device].name} is dark."
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return (Key.of("awake", self.device),)
+
+
+class Hang(AtDevice):
+    """A device hangs: its lamps are as they were, and it does nothing."""
+
+    kind: Literal["hang"] = "hang"
+
+    def do(self, world: World) -> str:
+        world[Waking].hung.add(self.device)
+        return f"{world.rig[self.device].name} hangs."
+
+
+class Dim(Act):
+    """Turn a screen down until nothing is seen on it."""
+
+    kind: Literal["dim"] = "dim"
+    device: Id
+    screen: Id
+
+    def do(self, world: World) -> str:
+        world[Waking].dimmed.add(Item(self.device, self.screen))
+        return "The screen is dark."
+
+
+class WakeTooEarly(Act):
+    """A device was up before the one for which it should have waited."""
+
+    kind: Literal["wake-too-early"] = "wake-too-early"
+    device: Id
+    peer: Id
+
+    def do(self, world: World) -> str:
+        waking, up_s = world[Waking], now(world).up_since_s(self.peer) or 0.0
+        waking.boot_started_s[self.device] = up_s - 2
+        waking.awake_since_s[self.device] = up_s - 1
+        return f"{world.rig[self.device].name} was up before {world.rig[self.peer].name}."

@@ -1,0 +1,203 @@
+"""What must hold of waking: awake, in the right order, the screen lit."""
+
+from typing import Literal
+
+from isotact.core.model.keys import Item, Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
+from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.waking.acts import Dim, Hang, Sleep, WakeTooEarly, WakeUp
+from isotact.core.world import Waking, World, now
+from isotact.core.world.signals import is_dark
+
+
+class Awake(Condition):
+    """The device is switched on and has finished waking."""
+
+    kind: Literal["awake"] = "awake"
+    device: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("awake", self.device)
+
+    def holds(self, world: World) -> bool:
+        return world[Waking].is_awake(self.device)
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} is awake."
+
+    def made_by(self) -> Key:
+        return Key.of("wake", self.device)
+
+    def needs(self) -> tuple[Key, ...]:
+        return (Key.of("fed", self.device), Key.of("balanced", self.device))
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.device),)
+
+    def draft(self, rig: ResolvedRig) -> Draft | None:
+        placed = rig[self.device]
+        wake = placed.profile.wake
+        if wake is None:
+            return None
+        return Draft(
+            key=self.made_by(),
+            stage="wake",
+            title=f"Wake {placed.name}",
+            detail=(wake.how,),
+            device=self.device,
+            expect=f"{wake.expect[0].upper()}{wake.expect[1:]}. Wait for it.",
+            takes_s=3,
+            act=WakeUp(device=self.device),
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        wake = rig[self.device].profile.wake
+        return Look(
+            id=Key.of("is-it-on", self.device),
+            says=f"Look at {rig[self.device].name}: {wake.expect if wake else 'in place'}.",
+            seconds=3,
+            where=self.device,
+            read=lambda world: "on" if world[Waking].is_on(self.device) else "off",
+        )
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        name = rig[self.device].name
+        return (Fault(id="asleep", says=f"{name} is off", weight=1.5, mend_s=20, act=Sleep(device=self.device)),)
+
+
+class Responds(Condition):
+    """The device does what it is asked: awake, and not hung."""
+
+    kind: Literal["responds"] = "responds"
+    device: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("responds", self.device)
+
+    def holds(self, world: World) -> bool:
+        return self.device in now(world).alive
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} does what it is asked."
+
+    def made_by(self) -> Key:
+        return Key.of("wake", self.device)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.device),)
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("press", self.device),
+            says=f"Open a menu on {rig[self.device].name}, or press a button: it must follow.",
+            seconds=5,
+            where=self.device,
+            read=self._follows,
+        )
+
+    def _follows(self, world: World) -> str:
+        if not world[Waking].is_awake(self.device):
+            return "nothing: it is off"
+        return "nothing" if self.device in world[Waking].hung else "it follows"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{rig[self.device].name} hangs"
+        return (Fault(id="hung", says=says, weight=0.8, mend_s=30, act=Hang(device=self.device)),)
+
+
+class WokenAfter(Condition):
+    """The device started after its peer was up, or the two do not find each other."""
+
+    kind: Literal["woken-after"] = "woken-after"
+    device: Id
+    peer: Id
+    waker: Id
+    """What is switched on so that the device starts: mostly itself."""
+    peer_waker: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("woken-after", self.device, self.peer)
+
+    def holds(self, world: World) -> bool:
+        began_s, up_s = now(world).began_s(self.device), now(world).up_since_s(self.peer)
+        return began_s is not None and up_s is not None and began_s >= up_s
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name} woke after {rig[self.peer].name}."
+
+    def made_by(self) -> Key:
+        return Key.of("wake", self.waker)
+
+    def needs(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.peer_waker),)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.waker), Key.of("awake", self.peer_waker))
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("restart", self.device, self.peer),
+            says=f"Restart {rig[self.device].name} while {rig[self.peer].name} is on.",
+            seconds=30,
+            where=self.device,
+            disturbs=(str(Key.of("awake", self.device)),),
+            read=self._after_a_restart,
+        )
+
+    def _after_a_restart(self, world: World) -> str:
+        if not {self.device, self.peer} <= now(world).alive:
+            return "one of the two is not up"
+        return "the same as before" if self.holds(world) else "now they find each other"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{rig[self.device].name} was woken before {rig[self.peer].name}"
+        act = WakeTooEarly(device=self.device, peer=self.peer)
+        return (Fault(id="order", says=says, weight=3, mend_s=30, act=act),)
+
+
+class ScreenLive(Condition):
+    """The screen at the end is lit, and nothing in use turns it dark."""
+
+    kind: Literal["screen-live"] = "screen-live"
+    device: Id
+    screen: Id
+
+    @property
+    def key(self) -> Key:
+        return Key.of("screen", Item(self.device, self.screen))
+
+    def holds(self, world: World) -> bool:
+        return self.device in now(world).alive and not is_dark(world, self.device, self.screen)
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"The {rig[self.device].profile.surface(self.screen).name} of {rig[self.device].name} is lit."
+
+    def made_by(self) -> Key:
+        return Key.of("wake", self.device)
+
+    def rests_on(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.device),)
+
+    def look(self, rig: ResolvedRig) -> Look:
+        name = rig[self.device].profile.surface(self.screen).name
+        return Look(
+            id=Key.of("turn-up", Item(self.device, self.screen)),
+            says=f"Turn up the {name} of {rig[self.device].name}.",
+            seconds=5,
+            where=self.device,
+            disturbs=(str(self.key),),
+            read=self._turned_up,
+        )
+
+    def _turned_up(self, world: World) -> str:
+        if self.device not in now(world).alive:
+            return "dark"
+        return "it was turned down" if Item(self.device, self.screen) in world[Waking].dimmed else "it was turned up"
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"the screen of {rig[self.device].name} is turned down"
+        return (Fault(id="dim", says=says, weight=1, mend_s=20, act=Dim(device=self.device, screen=self.screen)),)

@@ -1,0 +1,41 @@
+"""The simulated rig at one moment: state, power flow, signals, and what a person sees.
+
+Knows nothing of plans, conditions or steps: *what is* stands here, what ought to be stands in trades.
+"""
+
+from isotact.core.world.balance import Balance
+from isotact.core.world.cables import Cables, Plugged
+from isotact.core.world.menus import Menus
+from isotact.core.world.power import Power
+from isotact.core.world.proving import Proof, prove
+from isotact.core.world.radio import Radio
+from isotact.core.world.seeing import DeviceLook, LampLook, Lamps, ScreenLook, seen_of
+from isotact.core.world.signals import Arrival, now
+from isotact.core.world.waking import Waking
+from isotact.core.world.world import State, World, WorldError
+
+PARTS: tuple[type[State], ...] = (Cables, Power, Waking, Menus, Radio, Balance)
+"""The parts of the state on which power, signals and what is seen rest. A trade may add a part of its own."""
+
+__all__ = [
+    "PARTS",
+    "Arrival",
+    "Balance",
+    "Cables",
+    "DeviceLook",
+    "LampLook",
+    "Lamps",
+    "Menus",
+    "Plugged",
+    "Power",
+    "Proof",
+    "Radio",
+    "ScreenLook",
+    "State",
+    "Waking",
+    "World",
+    "WorldError",
+    "now",
+    "prove",
+    "seen_of",
+]

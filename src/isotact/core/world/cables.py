@@ -1,0 +1,91 @@
+"""What is plugged where: each cable or contact between two ends, and how it can be bad."""
+
+from dataclasses import dataclass, field, replace
+from typing import ClassVar
+
+from isotact.core.model.cable import CableType, conducts
+from isotact.core.model.keys import Between
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.world.world import State
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A cable out of the bag, with its tape flag on."""
+
+    cable: str
+    adapter: str | None = None
+
+
+@dataclass(frozen=True)
+class Plugged:
+    """A cable, or bare contact, between two ends. `dead` media and `miswired` families do not get through."""
+
+    a: LinkEnd
+    b: LinkEnd
+    tag: str
+    cable: str | None
+    adapter: str | None
+    end_a: int
+    end_b: int
+    at_s: float
+    seated: bool = True
+    dead: frozenset[str] = frozenset()
+    miswired: frozenset[str] = frozenset()
+
+    def has(self, device: str, endpoint: str) -> bool:
+        return any(end.device == device and end.endpoint == endpoint for end in (self.a, self.b))
+
+    def touches(self, device: str) -> bool:
+        return device in (self.a.device, self.b.device)
+
+    def far(self, here: LinkEnd) -> LinkEnd:
+        return self.b if self.a == here else self.a
+
+    def types(self, rig: ResolvedRig) -> tuple[CableType | None, CableType | None]:
+        """The cable type and the adapter's."""
+        return (
+            rig.cables[self.cable] if self.cable else None,
+            rig.cables[self.adapter] if self.adapter else None,
+        )
+
+    def conducts(self, rig: ResolvedRig, medium: str, wired: str, from_a: bool = True) -> bool:
+        """Whether it brings `medium`, wired for `wired`, across in that direction."""
+        if not self.seated or medium in self.dead or wired in self.miswired:
+            return False
+        cable, adapter = self.types(rig)
+        ends = (self.end_a, self.end_b) if from_a else (self.end_b, self.end_a)
+        return conducts(cable, adapter, ends, medium, wired)
+
+
+@dataclass
+class Cables(State):
+    """Every plug by its two ends, in the order in which they went in; and what lies flagged and ready."""
+
+    word: ClassVar[str] = "cables"
+    plugs: dict[str, Plugged] = field(default_factory=dict)
+    laid_out: dict[str, Laid] = field(default_factory=dict)
+
+    def between(self, a: LinkEnd, b: LinkEnd) -> Plugged | None:
+        return self.plugs.get(str(Between(a, b))) or self.plugs.get(str(Between(b, a)))
+
+    def put(self, plug: Plugged) -> None:
+        self.plugs[str(Between(plug.a, plug.b))] = plug
+
+    def take(self, plug: Plugged) -> None:
+        del self.plugs[str(Between(plug.a, plug.b))]
+
+    def change(self, a: LinkEnd, b: LinkEnd, **changes: object) -> None:
+        """Put the plug between `a` and `b` back changed, in its old place in the order."""
+        plug = self.between(a, b)
+        if plug is not None:
+            self.put(replace(plug, **changes))  # type: ignore[arg-type]
+
+    def move(self, plug: Plugged, **ends: LinkEnd) -> None:
+        """Put a plug into other ends."""
+        self.take(plug)
+        self.put(replace(plug, **ends))  # type: ignore[arg-type]
+
+    def at(self, device: str, endpoint: str) -> list[Plugged]:
+        return [plug for plug in self.plugs.values() if plug.has(device, endpoint)]

@@ -1,0 +1,77 @@
+"""Works a promise in a world and says what a person would see."""
+
+from collections.abc import Callable
+from typing import Any
+
+from isotact.core.model.base import Part
+from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
+from isotact.core.model.words import FUNCTIONS, Id
+from isotact.core.world.power import hours_of
+from isotact.core.world.signals import now
+from isotact.core.world.waking import Waking
+from isotact.core.world.world import World
+
+
+class Proof(Part):
+    """A promise worked once: whether it was seen to hold, and the reading."""
+
+    promise: Id
+    ok: bool
+    seen: str
+    at_s: float
+    reading: str = ""
+    at: Id | None = None
+
+
+def prove(world: World, promise_id: str) -> Proof:
+    """Work the promise in `world` as it is now."""
+    promise = next(promise for promise in world.rig.rig.promises if promise.id == promise_id)
+    return _PROOFS[promise.kind](world, promise)
+
+
+def _control(world: World, promise: ControlPromise) -> Proof:
+    at = promise.at
+    found = now(world).functions(promise.function, at.device, at.surface, promise.to)
+    if not found:
+        seen = f"Nothing happens: {FUNCTIONS[promise.function].name} does not arrive."
+        return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
+    last = found[0].devices[-1]
+    seen = f"{world.rig[last].name}: {FUNCTIONS[promise.function].seen}."
+    way = " to ".join(world.rig[device].name for device in found[0].devices)
+    return Proof(promise=promise.id, ok=True, seen=seen, at_s=world.clock_s, reading=way, at=last)
+
+
+def _picture(world: World, promise: PicturePromise) -> Proof:
+    found = now(world).pictures(promise.at.device, promise.at.surface)
+    if not found:
+        return Proof(promise=promise.id, ok=False, seen="The screen stays dark.", at_s=world.clock_s)
+    good = [arrival for arrival in found if arrival.look in promise.looks_wanted]
+    best = (good or found)[0]
+    delay = f"{best.delay_ms:g} ms"
+    if not good:
+        seen = f"Picture, {delay} late, {'with' if best.look else 'without'} the look."
+        return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s, reading=delay)
+    on_time = promise.within_ms is None or best.delay_ms <= promise.within_ms
+    seen = f"Picture, {delay} late." if on_time else f"Picture, but {delay} late."
+    return Proof(promise=promise.id, ok=on_time, seen=seen, at_s=world.clock_s, reading=delay)
+
+
+def _power(world: World, promise: PowerPromise) -> Proof:
+    """Every battery in use, from full, at the load that it carries now. What is out and dark lasts no time at all."""
+    drawing = [d for d, placed in world.rig.devices.items() if d in world.out and placed.profile.power is not None]
+    for device in drawing:
+        name, powered = world.rig[device].name, now(world).supply.has_power(device)
+        off = world.rig[device].profile.wake is not None and not world[Waking].is_awake(device)
+        if off or not powered:
+            seen = f"{name} is off." if powered else f"{name} has no power."
+            return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
+    lasting = hours_of(world, drawing)
+    short = min(lasting, key=lambda device: lasting[device], default=None)
+    if short is None:
+        return Proof(promise=promise.id, ok=True, seen="Nothing draws power.", at_s=world.clock_s)
+    seen = f"{world.rig[short].name} lasts {lasting[short]:.1f} h, the shortest."
+    ok = lasting[short] >= promise.hours_h
+    return Proof(promise=promise.id, ok=ok, seen=seen, at_s=world.clock_s, reading=f"{lasting[short]:.2f} h")
+
+
+_PROOFS: dict[str, Callable[[World, Any], Proof]] = {"control": _control, "picture": _picture, "power": _power}

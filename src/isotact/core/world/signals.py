@@ -1,0 +1,299 @@
+"""Follows a function or a picture through the world as it is now, hop by hop, until it arrives or dies.
+
+Looks only at what is plugged, awake, set and met: never at a plan or at conditions.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from weakref import WeakKeyDictionary
+
+from isotact.core.model.keys import Item
+from isotact.core.model.legs import Leg, Node, legs_of, look_after
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.ports import Role
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import pixels_rate
+from isotact.core.power import Supply
+from isotact.core.world.cables import Cables, Plugged
+from isotact.core.world.menus import Menus
+from isotact.core.world.power import supply_of
+from isotact.core.world.radio import Radio
+from isotact.core.world.waking import Waking
+from isotact.core.world.world import State, World
+
+Formats = frozenset[str] | None
+"""The picture formats that got through so far; None before the first link."""
+
+
+@dataclass(frozen=True)
+class Arrival:
+    """A signal that came through: the devices on its way, its delay, and whether it carries the look."""
+
+    devices: tuple[str, ...]
+    delay_ms: float
+    look: bool
+
+
+@dataclass(frozen=True)
+class Arc:
+    """A live crossing from one end to another, for one role there, and the picture formats that get across."""
+
+    device: str
+    node: Node
+    formats: Formats
+
+
+class Circuit:
+    """What never changes of a rig: the legs of its devices, and which roles of two ends fit."""
+
+    def __init__(self, rig: ResolvedRig) -> None:
+        self.rig = rig
+        self.legs = tuple(leg for placed in rig.devices.values() for leg in legs_of(placed))
+        self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
+
+    def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
+        """The pairs of roles of the two ends that have something to say to each other, power left out."""
+        if (a, b) not in self._fits:
+            ends = (self.rig[end.device].endpoint(end.endpoint) for end in (a, b))
+            ours, theirs = (end.roles for end in ends)
+            self._fits[a, b] = tuple(
+                (one, other) for one in ours for other in theirs if one.fits(other) and one.conductor[0] != "power"
+            )
+        return self._fits[a, b]
+
+
+_CIRCUITS: WeakKeyDictionary[ResolvedRig, Circuit] = WeakKeyDictionary()
+
+
+def circuit_of(rig: ResolvedRig) -> Circuit:
+    """Worked out once per rig: profiles do not change on the bench."""
+    if rig not in _CIRCUITS:
+        _CIRCUITS[rig] = Circuit(rig)
+    return _CIRCUITS[rig]
+
+
+@dataclass(frozen=True)
+class _Signal:
+    legs: tuple[Leg, ...]
+    devices: tuple[str, ...]
+    delay_ms: float
+    formats: Formats = None
+
+
+class Now:
+    """What follows from the state of a world at this moment, each thing worked out when it is first asked for."""
+
+    def __init__(self, world: World) -> None:
+        self._world = world
+        self._circuit = circuit_of(world.rig)
+        self._functions: dict[tuple[str, str, str], list[tuple[Leg, Arrival]]] = {}
+
+    @cached_property
+    def supply(self) -> Supply:
+        return self._world.once(supply_of)
+
+    @cached_property
+    def alive(self) -> frozenset[str]:
+        """Awake; of the kind that is never switched on, whether it has the power that it wants."""
+        world = self._world
+        return frozenset(
+            device
+            for device, placed in world.rig.devices.items()
+            if (
+                self.supply.has_power(device)
+                if placed.profile.wake is None
+                else world[Waking].is_awake(device) and device not in world[Waking].hung
+            )
+        )
+
+    def up_since_s(self, device: str) -> float | None:
+        """Since when a device is up; for one that nobody switches on, since the feed it runs from. None: it is not."""
+        world = self._world
+        if world.rig[device].profile.wake is not None:
+            return world[Waking].awake_since_s.get(device)
+        if not self.supply.has_power(device):
+            return None
+        lead = self.supply.fed[device]
+        if lead is None:
+            return 0.0
+        above = self.up_since_s(lead.giver)
+        return None if above is None else max(above, world[Cables].plugs[lead.id].at_s)
+
+    def began_s(self, device: str) -> float | None:
+        """When a device started to come up."""
+        if self._world.rig[device].profile.wake is None:
+            return self.up_since_s(device)
+        return self._world[Waking].boot_started_s.get(device)
+
+    def pictures(self, device: str, surface: str) -> list[Arrival]:
+        """The pictures that come through to a screen, the quickest first."""
+        return self._pictures.get((device, surface), [])
+
+    def functions(self, function: str, device: str, surface: str, to: str | None = None) -> list[Arrival]:
+        """Where a function worked at a surface is carried out, and by which way, the quickest first."""
+        key = (function, device, surface)
+        if key not in self._functions:
+            starts = [
+                leg
+                for leg in self._starting
+                if (leg.device, leg.surface) == (device, surface) and function in leg.functions
+            ]
+            self._functions[key] = list(self._follow(starts, function))
+        found = [arrival for leg, arrival in self._functions[key] if to in (None, leg.device)]
+        return sorted(found, key=lambda arrival: (arrival.delay_ms, arrival.devices))
+
+    def is_linked(self, device: str, endpoint: str) -> bool:
+        """Whether something that carries functions has been found at a port."""
+        nodes = [node for (at, node) in self._control_arcs if at == device and node[0] == endpoint]
+        return bool(nodes)
+
+    @cached_property
+    def _legs(self) -> list[Leg]:
+        world = self._world
+        allows = world[Menus].allows
+        stopping = [part for part in world.parts.values() if type(part).stops is not State.stops]
+        return [
+            leg
+            for leg in self._circuit.legs
+            if leg.device in self.alive
+            and all(allows(leg.device, when) for when in leg.whens)
+            and not any(part.stops(world, leg) for part in stopping)
+        ]
+
+    @cached_property
+    def _starting(self) -> list[Leg]:
+        return [leg for leg in self._legs if leg.enters is None]
+
+    @cached_property
+    def _entering(self) -> dict[tuple[str, Node], list[Leg]]:
+        entering: dict[tuple[str, Node], list[Leg]] = defaultdict(list)
+        for leg in self._legs:
+            if leg.enters is not None:
+                entering[leg.device, leg.enters].append(leg)
+        return entering
+
+    @cached_property
+    def arcs(self) -> dict[tuple[str, Node], list[Arc]]:
+        """Everything that passes between two devices now, by the end that it leaves from."""
+        arcs: dict[tuple[str, Node], list[Arc]] = defaultdict(list)
+        world = self._world
+        joined: list[tuple[LinkEnd, LinkEnd, Plugged | None]] = [
+            (plug.a, plug.b, plug) for plug in world[Cables].plugs.values() if plug.seated
+        ]
+        joined += [(two.a, two.b, None) for two in sorted(world[Radio].met, key=str)]
+        for a, b, plug in joined:
+            if a.device in self.alive and b.device in self.alive:
+                for one, other in self._circuit.fits(a, b):
+                    for here, mine, there, theirs in ((a, one, b, other), (b, other, a, one)):
+                        arc = self._arc(here, mine, there, theirs, plug)
+                        if arc is not None:
+                            arcs[here.device, (here.endpoint, mine.name)].append(arc)
+        return arcs
+
+    def _arc(self, here: LinkEnd, mine: Role, there: LinkEnd, theirs: Role, plug: Plugged | None) -> Arc | None:
+        world = self._world
+        if mine.gives is False:
+            return None
+        if plug is not None and not plug.conducts(world.rig, *mine.conductor, from_a=plug.a == here):
+            return None
+        formats: Formats = None
+        if mine.pictures:
+            formats = formats_across(world, here, mine, theirs, plug)
+            if not formats:
+                return None
+        both = ((here, mine, there), (there, theirs, here))
+        if not all(self._found(role, end.device, peer.device, plug) for end, role, peer in both):
+            return None
+        return Arc(there.device, (there.endpoint, theirs.name), formats)
+
+    def _found(self, role: Role, device: str, peer: str, plug: Plugged | None) -> bool:
+        """Whether `role` came up as it must: after or before its peer, with the cable already in."""
+        began_s = self.began_s(device)
+        if role.notices_at_boot and plug is not None and (began_s is None or plug.at_s > began_s):
+            return False
+        return came_up(self, role.wake_rule, device, peer)
+
+    @cached_property
+    def _control_arcs(self) -> list[tuple[str, Node]]:
+        rig = self._world.rig
+        return [
+            (device, node) for (device, node), arcs in self.arcs.items() if arcs and rig[device].role(*node).is_control
+        ]
+
+    @cached_property
+    def _pictures(self) -> dict[tuple[str, str], list[Arrival]]:
+        found: dict[tuple[str, str], list[Arrival]] = defaultdict(list)
+        starts = [leg for leg in self._starting if leg.starts_picture]
+        for leg, arrival in self._follow(starts, None):
+            if leg.surface is not None and not is_dark(self._world, leg.device, leg.surface):
+                found[leg.device, leg.surface].append(arrival)
+        return {
+            at: sorted(those, key=lambda arrival: (arrival.delay_ms, arrival.devices)) for at, those in found.items()
+        }
+
+    def _follow(self, starts: list[Leg], function: str | None) -> Iterator[tuple[Leg, Arrival]]:
+        """Every way from `starts` to where it ends, with the leg that ends it; no device twice."""
+        ahead = [_Signal((leg,), (leg.device,), leg.delay_ms) for leg in starts]
+        while ahead:
+            signal = ahead.pop()
+            last = signal.legs[-1]
+            if last.leaves is None:
+                yield last, Arrival(signal.devices, signal.delay_ms, look_after(signal.legs))
+                continue
+            for arc in self.arcs.get((last.device, last.leaves), ()):
+                if arc.device in signal.devices:
+                    continue
+                formats = arc.formats if signal.formats is None or arc.formats is None else signal.formats & arc.formats
+                if formats is not None and not formats:
+                    continue  # what one link was set to is not taken by the next
+                onward = self._entering.get((arc.device, arc.node), ())
+                carrying = (leg for leg in onward if (function in leg.functions if function else not leg.functions))
+                ahead += [_through(signal, leg, formats) for leg in carrying]
+
+
+def now(world: World) -> Now:
+    """What follows from `world` at this moment."""
+    return world.once(Now)
+
+
+def _through(signal: _Signal, leg: Leg, formats: Formats) -> _Signal:
+    return _Signal((*signal.legs, leg), (*signal.devices, leg.device), signal.delay_ms + leg.delay_ms, formats)
+
+
+def came_up(now: Now, rule: str, device: str, peer: str) -> bool:
+    """Whether `device` started after its peer was up, or before it did, as `rule` asks."""
+    if rule == "peer-first":
+        began_s, up_s = now.began_s(device), now.up_since_s(peer)
+        return began_s is not None and up_s is not None and began_s >= up_s
+    if rule == "self-first":
+        up_s, began_s = now.up_since_s(device), now.began_s(peer)
+        return began_s is not None and up_s is not None and began_s >= up_s
+    return True
+
+
+def is_dark(world: World, device: str, surface: str) -> bool:
+    """Whether a screen is turned down, or goes dark because one of its device's ports is in use."""
+    dark = world.rig[device].profile.surface(surface).dark_when_used
+    in_use = dark is not None and any(plug.has(device, dark) for plug in world[Cables].plugs.values())
+    return in_use or Item(device, surface) in world[Waking].dimmed
+
+
+def formats_across(world: World, here: LinkEnd, mine: Role, theirs: Role, plug: Plugged | None) -> frozenset[str]:
+    """The formats that pass from one end to another now: what is sent, what is taken, what the cable carries."""
+    sent = sent_formats(world, here, mine)
+    common = frozenset(sent) & frozenset(theirs.pictures)
+    cable = plug.types(world.rig)[0] if plug is not None else None
+    limit = cable.max_format if cable is not None else None
+    if limit is None:
+        return common
+    return frozenset(picture for picture in common if pixels_rate(picture) <= pixels_rate(limit))
+
+
+def sent_formats(world: World, here: LinkEnd, role: Role) -> tuple[str, ...]:
+    """What leaves at an end: what its setting chooses, or any that it can where nothing chooses."""
+    if role.picture_setting is None:
+        return role.pictures
+    item = Item(here.device, role.picture_setting)
+    return (world[Menus].sent.get(item) or world[Menus].effective[item],)

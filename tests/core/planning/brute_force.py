@@ -1,0 +1,396 @@
+"""The planner's problem solved by trying everything: slow, plain, and written apart from the planner.
+
+It reads the profiles itself, makes its own list of joins, finds paths with networkx, and tries every
+choice of paths, settings and feeds. Only the price list is shared.
+"""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from itertools import combinations, product
+from typing import Any
+
+import networkx as nx
+
+from isotact.core.model import ResolvedRig
+from isotact.core.planning.choosing import costs
+
+Knob = tuple[str, str, str]
+
+
+@dataclass(frozen=True)
+class Lead:
+    """A join that could be made: two ends, the cable if any, and the pairs of roles that it serves."""
+
+    a: tuple[str, str]
+    b: tuple[str, str]
+    cable: str | None
+    pairs: tuple[tuple[int, int], ...]
+
+
+@dataclass
+class Path:
+    """One way of a promise."""
+
+    devices: tuple[str, ...]
+    leads: tuple[tuple[Lead, tuple[int, int]], ...]
+    knobs: dict[Knob, set[str]]
+    delay_ms: float = 0
+    dark: set[tuple[str, str]] = field(default_factory=set)
+
+
+def role(rig: ResolvedRig, end: tuple[str, str], number: int) -> Any:
+    return rig[end[0]].profile.endpoints[end[1]].roles[number]
+
+
+def leads(rig: ResolvedRig) -> list[Lead]:
+    found = []
+    for one, other in combinations(sorted(rig.devices), 2):
+        for a, b in product(rig[one].profile.endpoints.values(), rig[other].profile.endpoints.values()):
+            pairs = [(i, j) for i, x in enumerate(a.roles) for j, y in enumerate(b.roles) if _talk(x, y)]
+            if hasattr(a, "system") or hasattr(b, "system"):
+                if pairs and getattr(a, "system", 1) == getattr(b, "system", 2) and a.part != b.part:
+                    found.append(Lead((one, a.id), (other, b.id), None, tuple(pairs)))
+                continue
+            for key, count in rig.stock.items():
+                cable = rig.cables[key]
+                fits = sorted(end.connector for end in cable.ends) == sorted([a.connector, b.connector])
+                media = {conductor.medium for conductor in cable.carries}
+                kept = tuple((i, j) for i, j in pairs if _medium(a.roles[i]) in media)
+                if count and fits and kept:
+                    found.append(Lead((one, a.id), (other, b.id), key, kept))
+    return found
+
+
+def _medium(r: Any) -> str:
+    return {"control": getattr(r, "medium", ""), "video": getattr(r, "signal", ""), "power": "power"}[r.kind]
+
+
+def _talk(x: Any, y: Any) -> bool:
+    if x.kind != y.kind:
+        return False
+    if x.kind == "control":
+        return x.protocol == y.protocol and {x.end, y.end} in ({"host", "device"}, {"peer"})
+    if x.flow == y.flow:
+        return False
+    if x.kind == "video":
+        return x.signal == y.signal
+    out, into = (x, y) if x.flow == "out" else (y, x)
+    return into.min_v <= out.min_v and out.max_v <= into.max_v
+
+
+def _wants(device: str, when: Any) -> dict[Knob, set[str]]:
+    knobs: dict[Knob, set[str]] = {}
+    if when.mode:
+        knobs[device, "mode", ""] = set(when.mode)
+    for key, value in when.settings.items():
+        knobs[device, "setting", key] = {value} if isinstance(value, str) else set(value)
+    for key, value in when.answers.items():
+        knobs[device, "answer", key] = {value}
+    return knobs
+
+
+def _too_old(rig: ResolvedRig, device: str, when: Any) -> bool:
+    has = rig[device].device.firmware
+    if when.firmware and has:
+        return [int(part) for part in has.split(".")] < [int(part) for part in when.firmware.split(".")]
+    return False
+
+
+def paths(rig: ResolvedRig, promise: Any, joins: list[Lead]) -> Iterator[Path]:
+    """Every simple path of a promise, through a graph whose nodes are (device, end, role number)."""
+    graph = nx.MultiDiGraph()
+    graph.add_nodes_from(["start", "goal"])
+    for device, placed in rig.devices.items():
+        _inside(graph, device, placed.profile, promise)
+    for lead in joins:
+        for i, j in lead.pairs:
+            x, y = role(rig, lead.a, i), role(rig, lead.b, j)
+            one, other = (
+                (*lead.a, x.protocol if x.kind == "control" else x.kind),
+                (
+                    *lead.b,
+                    y.protocol if y.kind == "control" else y.kind,
+                ),
+            )
+            for source, target, sender in ((one, other, x), (other, one, y)):
+                if x.kind == "control" or (x.kind == "video" and sender.flow == "out"):
+                    graph.add_edge(source, target, lead=(lead, (i, j)), when=None, delay=0)
+    if promise.kind == "power":
+        return
+    for edges in nx.all_simple_edge_paths(graph, "start", "goal"):
+        path = _path(rig, graph, edges, promise)
+        if path is not None:
+            yield path
+
+
+def _inside(graph: nx.MultiDiGraph, device: str, profile: Any, promise: Any) -> None:
+    def node(ref: str, kind: str) -> tuple[str, str, str]:
+        end, _, name = ref.partition("/")
+        roles = [r for r in profile.endpoints[end].roles if r.kind == kind]
+        protocol = name or (roles[0].protocol if kind == "control" else "")
+        return device, end, protocol if kind == "control" else "video"
+
+    if promise.kind == "control":
+        for item in profile.emits:
+            if (device, item.surface) == (promise.at.device, promise.at.surface) and promise.function in item.functions:
+                graph.add_edge("start", node(item.over, "control"), when=(device, item.when), delay=0)
+        for item in profile.accepts:
+            if promise.function in item.functions and item.over:
+                graph.add_edge(node(item.over, "control"), "goal", when=(device, item.when), delay=0)
+        for item in profile.relays:
+            if promise.function in item.functions:
+                graph.add_edge(
+                    node(item.over, "control"), node(item.to, "control"), when=(device, item.when), delay=item.delay_ms
+                )
+    elif promise.kind == "picture":
+        for item in profile.makes:
+            graph.add_edge("start", node(item.over, "video"), when=(device, item.when), delay=item.delay_ms)
+        for item in profile.passes:
+            graph.add_edge(
+                node(item.over, "video"), node(item.to, "video"), when=(device, item.when), delay=item.delay_ms
+            )
+        for item in profile.shows:
+            if (device, item.screen) == (promise.at.device, promise.at.surface):
+                source = "start" if item.over is None else node(item.over, "video")
+                graph.add_edge(source, "goal", when=(device, item.when), delay=item.delay_ms)
+
+
+def _path(rig: ResolvedRig, graph: nx.MultiDiGraph, edges: list[Any], promise: Any) -> Path | None:
+    devices, used, knobs, delay = [], [], {}, 0.0
+    for edge in edges:
+        data = graph.edges[edge]
+        delay += data["delay"]
+        if data["when"] is not None:
+            device, when = data["when"]
+            devices.append(device)
+            if _too_old(rig, device, when) or (when.licence and when.licence not in rig[device].device.licences):
+                return None
+            _narrow(knobs, _wants(device, when))
+        else:
+            used.append(data["lead"])
+    if len(devices) != len(set(devices)):
+        return None
+    if promise.kind == "picture":
+        if promise.within_ms is not None and delay > promise.within_ms:
+            return None
+        if not _formats(rig, used, knobs):
+            return None
+    if any(not allowed for allowed in knobs.values()):
+        return None
+    dark = set()
+    if promise.kind == "picture":
+        port = rig[promise.at.device].profile.surface(promise.at.surface).dark_when_used
+        dark = {(promise.at.device, port)} if port else set()
+    return Path(tuple(devices), tuple(used), knobs, delay, dark)
+
+
+def _narrow(knobs: dict[Knob, set[str]], more: dict[Knob, set[str]]) -> None:
+    for knob, allowed in more.items():
+        knobs[knob] = knobs.get(knob, allowed) & allowed
+
+
+def _formats(rig: ResolvedRig, used: list[Any], knobs: dict[Knob, set[str]]) -> bool:
+    common: set[str] | None = None
+    senders = []
+    for lead, (i, j) in used:
+        for end, number in ((lead.a, i), (lead.b, j)):
+            r = role(rig, end, number)
+            common = set(r.formats) if common is None else common & set(r.formats)
+            if r.flow == "out" and r.format_setting:
+                senders.append((end[0], "setting", r.format_setting))
+    if common is not None and not common:
+        return False
+    for knob in senders:
+        _narrow(knobs, {knob: common or set()})
+    return True
+
+
+def best(rig: ResolvedRig) -> tuple[int, int]:
+    """The greatest weight of promises that can be kept, and the least cost at that weight."""
+    joins = leads(rig)
+    options: list[list[Any]] = []
+    for promise in rig.rig.promises:
+        found: list[Any] = [True] if promise.kind == "power" else list(paths(rig, promise, joins))
+        options.append([None, *found])
+    feeders = [(lead, pair) for lead in joins for pair in lead.pairs if role(rig, lead.a, pair[0]).kind == "power"]
+    top = (0, 0)
+    for chosen in product(*options):
+        weight = sum(p.weight for p, path in zip(rig.rig.promises, chosen, strict=True) if path is not None)
+        if weight < top[0]:
+            continue
+        cost = cheapest(rig, chosen, feeders)
+        if cost is not None and (weight > top[0] or cost < top[1]):
+            top = (weight, cost)
+    return top
+
+
+def cheapest(rig: ResolvedRig, chosen: tuple[Any, ...], feeders: list[Any]) -> int | None:
+    """The least cost at which these paths can all be had; None when they cannot."""
+    routed = [path for path in chosen if isinstance(path, Path)]
+    knobs: dict[Knob, set[str]] = {}
+    for path in routed:
+        _narrow(knobs, path.knobs)
+    if any(not allowed for allowed in knobs.values()):
+        return None
+    used = {device for path in routed for device in path.devices}
+    ways = {lead for path in routed for lead, _ in path.leads}
+    best_cost = None
+    for size in range(len(feeders) + 1):
+        for extra in combinations(feeders, size):
+            cost = _priced(rig, chosen, routed, used, ways, knobs, extra)
+            if cost is not None and (best_cost is None or cost < best_cost):
+                best_cost = cost
+    return best_cost
+
+
+def _priced(
+    rig: ResolvedRig, chosen: Any, routed: list[Path], used: set[str], ways: set[Lead], knobs: Any, fed: Any
+) -> int | None:
+    made = ways | {lead for lead, _ in fed}
+    if not _room(rig, made, routed):
+        return None
+    feeds: dict[str, tuple[str, Any, Any, Lead]] = {}
+    awake = set(used)
+    for lead, (i, j) in fed:
+        out_first = role(rig, lead.a, i).flow == "out"
+        giver, taker = (lead.a, lead.b) if out_first else (lead.b, lead.a)
+        outlet, inlet = (role(rig, lead.a, i), role(rig, lead.b, j))[:: 1 if out_first else -1]
+        if inlet.feeds == "charge" or taker[0] in feeds:
+            return None
+        feeds[taker[0]] = (giver[0], outlet, inlet, lead)
+        awake |= {giver[0], taker[0]}
+    wanted = {knob: set(allowed) for knob, allowed in knobs.items()}
+    for taker, (giver, outlet, inlet, _) in feeds.items():
+        _narrow(wanted, _wants(giver, outlet.when))
+        _narrow(wanted, _wants(taker, inlet.when))
+        own = rig[taker].profile.power.inner_battery
+        locked = [key for key, value in inlet.when.settings.items() if rig[taker].setting_now(key) != value]
+        if own is None and locked:
+            return None
+    if any(not allowed for allowed in wanted.values()):
+        return None
+    if not _powered(rig, chosen, awake, feeds) or not _wakes(rig, routed, feeds):
+        return None
+    settings = _settings_cost(rig, wanted, made, awake, fed)
+    if settings is None:
+        return None
+    return settings + _fixed_cost(rig, made, awake, routed, chosen)
+
+
+def _room(rig: ResolvedRig, made: set[Lead], routed: list[Path]) -> bool:
+    taken = Counter(end for lead in made for end in (lead.a, lead.b))
+    stock = Counter(lead.cable for lead in made if lead.cable)
+    dark = {port for path in routed for port in path.dark}
+    ports = all(count == 1 for count in taken.values())
+    return ports and not (dark & set(taken)) and all(rig.stock[key] >= count for key, count in stock.items())
+
+
+def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool:
+    load = {}
+
+    def load_of(device: str, seen: tuple[str, ...] = ()) -> float:
+        if device in seen:
+            return float("inf")
+        power = rig[device].profile.power
+        mine = power.draw_w if power else 0
+        fed = [taker for taker, (giver, *_) in feeds.items() if giver == device]
+        return mine + sum(load_of(taker, (*seen, device)) for taker in fed)
+
+    for device in awake:
+        if rig[device].profile.power is None:
+            continue
+        load[device] = load_of(device)
+        if load[device] == float("inf"):
+            return False
+        if device in feeds:
+            _, outlet, inlet, lead = feeds[device]
+            amps = [a for a in (outlet.max_a, inlet.max_a) if a is not None]
+            amps += [c.max_a for c in rig.cables[lead.cable].carries if c.medium == "power" and c.max_a]
+            if load[device] > min(amps) * outlet.min_v + 1e-9:
+                return False
+        elif rig[device].profile.power.inner_battery is None:
+            return False
+        else:
+            own = rig[device].profile.power.inner_battery
+            for promise, kept in zip(rig.rig.promises, chosen, strict=True):
+                if (
+                    promise.kind == "power"
+                    and kept
+                    and load[device] * promise.hours_h > own.energy_wh * own.usable + 1e-9
+                ):
+                    return False
+    return True
+
+
+def _wakes(rig: ResolvedRig, routed: list[Path], feeds: Any) -> bool:
+    order = nx.DiGraph()
+    for path in routed:
+        for lead, (i, j) in path.leads:
+            for mine, peer, number in ((lead.a, lead.b, i), (lead.b, lead.a, j)):
+                wake = getattr(role(rig, mine, number), "wake", "any")
+                if wake == "peer-first":
+                    order.add_edge(peer[0], mine[0])
+                elif wake == "self-first":
+                    order.add_edge(mine[0], peer[0])
+    for taker, (giver, *_) in feeds.items():
+        if rig[taker].profile.power.inner_battery is None and rig[taker].profile.wake is not None:
+            order.add_edge(giver, taker)
+    return nx.is_directed_acyclic_graph(order)
+
+
+def _settings_cost(rig: ResolvedRig, wanted: Any, made: set[Lead], awake: set[str], fed: Any) -> int | None:
+    """The cheapest values of every setting, such that no cable feeds that was not asked to."""
+    chosen = {(id(lead), pair) for lead, pair in fed}
+    silent = []
+    for lead in made:
+        for i, j in lead.pairs:
+            x, y = role(rig, lead.a, i), role(rig, lead.b, j)
+            if x.kind != "power" or (id(lead), (i, j)) in chosen or not {lead.a[0], lead.b[0]} <= awake:
+                continue
+            inlet, taker = (y, lead.b[0]) if x.flow == "out" else (x, lead.a[0])
+            own = rig[taker].profile.power.inner_battery
+            locked = own is None and any(
+                rig[taker].setting_now(key) != value for key, value in inlet.when.settings.items()
+            )
+            if inlet.feeds != "charge" and not locked:
+                silent.append({**_wants(lead.a[0], x.when), **_wants(lead.b[0], y.when)})
+    knobs = sorted({*wanted, *(knob for gate in silent for knob in gate)})
+    values = [sorted(wanted[knob]) if knob in wanted else _values(rig, knob) for knob in knobs]
+    cheapest_cost = None
+    for tried in product(*values):
+        now = dict(zip(knobs, tried, strict=True))
+        if any(all(now[knob] in allowed for knob, allowed in gate.items()) for gate in silent):
+            continue
+        cost = sum(_price(rig, knob, value) for knob, value in now.items())
+        if cheapest_cost is None or cost < cheapest_cost:
+            cheapest_cost = cost
+    return cheapest_cost
+
+
+def _values(rig: ResolvedRig, knob: Knob) -> list[str]:
+    return [value.id for value in rig[knob[0]].profile.setting(knob[2]).values]
+
+
+def _price(rig: ResolvedRig, knob: Knob, value: str) -> int:
+    device, kind, key = knob
+    if kind == "answer":
+        return costs.ANSWER
+    now = rig[device].mode_now if kind == "mode" else rig[device].setting_now(key)
+    return 0 if now == value else {"mode": costs.MODE, "setting": costs.SETTING}[kind]
+
+
+def _fixed_cost(rig: ResolvedRig, made: set[Lead], awake: set[str], routed: list[Path], chosen: Any) -> int:
+    stages = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
+    cost = costs.DEVICE * len(awake)
+    for lead in made:
+        if lead.cable is None:
+            cost += costs.RADIO
+            continue
+        here, there = (stages.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
+        cost += costs.JOIN + costs.AXIS * abs(here - there)
+        cost += costs.PER_100_MM * -(-int(rig.cables[lead.cable].length_mm) // 100)
+    for promise, path in zip(rig.rig.promises, chosen, strict=True):
+        if promise.kind == "picture" and path is not None:
+            cost += costs.PER_10_MS * -(-int(path.delay_ms) // 10)
+    return cost

@@ -1,0 +1,30 @@
+"""On generated tiny rigs the planner is as good as trying everything, and its 'impossible' is impossible."""
+
+from hypothesis import given, settings
+
+from isotact.core.model import ResolvedRig
+from isotact.core.planning import plan
+from tests.core.planning.brute_force import best
+from tests.strategies import rigs
+
+
+@settings(max_examples=220)
+@given(rigs())
+def test_weight_and_cost_equal_the_best_of_all_configurations(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    weights = {promise.id: promise.weight for promise in rig.rig.promises}
+    weight = sum(weights[key] for key in made.kept)
+    cost = sum(line.points for line in made.cost)
+    assert made.status == "proven-optimal"
+    assert (weight, cost) == best(rig)
+
+
+@settings(max_examples=40)
+@given(rigs())
+def test_what_is_unmet_cannot_be_added_to_what_is_kept(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    for unmet in made.unmet:
+        wanted = [p for p in rig.rig.promises if p.id == unmet.promise or p.id in unmet.conflicts_with]
+        alone = rig.rig.model_copy(update={"promises": wanted})
+        smaller = type(rig)(alone, rig.cables, rig.devices)
+        assert best(smaller)[0] < sum(promise.weight for promise in wanted), unmet.because

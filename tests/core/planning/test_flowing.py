@@ -1,0 +1,89 @@
+"""Pictures with too many ways to list are planned as a tree, and come out as if every way had been listed."""
+
+from dataclasses import replace
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+
+from isotact.catalogue import shipped
+from isotact.core.bench import run
+from isotact.core.model import Plan, ResolvedRig, Rig, resolve
+from isotact.core.planning import plan, planner
+from isotact.core.planning.finding import ways as routes
+from isotact.core.runsheet import run_sheet
+from tests.strategies import mid_rigs
+
+
+def chain(monitors: int, **changes: object) -> ResolvedRig:
+    """A body, a transmitter, a phone link, and so many monitors that can be looped in any order."""
+    kinds = {
+        "body": "mirrorless-usb-c-full-hdmi", "tx": "video-transmitter-hdmi", "rx": "video-receiver-hdmi",
+        "village": "large-monitor-hdmi", "battery": "plate-battery", "link": "phone-link-picture", "phone": "phone",
+    } | {f"m{number}": "on-board-monitor-loop" for number in range(monitors)}  # fmt: skip
+
+    def picture(key: str, device: str, surface: str, look: str = "any") -> dict[str, object]:
+        return {"kind": "picture", "id": key, "who": "X", "at": {"device": device, "surface": surface}, "look": look}
+
+    wanted = [picture(f"p{number}", f"m{number}", "screen") for number in range(monitors)]
+    wanted += [picture("village", "village", "screen", "with"), picture("phone", "phone", "touch-screen", "clean")]
+    data = {
+        "format": "isotact/rig", "version": 1, "id": "chain", "name": "Chain",
+        "devices": [{"id": key, "profile": profile} for key, profile in kinds.items()],
+        "bag": [{"cable": key, "count": 9} for key in ("hdmi-a-hdmi-a-50", "hdmi-a-hdmi-a-200", "tap-power-2-50")],
+        "promises": wanted, **changes,
+    }  # fmt: skip
+    catalogue = shipped()
+    return resolve(Rig.model_validate(data), catalogue.profiles, catalogue.cables)
+
+
+def worth(rig: ResolvedRig, made: Plan) -> tuple[int, int]:
+    weights = {promise.id: promise.weight for promise in rig.rig.promises}
+    return sum(weights[key] for key in made.kept), sum(line.points for line in made.cost)
+
+
+def test_a_chain_with_more_ways_than_are_listed_is_planned_and_proven():
+    rig = chain(5)
+    found = planner.search(rig)
+    assert found.cut_short
+    made = plan(rig)
+    assert made.status == "proven-optimal"
+    assert len(made.kept) == 6
+    ran = run(rig, run_sheet(rig, made))
+    assert set(ran.unproven) == {promise.id for promise in rig.rig.promises} - set(made.kept)
+
+
+def test_what_cannot_be_kept_says_that_its_reason_weighs_only_the_simplest_ways():
+    made = plan(chain(5))
+    left = [unmet.promise for unmet in made.unmet]
+    assert left
+    assert any(left[0] in warning and "too many ways to list" in warning for warning in made.warnings)
+
+
+def test_the_tree_is_as_good_as_listing_every_way(monkeypatch: pytest.MonkeyPatch):
+    rig = chain(2)
+    monkeypatch.setattr(routes, "MAX_ROUTES", 100_000)
+    assert planner.search(rig).cut_short == ()
+    listed = worth(rig, plan(rig))
+    monkeypatch.setattr(routes, "MAX_ROUTES", 2)
+    assert planner.search(rig).cut_short
+    assert worth(rig, plan(rig)) == listed
+
+
+def test_where_a_school_asks_each_way_by_itself_the_answer_is_only_the_best_of_those_listed():
+    made = plan(chain(4, schools={"chain": "look"}))
+    assert made.status == "best-so-far"
+    assert any(warning.startswith("Not every way was weighed for") for warning in made.warnings)
+    assert all(route.look for route in made.routes if route.promise == "village")
+
+
+@settings(max_examples=40, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(rig=mid_rigs())
+def test_on_generated_rigs_the_tree_gives_what_the_list_gives(monkeypatch: pytest.MonkeyPatch, rig: ResolvedRig):
+    pictures = tuple(promise.id for promise in rig.rig.promises if promise.kind == "picture")
+    listed = worth(rig, plan(rig))
+    found = planner.search(rig)
+    with monkeypatch.context() as patch:
+        patch.setattr(planner, "search", lambda *_: replace(found, cut_short=pictures))
+        made = plan(rig)
+    assert made.status == "proven-optimal"
+    assert worth(rig, made) == listed
