@@ -3,9 +3,15 @@
 import ast
 import json
 import re
+import subprocess
+import sys
 from pathlib import Path
 
+import grimp
+import networkx
 import pytest
+
+from isotact.core.trades import TRADES
 
 ROOT = Path(__file__).parents[1]
 SOURCES = sorted((ROOT / "src/isotact").rglob("*.py"))
@@ -23,6 +29,76 @@ def test_no_engine_asks_what_kind_of_device_it_has(file: Path):
     if file.name != "drawing.py":
         assert "profile.kind" not in text
     assert not re.search(r"[\"'](camera-body|gimbal|transmitter|phone|lens|monitor)[\"']", text)
+
+
+MOST_LADDERS = 30
+"""Places outside model and trades that ask what kind a thing is. Each that stays is named in docs/architecture.md."""
+ASKED = {"kind", "connector", "source", "joins_by"}
+
+
+def ladders(file: Path) -> list[int]:
+    """The lines on which `file` asks what kind a thing is: isinstance, match, or comparing a kind."""
+    found = []
+    for node in ast.walk(ast.parse(file.read_text(encoding="utf-8"))):
+        asks = isinstance(node, ast.Match) or (
+            isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "isinstance"
+        )
+        if isinstance(node, ast.Compare):
+            sides = (node.left, *node.comparators)
+            asks = any(isinstance(side, ast.Attribute) and side.attr in ASKED for side in sides)
+        if asks:
+            found.append(node.lineno)
+    return found
+
+
+def test_few_places_outside_the_trades_ask_what_kind_a_thing_is():
+    outside = [file for file in ENGINES if "trades" not in file.parts]
+    assert sum(len(ladders(file)) for file in outside) <= MOST_LADDERS
+
+
+def test_a_ladder_is_seen_where_there_is_one(tmp_path: Path):
+    """The count would be worth nothing if it did not find what it looks for."""
+    file = tmp_path / "engine.py"
+    file.write_text(
+        "def ask(thing):\n"
+        "    if isinstance(thing, str): return 1\n"
+        "    if thing.kind == 'fed': return 2\n"
+        "    if 'bus' in (thing.connector, 1) or thing.source != 'join': return 3\n"
+        "    match thing:\n"
+        "        case 4: return 5\n",
+        encoding="utf-8",
+    )
+    assert ladders(file) == [5, 2, 3, 4]
+
+
+WORDS_OF_TRADES = {
+    kind.model_fields["kind"].default
+    for trade in TRADES
+    for kind in (*trade.conditions, *trade.acts)
+    if "-" in kind.model_fields["kind"].default
+}
+
+
+@pytest.mark.parametrize("file", [file for file in ENGINES if "trades" not in file.parts], ids=name)
+def test_no_engine_names_a_condition_or_an_act(file: Path):
+    """Of those whose word is no everyday one."""
+    text = file.read_text(encoding="utf-8")
+    assert not [word for word in WORDS_OF_TRADES if f'"{word}"' in text]
+
+
+def test_the_count_of_ladders_is_printed_with_the_lines_of_code():
+    ran = subprocess.run([sys.executable, "tools/count.py"], cwd=ROOT, capture_output=True, text=True, check=True)
+    outside = [file for file in ENGINES if "trades" not in file.parts]
+    assert f"{sum(len(ladders(file)) for file in outside)} places ask what kind a thing is" in ran.stdout
+
+
+def test_modules_import_each_other_in_no_ring():
+    """Imports for type checking only are counted too."""
+    graph = grimp.build_graph("isotact")
+    arrows = networkx.DiGraph(
+        (one, other) for one in graph.modules for other in graph.find_modules_directly_imported_by(one)
+    )
+    assert [ring for ring in networkx.strongly_connected_components(arrows) if len(ring) > 1] == []
 
 
 @pytest.mark.parametrize("file", SOURCES, ids=name)

@@ -1,4 +1,4 @@
-"""The command line: plan, prove, serve, demo, check-profile, schema."""
+"""The command line: plan, prove, coverage, serve, demo, check-profile, schema."""
 
 import argparse
 import json
@@ -11,7 +11,7 @@ from isotact.catalogue import FORMATS, Catalogue, read_file, read_profile_or_cab
 from isotact.catalogue.packs import OwnFolder
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
-from isotact.reports import plan_report, proof_report
+from isotact.reports import coverage_report, plan_report, proof_report
 
 WARM_UP_AFTER_S = 1.5
 
@@ -46,6 +46,13 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--profiles", type=Path, help="a folder with profiles and cable types of your own")
         command.add_argument("--json", action="store_true", help="print the answer as JSON")
         command.set_defaults(run=run)
+    covering = commands.add_parser(
+        "coverage", help="put every single fault into a rig: what breaks, which promises fall, which looks show it"
+    )
+    covering.add_argument("rigs", nargs="*", type=Path, metavar="RIG", help="rig documents; none: all that ship")
+    covering.add_argument("--profiles", type=Path, help="a folder with profiles and cable types of your own")
+    covering.add_argument("--json", action="store_true", help="print the rows as JSON")
+    covering.set_defaults(run=_coverage, kit=None)
     check = commands.add_parser("check-profile", help="explain every error in a profile or cable type")
     check.add_argument("file", type=Path)
     check.set_defaults(run=_check)
@@ -60,7 +67,7 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
-def _resolved(options: argparse.Namespace) -> ResolvedRig:
+def _known(options: argparse.Namespace) -> Catalogue:
     catalogue: Catalogue = shipped()
     if options.profiles:
         if not options.profiles.is_dir():
@@ -71,6 +78,11 @@ def _resolved(options: argparse.Namespace) -> ResolvedRig:
         problems = [problem for found in catalogue.broken.values() for problem in found]
         if problems:
             raise RefusedError(problems)
+    return catalogue
+
+
+def _resolved(options: argparse.Namespace) -> ResolvedRig:
+    catalogue = _known(options)
     rig = read_file(options.rig, Rig)
     if options.kit:
         kit = read_file(options.kit, Kit)
@@ -106,6 +118,29 @@ def _prove(options: argparse.Namespace) -> int:
 
 def _code(rig: ResolvedRig, made: Plan) -> int:
     return 0 if len(made.kept) == len(rig.rig.promises) else 1
+
+
+def _coverage(options: argparse.Namespace) -> int:
+    from isotact.core.faults import coverage
+    from isotact.core.planning import plan
+
+    rows = [row for rig in _all_resolved(options) for row in coverage(rig, plan(rig))]
+    if options.json:
+        print(json.dumps([row.model_dump(mode="json") for row in rows], indent=1))
+    else:
+        print(coverage_report(rows))
+    return 1 if any(row.still_holds or row.standing for row in rows) else 0
+
+
+def _all_resolved(options: argparse.Namespace) -> list[ResolvedRig]:
+    if options.rigs:
+        return [_resolved(argparse.Namespace(**{**vars(options), "rig": rig})) for rig in options.rigs]
+    from isotact.demo import demo_files
+    from isotact.examples import examples
+
+    catalogue = _known(options)
+    rigs = [read_file(file, Rig) for file in demo_files()] + [rig for one in examples() for rig in one.rigs]
+    return [resolve(rig, catalogue.profiles, catalogue.cables) for rig in rigs]
 
 
 def _check(options: argparse.Namespace) -> int:

@@ -1,8 +1,10 @@
 """Plans and proofs as text for the command line."""
 
 from collections.abc import Iterator
+from itertools import groupby
 
 from isotact.core.bench import Run
+from isotact.core.faults import Covered
 from isotact.core.model import Plan, ResolvedRig
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling import draw
@@ -73,3 +75,29 @@ def proof_report(rig: ResolvedRig, plan: Plan, sheet: RunSheet, run: Run) -> str
         lines.append(f"  {'PROVEN' if proof.ok else 'FAILED'}  {words[proof.promise]}: {proof.seen}{reading}")
     lines += [f"  NOT KEPT  {unmet.because}" for unmet in plan.unmet]
     return "\n".join(lines)
+
+
+def coverage_report(rows: list[Covered]) -> str:
+    """What each single fault does, rig by rig, and at the end of each rig how many are told apart."""
+    lines: list[str] = []
+    for rig_id, those in groupby(rows, key=lambda row: row.rig):
+        of_rig = list(those)
+        lines.append(f"{rig_id}: {len(of_rig)} faults of {len({row.condition for row in of_rig})} conditions")
+        lines += [line for row in of_rig for line in _covered_lines(row)]
+        told = sum(not row.alike for row in of_rig)
+        lines += [f"  {told} of {len(of_rig)} are told apart by what can be looked at.", ""]
+    failing = sum(row.still_holds or bool(row.standing) for row in rows)
+    lines.append(f"{len(rows)} faults; {failing} leave their condition true, or a promise standing that needs it.")
+    return "\n".join(lines)
+
+
+def _covered_lines(row: Covered) -> Iterator[str]:
+    yield f"  {row.condition}/{row.fault}: {row.says}"
+    if row.still_holds:
+        yield "      STILL HOLDS"
+    if row.standing:
+        yield f"      STANDS ALL THE SAME: {', '.join(row.standing)}"
+    yield f"      falls: {', '.join(row.fallen) or 'nothing'}"
+    yield f"      seen by: {', '.join(row.seen_by) or 'nothing'}"
+    if row.alike:
+        yield f"      looks like: {', '.join(row.alike)}"

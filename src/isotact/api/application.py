@@ -8,6 +8,7 @@ from fastapi.staticfiles import StaticFiles
 
 from isotact.api import catalogue as catalogue_router
 from isotact.api import comparing, examples, jobs, kits, planning, rigs, workshop
+from isotact.api.answers import Answers
 from isotact.api.errors import install
 from isotact.catalogue import shipped
 from isotact.catalogue.packs import OwnFolder
@@ -32,6 +33,7 @@ def application(store: Store, own: OwnFolder | None = None, static: Path = STATI
     )
     app.state.store = store
     app.state.own = own
+    app.state.answers = Answers()
     app.state.catalogue = own.catalogue() if own else shipped()
     install(app)
 

@@ -5,6 +5,7 @@ from typing import Annotated
 from fastapi import APIRouter
 from pydantic import Field
 
+from isotact.api.answers import TheAnswers
 from isotact.api.context import TheCatalogue, looked_up
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
@@ -28,7 +29,6 @@ from isotact.core.comparing import (
 from isotact.core.comparing.taking import Change, with_changes
 from isotact.core.model import Rig
 from isotact.core.model.words import Id
-from isotact.core.planning import plan, plan_only
 
 router = APIRouter(prefix="/api", tags=["comparing"], responses={**RESPONSES, **MISSING})
 
@@ -82,10 +82,10 @@ def ways_to_a_picture(body: AboutPromise, catalogue: TheCatalogue) -> list[Pictu
 
 
 @router.post("/takes")
-def takes(body: AboutPromise, catalogue: TheCatalogue) -> Takes:
+def takes(body: AboutPromise, answers: TheAnswers, catalogue: TheCatalogue) -> Takes:
     """The cheapest set of changes with which a promise would hold, and one of another kind."""
-    rig = looked_up(catalogue, body.document)
-    return what_it_takes(rig, catalogue.profiles, plan_only(rig), body.promise)
+    answer = answers.about(body.document)
+    return what_it_takes(answer.rig, catalogue.profiles, answer.plan, body.promise)
 
 
 @router.post("/changes")
@@ -97,10 +97,10 @@ def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
 
 
 @router.post("/matrix")
-def matrix(body: AboutDevice, catalogue: TheCatalogue) -> Matrix:
+def matrix(body: AboutDevice, answers: TheAnswers) -> Matrix:
     """Every function against every surface: yes, no, or at which price; in any mode, or held to one."""
-    rig = looked_up(catalogue, body.document)
-    return functions_matrix(rig, plan_only(rig), body.device, body.mode)
+    answer = answers.about(body.document)
+    return functions_matrix(answer.rig, answer.plan, body.device, body.mode)
 
 
 @router.post("/advice")
@@ -110,14 +110,14 @@ def advice(body: RigToPlan, catalogue: TheCatalogue) -> list[Advice]:
 
 
 @router.post("/join")
-def about_join(body: AboutJoin, catalogue: TheCatalogue) -> JoinAnswer:
+def about_join(body: AboutJoin, answers: TheAnswers) -> JoinAnswer:
     """Why this cable, what else would do, what depends on it."""
-    rig = looked_up(catalogue, body.document)
-    return ask_join(rig, plan_only(rig), body.link)
+    answer = answers.about(body.document)
+    return ask_join(answer.rig, answer.plan, body.link)
 
 
 @router.post("/pins")
-def about_pins(body: RigToPlan, catalogue: TheCatalogue) -> list[PinCost]:
+def about_pins(body: RigToPlan, answers: TheAnswers) -> list[PinCost]:
     """What each pin of the rig costs."""
-    rig = looked_up(catalogue, body.document)
-    return pin_costs(rig, plan(rig))
+    answer = answers.about(body.document)
+    return pin_costs(answer.rig, answer.plan)

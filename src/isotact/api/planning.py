@@ -5,15 +5,14 @@ from typing import Annotated
 from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
 
-from isotact.api.context import TheCatalogue, looked_up
+from isotact.api.answers import TheAnswers
 from isotact.api.errors import RESPONSES
 from isotact.api.rigs import Body
 from isotact.core.bench import Run, run
 from isotact.core.model import Plan, Rig
-from isotact.core.planning import Watch, plan
-from isotact.core.runsheet import RunSheet, run_sheet
+from isotact.core.planning import Watch
+from isotact.core.runsheet import RunSheet
 from isotact.core.telling import Drawing, draw
-from isotact.core.trades import conditions_of
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
 SEARCH = r"^[a-z0-9-]+$"
@@ -62,16 +61,16 @@ class RigAnswer(BaseModel):
 
 
 @router.post("/plan")
-def make_plan(body: RigToPlan, catalogue: TheCatalogue) -> RigAnswer:
+def make_plan(body: RigToPlan, answers: TheAnswers) -> RigAnswer:
     """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
-    rig = looked_up(catalogue, body.document)
     watch = Watch()
     name = body.search or ""
     _searches[name] = watch
     try:
-        made = plan(rig, watch=watch)
+        answer = answers.about(body.document, watch)
     finally:
         _searches.pop(name, None)
+    rig = answer.rig
     lines = [
         ConditionLine(
             key=str(condition.key),
@@ -81,9 +80,9 @@ def make_plan(body: RigToPlan, catalogue: TheCatalogue) -> RigAnswer:
             check=condition.look(rig).says,
             made_by=str(condition.made_by()),
         )
-        for condition in conditions_of(rig, made)
+        for condition in answer.conditions
     ]
-    return RigAnswer(plan=made, drawing=draw(rig, made), conditions=lines, sheet=run_sheet(rig, made))
+    return RigAnswer(plan=answer.plan, drawing=draw(rig, answer.plan), conditions=lines, sheet=answer.sheet)
 
 
 @router.post("/searches/{search}/stop")
@@ -96,8 +95,7 @@ def stop_search(search: Annotated[str, Path(pattern=SEARCH, max_length=64)]) -> 
 
 
 @router.post("/bench")
-def carry_out(body: RigToRun, catalogue: TheCatalogue) -> Run:
+def carry_out(body: RigToRun, answers: TheAnswers) -> Run:
     """Carry the run sheet out on the simulated rig and film it."""
-    rig = looked_up(catalogue, body.document)
-    made = plan(rig)
-    return run(rig, run_sheet(rig, made), skip=set(body.skip), conditions=conditions_of(rig, made))
+    answer = answers.about(body.document)
+    return run(answer.rig, answer.sheet, skip=set(body.skip), conditions=answer.conditions)

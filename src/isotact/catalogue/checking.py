@@ -1,6 +1,6 @@
 """Turns parsed text into documents of ours, and every fault into a problem at its line."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -14,6 +14,7 @@ from isotact.core.model.problems import Path, Problem, RefusedError, nearest
 from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
 from isotact.core.model.words import ID_PATTERN
+from isotact.core.trades import lamps
 
 Document = TypeVar("Document", bound=BaseModel)
 FORMATS: dict[str, type[BaseModel]] = {
@@ -37,9 +38,24 @@ def check_document(source: Source, kind: type[Document]) -> Document:
     """Check parsed data as one document of `kind`. Raises RefusedError with every fault in it."""
     _check_head(source, kind)
     try:
-        return kind.model_validate(source.data)
+        document = kind.model_validate(source.data)
     except ValidationError as error:
         raise RefusedError(problems_of(error.errors(include_url=False), source)) from error
+    if isinstance(document, Profile):
+        unknown = list(_unknown_lamps(document, source))
+        if unknown:
+            raise RefusedError(unknown)
+    return document
+
+
+def _unknown_lamps(profile: Profile, source: Source) -> Iterator[Problem]:
+    """States of indicators that no trade can tell: such a lamp would be dark for ever."""
+    known = lamps()
+    for number, indicator in enumerate(profile.indicators):
+        for place, look in enumerate(indicator.states):
+            if look.when not in known:
+                says = f"found '{look.when}'; expected one of {', '.join(sorted(known))}{nearest(look.when, known)}"
+                yield source.problem("not-allowed", ("indicators", number, "states", place, "when"), _stopped(says))
 
 
 def _check_head(source: Source, kind: type[BaseModel]) -> None:

@@ -36,7 +36,6 @@ def do(world: World, act: Act, takes_s: float = 0) -> str:
     """Do one act on the bench and return what was seen."""
     if world[Waking].recording:
         world[Waking].recording.clear()  # the button toggles: a test is stopped before the next thing is done
-        world.changed()
     return perform(world, act, takes_s)
 
 

@@ -10,10 +10,11 @@ from collections.abc import Iterator, Mapping
 from itertools import count
 
 from isotact.core.model.legs import Leg, legs_of, look_after
-from isotact.core.model.ports import Port, PowerRole, Role
+from isotact.core.model.ports import Port
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, Device, PicturePromise, Promise
+from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage
 
 MAX_NEW = 4

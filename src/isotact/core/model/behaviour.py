@@ -5,7 +5,8 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.model.base import Part
-from isotact.core.model.ports import EndpointRef, Upset, When
+from isotact.core.model.ports import EndpointRef, Upset
+from isotact.core.model.roles import When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
 from isotact.core.model.words import FunctionId, Id, JobStage, PictureFormat, Text
 

@@ -2,6 +2,8 @@
 
 from typing import NamedTuple
 
+from pydantic_core import core_schema
+
 from isotact.core.model.plan import LinkEnd
 
 
@@ -13,6 +15,23 @@ class Item(NamedTuple):
 
     def __str__(self) -> str:
         return f"{self.device}.{self.name}"
+
+    @classmethod
+    def parse(cls, text: object) -> "Item":
+        """The item that `str` wrote. Ids hold no dots, so nothing else can be meant. Raises ValueError."""
+        if isinstance(text, Item):
+            return text
+        device, dot, name = str(text).partition(".")
+        if not (device and dot and name):
+            raise ValueError(f"found '{text}'; expected device.name")
+        return cls(device, name)
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: object, handler: object) -> core_schema.CoreSchema:
+        """In JSON an item is its text, so that it can be a key."""
+        return core_schema.no_info_plain_validator_function(
+            cls.parse, serialization=core_schema.plain_serializer_function_ser_schema(str)
+        )
 
 
 class Between(NamedTuple):
@@ -28,15 +47,37 @@ class Between(NamedTuple):
 Subject = str | LinkEnd | Item | Between
 
 
-class Key(NamedTuple):
-    """What kind of thing, and what it is about. Its text is for people, files and addresses."""
+class Key:
+    """What kind of thing, and what it is about. Its text is for people, files and addresses.
 
-    kind: str
-    about: tuple[Subject, ...]
+    Never changed once made. A run sheet asks for the same few keys thousands of times, so each knows its hash.
+    """
+
+    __slots__ = ("_hash", "about", "kind")
+
+    def __init__(self, kind: str, about: tuple[Subject, ...]) -> None:
+        self.kind = kind
+        self.about = about
+        self._hash = hash((kind, about))
 
     @classmethod
     def of(cls, kind: str, *about: Subject) -> "Key":
         return cls(kind, about)
 
+    def __hash__(self) -> int:
+        return self._hash
+
+    def __eq__(self, other: object) -> bool:
+        if self is other:
+            return True
+        return (
+            isinstance(other, Key)
+            and self._hash == other._hash
+            and (self.kind, self.about) == (other.kind, other.about)
+        )
+
     def __str__(self) -> str:
-        return ":".join((self.kind, *(str(one) for one in self.about)))
+        return ":".join((self.kind, *map(str, self.about)))
+
+    def __repr__(self) -> str:
+        return f"Key({self})"

@@ -3,8 +3,8 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from isotact.core.model.ports import When
 from isotact.core.model.resolved import Placed
+from isotact.core.model.roles import When
 
 Node = tuple[str, str]
 """An endpoint of a device and the role it takes there."""

@@ -24,7 +24,8 @@ from isotact.core.model.behaviour import (
     Surface,
     Wake,
 )
-from isotact.core.model.ports import EndpointRef, Port, Radio, Role
+from isotact.core.model.ports import EndpointRef, Port, Radio
+from isotact.core.model.roles import Role
 from isotact.core.model.units import Grams, Millimetres
 from isotact.core.model.words import Id, Stage, Text, Version
 

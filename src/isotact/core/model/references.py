@@ -3,9 +3,9 @@
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
-from isotact.core.model.ports import When
 from isotact.core.model.problems import Fault, Path, nearest
 from isotact.core.model.profile_fields import ProfileFields
+from isotact.core.model.roles import When
 
 
 def whens(profile: ProfileFields) -> Iterator[tuple[Path, When]]:

@@ -6,11 +6,12 @@ from functools import cached_property
 
 from isotact.core.model.behaviour import Prompt, name_of
 from isotact.core.model.cable import CableType
-from isotact.core.model.ports import Port, PowerRole, Radio, Role
+from isotact.core.model.ports import Port, Radio
 from isotact.core.model.problems import Fault, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, PortPoint, Rig
+from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage, version_key
 
 

@@ -1,7 +1,8 @@
 """From conditions to a run sheet: every step that makes a condition true, and those that manners ask for."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
+from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
@@ -19,7 +20,8 @@ def run_sheet(rig: ResolvedRig, plan: Plan, conditions: tuple[Condition, ...] | 
     graph = graph_of(planned, conditions_of(rig, plan) if conditions is None else conditions)
     away = [device for device, placed in rig.devices.items() if placed.stage == Stage.OFF_GIMBAL]
     ordered = in_order(list(graph), balance_last=rig.rig.schools.balance == "after-outer-cables", last=away)
-    steps = tuple(_step(rig, node) for node in ordered)
+    names = {node.key: str(node.key) for node in ordered}  # each is named by many others
+    steps = tuple(_step(rig, node, names) for node in ordered)
     return RunSheet(rig=plan.rig, steps=steps, takes_s=sum(step.takes_s for step in steps), warnings=plan.warnings)
 
 
@@ -41,10 +43,10 @@ def graph_of(planned: Planned, conditions: tuple[Condition, ...]) -> StepGraph:
     return graph
 
 
-def _step(rig: ResolvedRig, node: Node) -> Step:
+def _step(rig: ResolvedRig, node: Node, names: Mapping[Key, str]) -> Step:
     draft = node.draft
     return Step(
-        id=str(node.key),
+        id=names[node.key],
         stage=node.stage,
         title=draft.title,
         detail=draft.detail,
@@ -55,7 +57,7 @@ def _step(rig: ResolvedRig, node: Node) -> Step:
         takes_s=draft.takes_s,
         act=draft.act,
         makes=tuple(str(key) for key in node.makes),
-        after=tuple(str(key) for key in node.after),
+        after=tuple(names[key] for key in node.after),
         cautions=tuple(dict.fromkeys((*node.cautions, *_cautions(rig, node)))),
         care=node.care,
         promises=tuple(node.promises),

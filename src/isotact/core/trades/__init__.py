@@ -67,10 +67,9 @@ def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:
     planned = Planned(rig, plan)
     found: dict[Key, Condition] = {}
     for trade in TRADES:
-        for condition, without in trade.derive(planned):
-            needed = condition.for_promises(planned.needed_by(without))
+        for condition in trade.derive(planned):
             known = found.get(condition.key)
-            found[condition.key] = needed if known is None else known.for_promises(needed.promises)
+            found[condition.key] = condition if known is None else known.for_promises(condition.promises)
     return tuple(found.values())
 
 

@@ -17,6 +17,8 @@ class Act(Part):
 
     gather_rank: ClassVar[int] = 5
     """Where it comes among the steps of the stage *gather*."""
+    leaves_all: ClassVar[bool] = False
+    """Whether everything is as it was afterwards, so that nothing has to be settled."""
     warns: ClassVar[bool] = True
     """Whether the cautions of the devices that it touches are said at it."""
 
@@ -52,6 +54,8 @@ def perform(world: World, act: Act, takes_s: float = 0) -> str:
     reason = act.why_not(world)
     if reason is not None:
         return reason
+    if act.leaves_all:
+        return act.do(world)
     world.out.update(act.touches())
     seen = act.do(world)
     world.settle()

@@ -67,14 +67,14 @@ class StepGraph:
 
     def tie(self, conditions: Iterable[Condition], spoils: Callable[[Act], Iterable[Key]]) -> None:
         """Tie each condition to the step that makes it, that step to those of its needs, and both to what spoils it."""
-        known = list(conditions)
-        makers = {condition.key: condition.made_by() for condition in known}
+        known = [(condition, condition.key, condition.made_by()) for condition in conditions]
+        makers = {key: maker for _, key, maker in known}
         resting: dict[Key, list[Key]] = {}
-        for condition in known:
-            node = self._nodes.get(makers[condition.key])
+        for condition, made, maker in known:
+            node = self._nodes.get(maker)
             if node is None:
                 continue
-            node.makes[condition.key] = None
+            node.makes[made] = None
             node.promises |= dict.fromkeys(condition.promises)
             for need in condition.needs():
                 if need in makers:

@@ -4,17 +4,17 @@ This is how it is known which promises need a condition. It reasons over the pla
 never looks at a world; that breaking the condition on the bench has the same effect is checked, not assumed.
 """
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 from functools import cached_property
 
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
-from isotact.core.model.ports import PowerRole, Role
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage, version_key
 from isotact.core.power import Lead, Supply, hours, supply
-from isotact.core.world.power import can_run, limit_w
+from isotact.core.world.circuit import can_run, limit_w
 
 Knob = tuple[str, str, str]
 """device, kind (mode, setting, answer, firmware or licence), key."""
@@ -22,7 +22,7 @@ Knob = tuple[str, str, str]
 
 @dataclass(frozen=True)
 class Without:
-    """What a plan has to do without. `knobs` are set otherwise: a device, a kind, a key, and the value."""
+    """What a plan has to do without. `knobs` are set otherwise: each a device, kind and key, with the value."""
 
     links: frozenset[str] = frozenset()
     uses: frozenset[tuple[str, Use]] = frozenset()
@@ -30,7 +30,7 @@ class Without:
     mute: frozenset[str] = frozenset()
     """Devices that pass nothing on, and feed and draw as before."""
     screens: frozenset[Item] = frozenset()
-    knobs: Mapping[Knob, str] = field(default_factory=dict)
+    knobs: tuple[tuple[Knob, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -40,22 +40,30 @@ class _Way:
     devices: frozenset[str]
     links: frozenset[str]
     uses: frozenset[tuple[str, Use]]
-    wants: tuple[Want, ...]
+    wants: Mapping[Knob, Want]
+    amiss: frozenset[Knob]
+    """The knobs that stand otherwise than it wants them, as planned."""
     screen: Item | None
 
-    def stands(self, without: Without, dark: frozenset[str], now: Mapping[Knob, str]) -> bool:
+    def stands(self, without: Without, dark: frozenset[str]) -> bool:
         return (
             dark.isdisjoint(self.devices)
             and without.mute.isdisjoint(self.devices)
             and without.links.isdisjoint(self.links)
             and without.uses.isdisjoint(self.uses)
             and self.screen not in without.screens
-            and all(_is_met(want, now) for want in self.wants)
+            and self._set_right(without.knobs)
+        )
+
+    def _set_right(self, knobs: tuple[tuple[Knob, str], ...]) -> bool:
+        if not knobs:
+            return not self.amiss
+        return self.amiss <= {knob for knob, _ in knobs} and all(
+            _is_met(self.wants[knob], value) for knob, value in knobs if knob in self.wants
         )
 
 
-def _is_met(want: Want, now: Mapping[Knob, str]) -> bool:
-    value = now.get((want.device, want.kind, want.key), "")
+def _is_met(want: Want, value: str) -> bool:
     if want.kind == "firmware":
         return version_key(value or "0") >= version_key(want.values[0])
     return value in want.values
@@ -67,6 +75,7 @@ class Planned:
     def __init__(self, rig: ResolvedRig, plan: Plan) -> None:
         self.rig = rig
         self.plan = plan
+        self._known: dict[Without, tuple[str, ...]] = {}
 
     @property
     def joins(self) -> tuple[Join, ...]:
@@ -128,23 +137,25 @@ class Planned:
 
     def needed_by(self, without: Without) -> tuple[str, ...]:
         """The promises that the plan keeps and would not keep without."""
-        now = {**self.now, **without.knobs} if without.knobs else self.now
-        found = self._supply(without, now)
+        if without not in self._known:
+            self._known[without] = tuple(self._lost(without))
+        return self._known[without]
+
+    def _lost(self, without: Without) -> Iterator[str]:
+        found = self._supply(without) if self._touches_power(without) else self._whole
         dark = frozenset(d for d in self.in_use if d in without.devices or not found.has_power(d))
-        lost = []
         for promise in self.plan.kept:
             ways = self._ways.get(promise)
             if ways is None:
                 stands = not dark and self._lasts(promise, found)
             else:
-                stands = any(way.stands(without, dark, now) for way in ways)
+                stands = any(way.stands(without, dark) for way in ways)
             if not stands:
-                lost.append(promise)
-        return tuple(lost)
+                yield promise
 
     def values_that_do(self, knob: Knob, values: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
         """Per promise that cares, those of `values` with which it still holds."""
-        lost = {value: self.needed_by(Without(knobs={knob: value})) for value in values}
+        lost = {value: self.needed_by(Without(knobs=((knob, value),))) for value in values}
         return {
             promise: tuple(value for value in values if promise not in lost[value])
             for promise in self.plan.kept
@@ -159,8 +170,24 @@ class Planned:
             promise = promises.get(route.promise)
             if promise is not None:
                 shown = Item(promise.at.device, promise.at.surface) if promise.is_picture else None
-                ways.setdefault(route.promise, []).append(_way(route, shown))
+                ways.setdefault(route.promise, []).append(self._way(route, shown))
         return ways
+
+    def _way(self, route: Route, shown: Item | None) -> _Way:
+        crossed = [(hop.link, hop.use) for hop in route.hops if hop.link is not None and hop.use is not None]
+        wants: dict[Knob, Want] = {(want.device, want.kind, want.key): want for want in _strictest(route.wants)}
+        return _Way(
+            devices=frozenset(hop.device for hop in route.hops),
+            links=frozenset(link for link, _ in crossed),
+            uses=frozenset(crossed),
+            wants=wants,
+            amiss=frozenset(knob for knob, want in wants.items() if not self._is_met(want, {})),
+            screen=shown,
+        )
+
+    def _is_met(self, want: Want, changed: Mapping[Knob, str]) -> bool:
+        knob = (want.device, want.kind, want.key)
+        return _is_met(want, changed.get(knob, self.now.get(knob, "")))
 
     @cached_property
     def _leads(self) -> list[tuple[Lead, tuple[str, Use], tuple[Want, ...]]]:
@@ -180,7 +207,8 @@ class Planned:
                 found.append((lead, (join.link.id, use), wants))
         return found
 
-    def _supply(self, without: Without, now: Mapping[Knob, str]) -> Supply:
+    def _supply(self, without: Without) -> Supply:
+        changed = dict(without.knobs)
         draws = {device: draw for device, draw in self._draws.items() if device not in without.devices}
         leads = [
             lead
@@ -188,9 +216,24 @@ class Planned:
             if lead.id not in without.links
             and use not in without.uses
             and lead.giver in self.in_use
-            and all(_is_met(want, now) for want in wants)
+            and all(self._is_met(want, changed) for want in wants)
         ]
         return supply(draws, self._batteries, leads)
+
+    @cached_property
+    def _whole(self) -> Supply:
+        """The supply with everything as planned."""
+        return self._supply(Without())
+
+    def _touches_power(self, without: Without) -> bool:
+        """Whether the supply could be another without."""
+        knobs = {knob for knob, _ in without.knobs}
+        return bool(without.devices) or any(
+            lead.id in without.links
+            or use in without.uses
+            or any((want.device, want.kind, want.key) in knobs for want in wants)
+            for lead, use, wants in self._leads
+        )
 
     @cached_property
     def _draws(self) -> dict[str, float | None]:
@@ -213,16 +256,10 @@ class Planned:
         return True
 
 
+def _strictest(wants: tuple[Want, ...]) -> list[Want]:
+    """`wants` so that of several firmwares asked of one device the newest comes last."""
+    return sorted(wants, key=lambda want: version_key(want.values[0]) if want.kind == "firmware" else ())
+
+
 def _wants(device: str, role: Role) -> list[Want]:
     return [Want(device=device, kind=kind, key=key, values=values) for kind, key, values in role.when.knobs()]
-
-
-def _way(route: Route, shown: Item | None) -> _Way:
-    crossed = [(hop.link, hop.use) for hop in route.hops if hop.link is not None and hop.use is not None]
-    return _Way(
-        devices=frozenset(hop.device for hop in route.hops),
-        links=frozenset(link for link, _ in crossed),
-        uses=frozenset(crossed),
-        wants=route.wants,
-        screen=shown,
-    )

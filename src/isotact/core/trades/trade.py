@@ -1,16 +1,17 @@
 """A trade: what it adds to the state, what can be done, what must hold, and how it shows."""
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from itertools import chain
 
 from isotact.core.trades.base import Act, Condition, Draft
 from isotact.core.trades.graph import StepGraph
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned
 from isotact.core.world import State
 from isotact.core.world.seeing import LampReader
 
-Derived = Iterator[tuple[Condition, Without]]
-"""Conditions, each with what the plan would have to do without were it not to hold."""
+Derived = Iterator[Condition]
+"""Conditions, each with the promises that the plan would not keep without it: see `Planned.needed_by`."""
 
 
 def _derives_nothing(planned: Planned) -> Derived:
@@ -42,3 +43,25 @@ class Trade:
     derive: Callable[[Planned], Derived] = _derives_nothing
     care: Callable[[Planned], Iterator[Draft]] = _cares_for_nothing
     arrange: Callable[[Planned, StepGraph], None] = _arranges_nothing
+
+    def plus(self, *pieces: "Trade") -> "Trade":
+        """This trade with all that `pieces` add: a condition that stands in a file of its own is one such piece."""
+        every = (self, *pieces)
+        return Trade(
+            name=self.name,
+            state=tuple(kind for one in every for kind in one.state),
+            acts=tuple(kind for one in every for kind in one.acts),
+            conditions=tuple(kind for one in every for kind in one.conditions),
+            lamps={word: reader for one in every for word, reader in one.lamps.items()},
+            derive=lambda planned: chain.from_iterable(one.derive(planned) for one in every),
+            care=lambda planned: chain.from_iterable(one.care(planned) for one in every),
+            arrange=_all_of([one.arrange for one in every]),
+        )
+
+
+def _all_of(arrangers: Sequence[Callable[[Planned, StepGraph], None]]) -> Callable[[Planned, StepGraph], None]:
+    def arrange(planned: Planned, graph: StepGraph) -> None:
+        for one in arrangers:
+            one(planned, graph)
+
+    return arrange

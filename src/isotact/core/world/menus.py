@@ -4,8 +4,8 @@ from dataclasses import dataclass, field
 from typing import ClassVar, Self
 
 from isotact.core.model.keys import Item
-from isotact.core.model.ports import When
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.roles import When
 from isotact.core.model.words import version_key
 from isotact.core.world.world import State, World
 

@@ -3,13 +3,12 @@
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
-from typing import ClassVar, NamedTuple
+from typing import ClassVar
 
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.ports import PowerRole
-from isotact.core.model.resolved import ResolvedRig
 from isotact.core.power import Lead, Supply, supply
-from isotact.core.world.cables import Cables, Plugged
+from isotact.core.world.cables import Cables
+from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World
@@ -46,74 +45,37 @@ class Power(State):
 
 def supply_of(world: World) -> Supply:
     """Where every device of `world` draws from now, and how much."""
-    rig = world.rig
+    rig, power = world.rig, world[Power]
     return supply(
-        draws={device: _draw_w(world, device) for device in rig.devices if device not in world[Power].blown},
-        batteries={
-            device for device, charge in world[Power].battery_wh.items() if charge > 0 and rig.runs_alone(device)
-        },
+        draws=dict(_draws(world)),
+        batteries={device for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)},
         leads=list(_leads(world)),
     )
 
 
-def _draw_w(world: World, device: str) -> float | None:
-    """What a device draws now: nothing while it is off; None for what needs no power at all."""
-    profile = world.rig[device].profile
-    if profile.power is None:
-        return None
-    off = profile.wake is not None and not world[Waking].is_on(device)
-    return 0.0 if off or device not in world.out else profile.power.draw_w
-
-
-class _Direction(NamedTuple):
-    giver: LinkEnd
-    taker: LinkEnd
-    from_a: bool
+def _draws(world: World) -> Iterator[tuple[str, float | None]]:
+    """What each device draws now: nothing while it is off; None for what needs no power at all."""
+    switched, on, blown = circuit_of(world.rig).switched, world[Waking].boot_started_s, world[Power].blown
+    for device, placed in world.rig.devices.items():
+        power = placed.profile.power
+        if device not in blown:
+            off = device not in world.out or (device in switched and device not in on)
+            yield device, None if power is None else 0.0 if off else power.draw_w
 
 
 def _leads(world: World) -> Iterator[Lead]:
     """Every lead that would feed now, in the order in which they were plugged."""
-    for plug in world[Cables].plugs.values():
-        for way in (_Direction(plug.a, plug.b, True), _Direction(plug.b, plug.a, False)):
-            found = _lead(world, plug, way)
-            if found is not None:
-                yield found
-
-
-def _lead(world: World, plug: Plugged, way: _Direction) -> Lead | None:
-    rig, giver = world.rig, way.giver
-    if rig[giver.device].profile.power is None or giver in world[Power].dead_outlets:
-        return None
-    if rig[giver.device].profile.wake is not None and not world[Waking].is_awake(giver.device):
-        return None
-    limits = [
-        limit_w(rig, outlet, inlet, plug.cable, plug.adapter)
-        for outlet in power_roles(rig, giver)
-        for inlet in power_roles(rig, way.taker)
-        if outlet.gives and can_run(outlet, inlet)
-        if world[Menus].allows(giver.device, outlet.when) and world[Menus].allows(way.taker.device, inlet.when)
-    ]
-    if not limits or not plug.conducts(rig, "power", "power", way.from_a):
-        return None
-    return Lead(str(plug.a) + "--" + str(plug.b), giver.device, way.taker.device, max(limits))
-
-
-def power_roles(rig: ResolvedRig, end: LinkEnd) -> list[PowerRole]:
-    """The power roles of an end."""
-    return [role for role in rig[end.device].endpoint(end.endpoint).roles if isinstance(role, PowerRole)]
-
-
-def can_run(outlet: PowerRole, inlet: PowerRole) -> bool:
-    """Whether a device can run by `inlet` from `outlet`: an inlet that only charges keeps nothing going."""
-    return inlet.feeds == "run" and inlet.fits(outlet)
-
-
-def limit_w(
-    rig: ResolvedRig, outlet: PowerRole, inlet: PowerRole, cable: str | None, adapter: str | None = None
-) -> float:
-    """The most that a feed carries: the least amps of outlet, inlet and cable, at the outlet's lowest volts."""
-    amps = [outlet.max_a, inlet.max_a, *(rig.cables[key].limit_of("power") for key in (cable, adapter) if key)]
-    return outlet.min_v * min(limit for limit in amps if limit is not None)
+    rig, circuit, allows = world.rig, circuit_of(world.rig), world[Menus].allows
+    dead, awake = world[Power].dead_outlets, world[Waking].awake_since_s
+    for key, plug in world[Cables].plugs.items():
+        for feed in circuit.feeds(plug):
+            giver = feed.giver.device
+            if feed.giver in dead or (giver in circuit.switched and giver not in awake):
+                continue
+            if not allows(giver, feed.outlet.when) or not allows(feed.taker.device, feed.inlet.when):
+                continue
+            if plug.conducts(rig, "power", "power", feed.from_a):
+                yield Lead(key, giver, feed.taker.device, feed.limit_w)
 
 
 def hours_of(world: World, devices: Iterable[str]) -> dict[str, float]:

@@ -7,16 +7,15 @@ from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
-from weakref import WeakKeyDictionary
 
 from isotact.core.model.keys import Item
-from isotact.core.model.legs import Leg, Node, legs_of, look_after
+from isotact.core.model.legs import Leg, Node, look_after
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.ports import Role
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.roles import Role
 from isotact.core.model.words import pixels_rate
 from isotact.core.power import Supply
 from isotact.core.world.cables import Cables, Plugged
+from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus
 from isotact.core.world.power import supply_of
 from isotact.core.world.radio import Radio
@@ -43,35 +42,6 @@ class Arc:
     device: str
     node: Node
     formats: Formats
-
-
-class Circuit:
-    """What never changes of a rig: the legs of its devices, and which roles of two ends fit."""
-
-    def __init__(self, rig: ResolvedRig) -> None:
-        self.rig = rig
-        self.legs = tuple(leg for placed in rig.devices.values() for leg in legs_of(placed))
-        self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
-
-    def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
-        """The pairs of roles of the two ends that have something to say to each other, power left out."""
-        if (a, b) not in self._fits:
-            ends = (self.rig[end.device].endpoint(end.endpoint) for end in (a, b))
-            ours, theirs = (end.roles for end in ends)
-            self._fits[a, b] = tuple(
-                (one, other) for one in ours for other in theirs if one.fits(other) and one.conductor[0] != "power"
-            )
-        return self._fits[a, b]
-
-
-_CIRCUITS: WeakKeyDictionary[ResolvedRig, Circuit] = WeakKeyDictionary()
-
-
-def circuit_of(rig: ResolvedRig) -> Circuit:
-    """Worked out once per rig: profiles do not change on the bench."""
-    if rig not in _CIRCUITS:
-        _CIRCUITS[rig] = Circuit(rig)
-    return _CIRCUITS[rig]
 
 
 @dataclass(frozen=True)

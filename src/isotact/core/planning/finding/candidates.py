@@ -8,8 +8,9 @@ from typing import Literal
 
 from isotact.core.model.cable import CableType, conducts
 from isotact.core.model.plan import Link, LinkEnd, Use
-from isotact.core.model.ports import Port, Radio, Role
+from isotact.core.model.ports import Port, Radio
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, axes_between, pixels_rate
 
 _MEETS = {

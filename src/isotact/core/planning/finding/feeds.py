@@ -1,10 +1,10 @@
 """What is known of feeds before anything is chosen: who gives, who takes, whether it can run from it, how much."""
 
 from isotact.core.model.plan import Link
-from isotact.core.model.ports import PowerRole
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.roles import PowerRole
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.world.power import limit_w
+from isotact.core.world.circuit import limit_w
 
 
 def is_power(span: Span) -> bool:

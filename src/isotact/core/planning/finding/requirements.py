@@ -6,9 +6,9 @@ from typing import Any, Literal
 
 from isotact.core.model.legs import look_after
 from isotact.core.model.plan import Obstacle
-from isotact.core.model.ports import When
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.roles import When
 from isotact.core.planning.finding.ways import (
     Way,
     common_formats,

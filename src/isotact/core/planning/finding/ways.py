@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from isotact.core.model.legs import Leg, Node, legs_of, look_after
 from isotact.core.model.plan import Link, LinkEnd, Use
-from isotact.core.model.ports import Role, When
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.roles import Role, When
 from isotact.core.model.words import Stage, pixels_rate, version_key
 from isotact.core.planning.finding.candidates import Span, spans_of
 

@@ -11,7 +11,7 @@ def _derive(planned: Planned) -> Derived:
     for device in sorted(planned.in_use):
         wake = planned.rig[device].profile.wake
         if wake is not None and wake.needs_balance:
-            yield Balanced(device=device), Without(devices=frozenset((device,)))
+            yield Balanced(device=device, promises=planned.needed_by(Without(devices=frozenset((device,)))))
 
 
 TRADE = Trade(name="balance", state=(Balance,), acts=(BalanceIt, Unbalance), conditions=(Balanced,), derive=_derive)

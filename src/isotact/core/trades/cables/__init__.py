@@ -3,7 +3,7 @@
 Radios belong to `radio`, what flows through the power wires to `power`.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterator
 
 from isotact.core.model.behaviour import Looks
 from isotact.core.model.plan import Join, LinkEnd, Use
@@ -32,38 +32,41 @@ def _derive(planned: Planned) -> Derived:
 
 def _of_join(planned: Planned, join: Join) -> Derived:
     link = join.link
-    alone = Without(links=frozenset((link.id,)))
+    needing = planned.needed_by(Without(links=frozenset((link.id,))))
     media: dict[str, list[str]] = {}
-    for medium, wired in (planned.role(link.a, use.role_a).conductor for use in join.carries):
-        media.setdefault(medium, []).append(wired)
-    yield (
-        Joined(
+    for carried, wired in (_conductor(planned, join, use) for use in join.carries):
+        media.setdefault(carried, []).append(wired)
+    yield Joined(
+        tag=join.tag,
+        a=link.a,
+        b=link.b,
+        cable=link.cable,
+        adapter=link.adapter,
+        adapter_at=link.adapter_at,
+        end_a=link.end_a,
+        end_b=link.end_b,
+        lead=link.lead,
+        outside=planned.leaves_cage(join),
+        axes=link.axes,
+        avoid=join.avoid,
+        media=tuple(media) if link.cable else (),
+        wrong=tuple(_wrong_ports(planned, join)) if link.cable else (),
+        promises=needing,
+    )
+    yield Seated(tag=join.tag, a=link.a, b=link.b, promises=needing)
+    for medium, families in media.items() if link.cable else ():
+        yield Carries(
             tag=join.tag,
             a=link.a,
             b=link.b,
-            cable=link.cable,
+            cable=link.cable or "",
             adapter=link.adapter,
-            adapter_at=link.adapter_at,
-            end_a=link.end_a,
-            end_b=link.end_b,
             lead=link.lead,
-            outside=planned.leaves_cage(join),
-            axes=link.axes,
-            avoid=join.avoid,
-            media=tuple(media) if link.cable else (),
-            wrong=tuple(_wrong_ports(planned, join)) if link.cable else (),
-        ),
-        alone,
-    )
-    yield Seated(tag=join.tag, a=link.a, b=link.b), alone
-    for carried, families in media.items() if link.cable else ():
-        yield (
-            Carries(
-                tag=join.tag, a=link.a, b=link.b, cable=link.cable or "", adapter=link.adapter, lead=link.lead,
-                medium=carried, wired=tuple(dict.fromkeys(families)), media=tuple(media),
-            ),
-            _without(join, [use for use in link.uses if _conductor(planned, join, use)[0] == carried]),
-        )  # fmt: skip
+            medium=medium,
+            wired=tuple(dict.fromkeys(families)),
+            media=tuple(media),
+            promises=_needing(planned, join, lambda use, lost=medium: _conductor(planned, join, use)[0] == lost),
+        )
     for use in join.carries:
         yield from _of_use(planned, join, use)
 
@@ -73,15 +76,13 @@ def _of_use(planned: Planned, join: Join, use: Use) -> Derived:
     role = planned.role(link.a, use.role_a)
     if link.cable and role.is_control:
         medium, protocol = role.conductor
-        yield (
-            Wired(tag=join.tag, a=link.a, b=link.b, medium=medium, protocol=protocol),
-            _without(join, [other for other in link.uses if _conductor(planned, join, other)[1] == protocol]),
-        )
+        promises = _needing(planned, join, lambda other: _conductor(planned, join, other)[1] == protocol)
+        yield Wired(tag=join.tag, a=link.a, b=link.b, medium=medium, protocol=protocol, promises=promises)
     for end, own in planned.roles(join, use):
         waker = planned.waker(end.device)
         if own.notices_at_boot and waker is not None:
-            noticing = FoundAtStart(tag=join.tag, a=link.a, b=link.b, device=end.device, waker=waker)
-            yield noticing, _without(join, [other for other in link.uses if _notices(planned, join, other, end)])
+            promises = _needing(planned, join, lambda other, at=end: _notices(planned, join, other, at))
+            yield FoundAtStart(tag=join.tag, a=link.a, b=link.b, device=end.device, waker=waker, promises=promises)
 
 
 def _notices(planned: Planned, join: Join, use: Use, end: LinkEnd) -> bool:
@@ -92,9 +93,9 @@ def _conductor(planned: Planned, join: Join, use: Use) -> tuple[str, str]:
     return planned.role(join.link.a, use.role_a).conductor
 
 
-def _without(join: Join, lost: Iterable[Use]) -> Without:
-    """Without some of all that the join could carry, whether the plan counts on it or not."""
-    return Without(uses=frozenset((join.link.id, use) for use in lost))
+def _needing(planned: Planned, join: Join, lost: Callable[..., bool]) -> tuple[str, ...]:
+    """The promises that need those of all that the join could carry, planned or not, for which `lost` says so."""
+    return planned.needed_by(Without(uses=frozenset((join.link.id, use) for use in join.link.uses if lost(use))))
 
 
 def _wrong_ports(planned: Planned, join: Join) -> Iterator[LinkEnd]:

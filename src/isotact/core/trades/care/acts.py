@@ -12,6 +12,7 @@ class TakeALook(Act):
 
     kind: Literal["look"] = "look"
     gather_rank: ClassVar[int] = 9
+    leaves_all: ClassVar[bool] = True
     warns: ClassVar[bool] = False
 
     def do(self, world: World) -> str:
@@ -23,6 +24,7 @@ class Prove(Act):
 
     kind: Literal["prove"] = "prove"
     promise: Id
+    leaves_all: ClassVar[bool] = True
 
     @property
     def proves(self) -> str | None:

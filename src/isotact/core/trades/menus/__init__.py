@@ -21,15 +21,8 @@ from isotact.core.trades.menus.acts import (
     SetMode,
     SetWrong,
 )
-from isotact.core.trades.menus.conditions import (
-    FirmwareAtLeast,
-    FormatAccepted,
-    LicenceLoaded,
-    ModeIs,
-    PromptAnswered,
-    SettingIs,
-    before,
-)
+from isotact.core.trades.menus.knobs import ModeIs, PromptAnswered, SettingIs
+from isotact.core.trades.menus.loaded import FirmwareAtLeast, FormatAccepted, LicenceLoaded, before
 from isotact.core.trades.planned import Knob, Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Sleep, WakeUp
@@ -40,10 +33,11 @@ def _derive(planned: Planned) -> Derived:
     for requisite in planned.plan.requisites:
         device, value = requisite.device, requisite.value
         if requisite.kind == "firmware":
-            old = Without(knobs={(device, "firmware", ""): before(value)})
-            yield FirmwareAtLeast(device=device, firmware=value), old
+            old = Without(knobs=(((device, "firmware", ""), before(value)),))
+            yield FirmwareAtLeast(device=device, firmware=value, promises=planned.needed_by(old))
         else:
-            yield LicenceLoaded(device=device, licence=value), Without(knobs={(device, "licence", value): ""})
+            gone = Without(knobs=(((device, "licence", value), ""),))
+            yield LicenceLoaded(device=device, licence=value, promises=planned.needed_by(gone))
     for choice in planned.plan.choices:
         yield from _of_choice(planned, choice)
     for join in planned.joins:
@@ -61,20 +55,17 @@ def _of_choice(planned: Planned, choice: Choice) -> Derived:
     if not groups and choice.is_change:
         groups = {(choice.value,): None}  # nothing needs it, and the plan makes it all the same
     for allowed in groups:
-        lost = next((value for value in asked if value not in allowed), "")
-        condition = _condition(choice, allowed)
         needing = tuple(promise for promise, those in sets.items() if those == allowed)
-        yield condition.for_promises(needing), Without(knobs={knob: lost}) if not needing else Without()
+        yield _condition(choice, allowed, needing)
 
 
-def _condition(choice: Choice, allowed: tuple[str, ...]) -> Condition:
+def _condition(choice: Choice, allowed: tuple[str, ...], needing: tuple[str, ...]) -> Condition:
+    device, value, was = choice.device, choice.value, choice.before
     if choice.kind == "answer":
-        return PromptAnswered(device=choice.device, prompt=choice.key, answer=choice.value, allowed=allowed)
+        return PromptAnswered(device=device, prompt=choice.key, answer=value, allowed=allowed, promises=needing)
     if choice.kind == "mode":
-        return ModeIs(device=choice.device, value=choice.value, allowed=allowed, before=choice.before)
-    return SettingIs(
-        device=choice.device, setting=choice.key, value=choice.value, allowed=allowed, before=choice.before
-    )
+        return ModeIs(device=device, value=value, allowed=allowed, before=was, promises=needing)
+    return SettingIs(device=device, setting=choice.key, value=value, allowed=allowed, before=was, promises=needing)
 
 
 def _of_format(planned: Planned, join: Join, use: Use) -> Derived:
@@ -89,10 +80,14 @@ def _of_format(planned: Planned, join: Join, use: Use) -> Derived:
         if picture not in theirs.pictures or (limit is not None and pixels_rate(picture) > pixels_rate(limit))
     )
     if refused:
-        accepted = FormatAccepted(
-            sender=sender, receiver=receiver, signal=mine.name, setting=mine.picture_setting, refused=refused
+        yield FormatAccepted(
+            sender=sender,
+            receiver=receiver,
+            signal=mine.name,
+            setting=mine.picture_setting,
+            refused=refused,
+            promises=planned.needed_by(Without(uses=frozenset(((join.link.id, use),)))),
         )
-        yield accepted, Without(uses=frozenset(((join.link.id, use),)))
 
 
 def _care(planned: Planned) -> Iterator[Draft]:

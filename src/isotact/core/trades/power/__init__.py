@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from isotact.core.model.behaviour import Looks
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.plan import Feed
-from isotact.core.model.ports import PowerRole, Role
+from isotact.core.model.roles import PowerRole, Role
 from isotact.core.trades.base import Draft
 from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned, Without
@@ -19,27 +19,28 @@ def _derive(planned: Planned) -> Derived:
     for feed in planned.plan.feeds:
         if feed.source == "none-needed":
             continue
-        alone = Without(devices=frozenset((feed.device,)))
+        needing = planned.needed_by(Without(devices=frozenset((feed.device,))))
         if feed.join is None:
-            yield Fed(device=feed.device), alone
+            yield Fed(device=feed.device, promises=needing)
             continue
         join = planned.plan.join_of(feed.join)
         giver = join.link.far(feed.device)
-        fed = Fed(
+        yield Fed(
             device=feed.device,
             join=(join.link.a, join.link.b),
             join_words=f"{join.tag} from {planned.rig[giver.device].name}",
             has_battery=planned.rig.runs_alone(feed.device),
             wakes_with=planned.waker(feed.device),
+            promises=needing,
         )
-        yield fed, alone
         leads = frozenset(
             (other.link.id, use)
             for other in planned.joins
             for use in other.link.uses
             if any(end == giver and _gives_power(role) for end, role in planned.roles(other, use))
         )
-        yield OutletGives(outlet=giver, join=(join.link.a, join.link.b)), Without(uses=leads)
+        losing = planned.needed_by(Without(uses=leads))
+        yield OutletGives(outlet=giver, join=(join.link.a, join.link.b), promises=losing)
 
 
 def _gives_power(role: Role) -> bool:

@@ -19,7 +19,8 @@ def _derive(planned: Planned) -> Derived:
         radio = planned.rig[join.link.a.device].endpoint(join.link.a.endpoint)
         if isinstance(radio, RadioEnd):
             made = NetworkJoined if radio.is_network else Paired
-            yield made(a=join.link.a, b=join.link.b), Without(links=frozenset((join.link.id,)))
+            needing = planned.needed_by(Without(links=frozenset((join.link.id,))))
+            yield made(a=join.link.a, b=join.link.b, promises=needing)
 
 
 _ANTENNAS = {

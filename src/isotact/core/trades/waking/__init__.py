@@ -17,14 +17,16 @@ from isotact.core.world import Radio, Waking, World, now
 def _derive(planned: Planned) -> Derived:
     for device in sorted(planned.in_use):
         if planned.rig[device].profile.wake is not None:
-            yield Awake(device=device), Without(devices=frozenset((device,)))
+            one = frozenset((device,))
+            yield Awake(device=device, promises=planned.needed_by(Without(devices=one)))
             if device in planned.on_ways:
-                yield Responds(device=device), Without(mute=frozenset((device,)))
+                yield Responds(device=device, promises=planned.needed_by(Without(mute=one)))
     yield from _in_order(planned)
     for promise in planned.rig.rig.pictures:
         if promise.id in planned.plan.kept:
-            screen = ScreenLive(device=promise.at.device, screen=promise.at.surface)
-            yield screen, Without(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
+            dark = Without(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
+            at = promise.at
+            yield ScreenLive(device=at.device, screen=at.surface, promises=planned.needed_by(dark))
 
 
 def _in_order(planned: Planned) -> Derived:
@@ -37,8 +39,8 @@ def _in_order(planned: Planned) -> Derived:
     for (first, second), uses in lost.items():
         waker, peer_waker = planned.waker(second), planned.waker(first)
         if waker is not None and peer_waker is not None and waker != peer_waker:
-            after = WokenAfter(device=second, peer=first, waker=waker, peer_waker=peer_waker)
-            yield after, Without(uses=frozenset(uses))
+            needing = planned.needed_by(Without(uses=frozenset(uses)))
+            yield WokenAfter(device=second, peer=first, waker=waker, peer_waker=peer_waker, promises=needing)
 
 
 def _pairs(planned: Planned, join: Join, use: Use) -> Iterator[tuple[str, str]]:

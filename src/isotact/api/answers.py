@@ -1,0 +1,89 @@
+"""Plans by document and catalogue: whoever asks about the same rig again does not plan it again."""
+
+from collections import OrderedDict
+from functools import cached_property
+from threading import Lock
+from typing import Annotated
+
+from fastapi import Depends, Request
+
+from isotact.api.context import TheCatalogue, looked_up
+from isotact.catalogue import Catalogue
+from isotact.core.model import Plan, ResolvedRig, Rig
+from isotact.core.planning import Watch, plan
+from isotact.core.runsheet import RunSheet, run_sheet
+from isotact.core.trades import Condition, conditions_of
+
+KEPT = 48
+"""So many answers are kept: the rigs of a day with the last few drafts of each, a few megabytes in all."""
+
+
+class Answer:
+    """A rig looked up and planned, and what follows from that."""
+
+    def __init__(self, rig: ResolvedRig, made: Plan) -> None:
+        self.rig = rig
+        self.plan = made
+
+    @cached_property
+    def conditions(self) -> tuple[Condition, ...]:
+        return conditions_of(self.rig, self.plan)
+
+    @cached_property
+    def sheet(self) -> RunSheet:
+        return run_sheet(self.rig, self.plan, self.conditions)
+
+
+class Answers:
+    """The last answers given, by catalogue and document. Only proven ones are kept: a search that was cut short or
+    stopped may find more the next time.
+    """
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._catalogue: Catalogue | None = None
+        self._known: OrderedDict[str, Answer] = OrderedDict()
+
+    def of(self, catalogue: Catalogue, document: Rig, watch: Watch | None = None) -> Answer:
+        """The answer for `document`. Raises RefusedError when it names something that is not there."""
+        key = document.model_dump_json()
+        with self._lock:
+            if catalogue is not self._catalogue:
+                self._catalogue = catalogue
+                self._known.clear()
+            if key in self._known:
+                self._known.move_to_end(key)
+                return self._known[key]
+        rig = looked_up(catalogue, document)
+        answer = Answer(rig, plan(rig, watch=watch))
+        if answer.plan.status == "proven-optimal":
+            with self._lock:
+                if catalogue is self._catalogue:
+                    self._known[key] = answer
+                    while len(self._known) > KEPT:
+                        self._known.popitem(last=False)
+        return answer
+
+
+def _answers(request: Request) -> Answers:
+    answers: Answers = request.app.state.answers
+    return answers
+
+
+class Asking:
+    """What a router asks: the answers, over the catalogue of the moment."""
+
+    def __init__(self, answers: Answers, catalogue: Catalogue) -> None:
+        self._answers = answers
+        self._catalogue = catalogue
+
+    def about(self, document: Rig, watch: Watch | None = None) -> Answer:
+        """The answer for `document`."""
+        return self._answers.of(self._catalogue, document, watch)
+
+
+def _asking(answers: Annotated[Answers, Depends(_answers)], catalogue: TheCatalogue) -> Asking:
+    return Asking(answers, catalogue)
+
+
+TheAnswers = Annotated[Asking, Depends(_asking)]

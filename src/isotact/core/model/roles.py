@@ -1,0 +1,269 @@
+"""What passes at a port or radio: control, picture, power or a motor bus, and what must be set for it."""
+
+from collections.abc import Iterator
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from isotact.core.model.base import Part
+from isotact.core.model.units import Amps, Volts
+from isotact.core.model.words import Id, PictureFormat, Version
+
+
+class When(Part):
+    """What must be true of this device for something in its profile to work."""
+
+    mode: list[Id] = Field(default=[], description="works in any one of these modes; empty: in all")
+    settings: dict[Id, Id | list[Id]] = Field(
+        default={}, description="setting -> value, or values any of which will do"
+    )
+    answers: dict[Id, Id] = Field(default={}, description="boot prompt -> the answer that must have been given")
+    firmware: Version | None = Field(default=None, description="at least this firmware, quoted")
+    licence: Id | None = None
+
+    def allowed(self, setting: str) -> tuple[str, ...]:
+        """The values of `setting` that will do, in order of preference."""
+        value = self.settings[setting]
+        return (value,) if isinstance(value, str) else tuple(value)
+
+    def knobs(self) -> Iterator[tuple[Literal["mode", "setting", "answer"], str, tuple[str, ...]]]:
+        """What it asks for that can be turned: kind (mode, setting or answer), key, the values that will do."""
+        if self.mode:
+            yield "mode", "", tuple(self.mode)
+        for key in self.settings:
+            yield "setting", key, self.allowed(key)
+        for key, answer in self.answers.items():
+            yield "answer", key, (answer,)
+
+
+Flow = Literal["a-to-b", "b-to-a", "both"]
+
+
+class BaseRole(Part):
+    """What every role answers, so that nobody has to ask which kind it is.
+
+    `gives` is True at the end that sends, False at the one that takes, None where it goes both ways. `conductor` is
+    the medium that it needs of a cable, and the name that the conductor must be wired for.
+    """
+
+    @property
+    def name(self) -> str:
+        """What a reference calls it."""
+        raise NotImplementedError
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        raise NotImplementedError
+
+    def fits(self, other: "Role") -> bool:
+        """Whether the two have anything to say to each other."""
+        raise NotImplementedError
+
+    @property
+    def spoken(self) -> tuple[str, ...]:
+        """What two roles must share to have anything to say to each other."""
+        return (type(self).__name__, self.name)
+
+    @property
+    def gives(self) -> bool | None:
+        return None
+
+    @property
+    def is_inlet(self) -> bool:
+        """Whether power comes in here."""
+        return False
+
+    @property
+    def is_outlet(self) -> bool:
+        """Whether power goes out here."""
+        return False
+
+    @property
+    def is_control(self) -> bool:
+        """Whether functions are spoken of here, so that a lamp can tell that the other end was found."""
+        return False
+
+    @property
+    def wake_rule(self) -> Literal["any", "peer-first", "self-first"]:
+        """Who must be awake first for the two ends to find each other."""
+        return "any"
+
+    @property
+    def notices_at_boot(self) -> bool:
+        """Whether this end looks for a cable only while it boots."""
+        return False
+
+    @property
+    def is_host(self) -> bool:
+        return False
+
+    @property
+    def pictures(self) -> tuple[str, ...]:
+        """The picture formats that it takes or gives, best first; none where no picture passes."""
+        return ()
+
+    @property
+    def picture_setting(self) -> str | None:
+        """The setting that chooses the format."""
+        return None
+
+    @property
+    def flow_from_here(self) -> Flow:
+        """Which way something goes when this role is at end a."""
+        if self.gives is None:
+            return "both"
+        return "a-to-b" if self.gives else "b-to-a"
+
+
+class ControlRole(BaseRole):
+    """The port speaks a protocol by which functions are carried, either way."""
+
+    kind: Literal["control"] = "control"
+    protocol: Id = Field(description="a name of your own for what is spoken; both ends must use the same")
+    medium: Id = Field(default="air", description="what the conductor must be: usb-data, serial, network, pwm ...")
+    end: Literal["host", "device", "peer"] = "peer"
+    wake: Literal["any", "peer-first", "self-first"] = Field(
+        default="any", description="who must be awake first for the two to find each other"
+    )
+    joined_before_wake: bool = Field(default=False, description="this end looks for a cable only while it boots")
+    when: When = When()
+
+    @property
+    def name(self) -> str:
+        return self.protocol
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return self.medium, self.protocol
+
+    @property
+    def is_control(self) -> bool:
+        return True
+
+    @property
+    def wake_rule(self) -> Literal["any", "peer-first", "self-first"]:
+        return self.wake
+
+    @property
+    def notices_at_boot(self) -> bool:
+        return self.joined_before_wake
+
+    @property
+    def is_host(self) -> bool:
+        return self.end == "host"
+
+    def fits(self, other: "Role") -> bool:
+        """The same protocol; a host faces a device, a peer a peer."""
+        if not isinstance(other, ControlRole) or self.protocol != other.protocol:
+            return False
+        return {self.end, other.end} in ({"host", "device"}, {"peer"})
+
+
+class VideoRole(BaseRole):
+    """A picture leaves or enters here."""
+
+    kind: Literal["video"] = "video"
+    flow: Literal["in", "out"]
+    signal: Id = Field(description="hdmi, sdi, or the name of a radio picture link")
+    formats: list[PictureFormat] = Field(min_length=1, description="best first")
+    format_setting: Id | None = Field(default=None, description="the setting that chooses; its value ids are formats")
+    when: When = When()
+
+    @property
+    def name(self) -> str:
+        return self.signal
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return self.signal, self.signal
+
+    @property
+    def gives(self) -> bool:
+        return self.flow == "out"
+
+    @property
+    def pictures(self) -> tuple[str, ...]:
+        return tuple(self.formats)
+
+    @property
+    def picture_setting(self) -> str | None:
+        return self.format_setting
+
+    def fits(self, other: "Role") -> bool:
+        """The same signal, one end out and the other in."""
+        return isinstance(other, VideoRole) and self.signal == other.signal and self.flow != other.flow
+
+
+class PowerRole(BaseRole):
+    """Power enters or leaves here."""
+
+    kind: Literal["power"] = "power"
+    flow: Literal["in", "out"]
+    min_v: Volts
+    max_v: Volts
+    max_a: Amps | None = Field(default=None, description="out: the limit of this outlet")
+    feeds: Literal["run", "charge"] = Field(default="run", description="in: can run from it, or only charges by it")
+    when: When = When()
+
+    @property
+    def name(self) -> str:
+        return f"power-{self.flow}"
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return "power", "power"
+
+    @property
+    def gives(self) -> bool:
+        return self.flow == "out"
+
+    @property
+    def is_inlet(self) -> bool:
+        return not self.gives
+
+    @property
+    def is_outlet(self) -> bool:
+        return self.gives
+
+    def takes(self, outlet: "PowerRole") -> bool:
+        """Whether this inlet stands every voltage that `outlet` gives."""
+        return self.min_v <= outlet.min_v and outlet.max_v <= self.max_v
+
+    def fits(self, other: "Role") -> bool:
+        """An outlet and an inlet that stands its volts."""
+        if not isinstance(other, PowerRole) or self.flow == other.flow:
+            return False
+        outlet, inlet = (self, other) if self.gives else (other, self)
+        return inlet.takes(outlet)
+
+    @model_validator(mode="after")
+    def _volts_in_order(self) -> "PowerRole":
+        if self.min_v > self.max_v:
+            raise ValueError(f"found min_v {self.min_v:g} above max_v {self.max_v:g}; swap them")
+        if self.flow == "out" and self.max_a is None:
+            raise ValueError("an outlet needs max_a, the most it gives; found none")
+        return self
+
+
+class BusRole(BaseRole):
+    """A motor bus: daisy-chained, any end to any end."""
+
+    kind: Literal["bus"] = "bus"
+    bus: Id
+    max_a: Amps | None = None
+    when: When = When()
+
+    @property
+    def name(self) -> str:
+        return self.bus
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return "bus", self.bus
+
+    def fits(self, other: "Role") -> bool:
+        """The same bus."""
+        return isinstance(other, BusRole) and self.bus == other.bus
+
+
+Role = Annotated[ControlRole | VideoRole | PowerRole | BusRole, Field(discriminator="kind")]

@@ -1,0 +1,85 @@
+"""What never changes of a rig while it is worked on: legs, roles that fit, feeds that a cable could carry."""
+
+from dataclasses import dataclass
+from weakref import WeakKeyDictionary
+
+from isotact.core.model.legs import legs_of
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.roles import PowerRole, Role
+from isotact.core.world.cables import Plugged
+
+
+@dataclass(frozen=True)
+class Feed:
+    """An outlet and an inlet that a plug joins, and the most that it carries between them."""
+
+    giver: LinkEnd
+    outlet: PowerRole
+    taker: LinkEnd
+    inlet: PowerRole
+    from_a: bool
+    limit_w: float
+
+
+class Circuit:
+    """One rig's. Profiles and cable types do not change on the bench, so each thing is worked out once."""
+
+    def __init__(self, rig: ResolvedRig) -> None:
+        self.rig = rig
+        self.legs = tuple(leg for placed in rig.devices.values() for leg in legs_of(placed))
+        self.switched = frozenset(device for device, placed in rig.devices.items() if placed.profile.wake is not None)
+        self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
+        self._feeds: dict[tuple[LinkEnd, LinkEnd, str | None, str | None], tuple[Feed, ...]] = {}
+
+    def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
+        """The pairs of roles of the two ends that have something to say to each other, power left out."""
+        if (a, b) not in self._fits:
+            ours, theirs = (self.rig[end.device].endpoint(end.endpoint).roles for end in (a, b))
+            self._fits[a, b] = tuple(
+                (one, other) for one in ours for other in theirs if one.fits(other) and one.conductor[0] != "power"
+            )
+        return self._fits[a, b]
+
+    def feeds(self, plug: Plugged) -> tuple[Feed, ...]:
+        """What could be fed over a plug, either way."""
+        key = (plug.a, plug.b, plug.cable, plug.adapter)
+        if key not in self._feeds:
+            self._feeds[key] = tuple(
+                Feed(giver, outlet, taker, inlet, from_a, limit_w(self.rig, outlet, inlet, plug.cable, plug.adapter))
+                for giver, taker, from_a in ((plug.a, plug.b, True), (plug.b, plug.a, False))
+                if self.rig[giver.device].profile.power is not None
+                for outlet in power_roles(self.rig, giver)
+                for inlet in power_roles(self.rig, taker)
+                if outlet.gives and can_run(outlet, inlet)
+            )
+        return self._feeds[key]
+
+
+_CIRCUITS: WeakKeyDictionary[ResolvedRig, Circuit] = WeakKeyDictionary()
+
+
+def circuit_of(rig: ResolvedRig) -> Circuit:
+    """The circuit of `rig`, worked out at the first call."""
+    found = _CIRCUITS.get(rig)
+    if found is None:
+        found = _CIRCUITS[rig] = Circuit(rig)
+    return found
+
+
+def power_roles(rig: ResolvedRig, end: LinkEnd) -> list[PowerRole]:
+    """The power roles of an end."""
+    return [role for role in rig[end.device].endpoint(end.endpoint).roles if isinstance(role, PowerRole)]
+
+
+def can_run(outlet: PowerRole, inlet: PowerRole) -> bool:
+    """Whether a device can run by `inlet` from `outlet`: an inlet that only charges keeps nothing going."""
+    return inlet.feeds == "run" and inlet.fits(outlet)
+
+
+def limit_w(
+    rig: ResolvedRig, outlet: PowerRole, inlet: PowerRole, cable: str | None, adapter: str | None = None
+) -> float:
+    """The most that a feed carries: the least amps of outlet, inlet and cable, at the outlet's lowest volts."""
+    amps = [outlet.max_a, inlet.max_a, *(rig.cables[key].limit_of("power") for key in (cable, adapter) if key)]
+    return outlet.min_v * min(limit for limit in amps if limit is not None)
