@@ -3,13 +3,15 @@ SHELL := /bin/bash
 .DEFAULT_GOAL := help
 PY := .venv/bin
 STAMPS := .stamps
+# Two at a time: the tests of one browser wait for it most of the while.
+WORKERS ?= -n 2 --dist worksteal
 WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
 STATIC := src/isotact/api/static/index.html
 
-.PHONY: help demo serve test lint unit count bench client screenshots clean
+.PHONY: help demo serve test test-deep mutants lint unit count bench client screenshots clean
 
 help: ## What there is
-	@grep -E '^[a-z]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
+	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
 
 demo: $(STAMPS)/run $(STATIC) ## Set up, build and serve the demo at http://127.0.0.1:8000
 	@$(PY)/isotact demo
@@ -30,7 +32,13 @@ lint: $(STAMPS)/dev $(STAMPS)/web
 
 unit: $(STAMPS)/dev $(STAMPS)/chromium $(STATIC)
 	cd web && npm run -s test
-	$(PY)/python -m pytest
+	$(PY)/python -m pytest $(WORKERS)
+
+test-deep: $(STAMPS)/dev ## Draw new random rigs, with a seed that is printed; SEED=N repeats, RIGS=N sets how many
+	$(PY)/python tools/deep.py --seed $(or $(SEED),$$RANDOM) --rigs $(or $(RIGS),400)
+
+mutants: $(STAMPS)/dev ## Break the product on purpose, a line at a time: no test may miss it
+	$(PY)/python tools/mutants.py
 
 client: $(STAMPS)/dev $(STAMPS)/web ## Generate the front end's API client from the API
 	@$(PY)/python tools/openapi.py build/openapi.json

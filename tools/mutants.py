@@ -119,8 +119,8 @@ MUTANTS = (
     Mutant(
         "an unbalanced gimbal stays on",
         "core/world/balance.py",
-        "world.sleep(device)",
-        "pass",
+        "wake.needs_balance and device not in self.balanced",
+        "wake.needs_balance and device in ()",
     ),
 )
 

@@ -4,6 +4,7 @@ import os
 import socket
 import subprocess
 import sys
+import threading
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
@@ -11,7 +12,15 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
+import uvicorn
 from playwright.sync_api import Browser, Page, sync_playwright
+
+from isotact.api import application
+from isotact.catalogue import read_file
+from isotact.catalogue.packs import OwnFolder
+from isotact.core.model import Kit, Rig
+from isotact.demo import demo_files, demo_kit
+from isotact.store import Store
 
 FLAGS = [
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -37,8 +46,27 @@ def browser() -> Iterator[Browser]:
 
 
 @contextmanager
+def answering(folder: Path) -> Iterator[str]:
+    """The application over a fresh database, in a thread of this process: there at once, for one test."""
+    store = Store(folder / "isotact.sqlite")
+    for file in demo_files():
+        store.create(read_file(file, Rig))
+    store.create_kit(read_file(demo_kit(), Kit))
+    port = free_port()
+    config = uvicorn.Config(application(store, OwnFolder(folder / "profiles")), port=port, log_level="warning")
+    server = uvicorn.Server(config)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.005)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join()
+
+
+@contextmanager
 def serving(folder: Path) -> Iterator[str]:
-    """A server with the demo in a fresh database; gives its address."""
+    """The demo as a user starts it, in a process of its own; gives its address."""
     port = free_port()
     command = [sys.executable, "-m", "isotact", "demo", "--port", str(port), "--data", str(folder)]
     process = subprocess.Popen(command, env={**os.environ, "PYTHONUNBUFFERED": "1"}, stdout=subprocess.DEVNULL)
@@ -73,8 +101,8 @@ def looked_at(browser: Browser, calm_server: str) -> Iterator[Opener]:
 
 @pytest.fixture
 def opened(browser: Browser, tmp_path: Path) -> Iterator[Opener]:
-    """Open a page of a server of this test's own."""
-    with serving(tmp_path / "data") as address, pages(browser, address) as opener:
+    """Open a page of an application of this test's own, which it may change."""
+    with answering(tmp_path) as address, pages(browser, address) as opener:
         yield opener
 
 

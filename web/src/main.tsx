@@ -5,34 +5,25 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
-import { AlternativesScreen } from "./features/alternatives";
-import { BenchScreen } from "./features/bench";
-import { KitScreen } from "./features/kits";
-import { MatrixScreen } from "./features/matrix";
-import { PromisesScreen } from "./features/promises";
-import { RigShell, Start } from "./features/rigs";
-import { RunSheetScreen } from "./features/runsheet";
-import { SchoolsScreen } from "./features/schools";
-import { WiringScreen } from "./features/wiring";
-import { WorkshopScreen } from "./features/workshop";
+import { Start } from "./features/start";
+import { RigShell } from "./rig";
+import { SCREENS } from "./screens";
+
+const kits = async () => ({ Component: (await import("./features/kits")).KitScreen });
+const workshop = async () => ({ Component: (await import("./features/workshop")).WorkshopScreen });
 
 const router = createBrowserRouter([
   { path: "/", element: <Start /> },
-  { path: "/kit", element: <KitScreen /> },
-  { path: "/kit/:kitId", element: <KitScreen /> },
-  { path: "/workshop", element: <WorkshopScreen /> },
+  { path: "/kit", lazy: kits, HydrateFallback: () => null },
+  { path: "/kit/:kitId", lazy: kits, HydrateFallback: () => null },
+  { path: "/workshop", lazy: workshop, HydrateFallback: () => null },
   {
     path: "/rigs/:rigId",
-    element: <RigShell />,
+    element: <RigShell screens={SCREENS} />,
+    HydrateFallback: () => null,
     children: [
-      { index: true, element: <Navigate to="promises" replace /> },
-      { path: "promises", element: <PromisesScreen /> },
-      { path: "functions", element: <MatrixScreen /> },
-      { path: "schools", element: <SchoolsScreen /> },
-      { path: "wiring", element: <WiringScreen /> },
-      { path: "other-ways", element: <AlternativesScreen /> },
-      { path: "run-sheet", element: <RunSheetScreen /> },
-      { path: "bench", element: <BenchScreen /> },
+      { index: true, element: <Navigate to={SCREENS[0]?.path ?? ""} replace /> },
+      ...SCREENS.map((screen) => ({ path: screen.path, lazy: screen.load })),
     ],
   },
   { path: "*", element: <Navigate to="/" replace /> },

@@ -97,6 +97,15 @@ def test_a_dead_outlet_a_blown_fuse_or_a_loose_plug_leave_it_dark(act):
     assert act_out(world, WakeUp(device="camera")) == "camera stays dark: no power."
 
 
+@pytest.mark.parametrize(("feeds", "root"), [("run", "grip"), ("charge", None)])
+def test_an_inlet_that_only_charges_keeps_nothing_going(feeds, root):
+    host = grip(ports=[port("out", "usb-c", control("p", "host"), power("out"))])
+    body = camera(ports=[port("usb", "usb-c", control("p", "device"), power("in", feeds=feeds))], power={"draw_w": 5})
+    world = running(rig_of([body, host], [(BOTH, 1)], [RECORD]))
+    assert now(world).supply.root("camera") == root
+    assert world[Waking].is_awake("camera") is (root is not None)
+
+
 def test_pushed_home_it_can_be_woken_again():
     world = running(fed_rig())
     for act in (HalfSeat(a=A, b=B), PushHome(a=A, b=B), WakeUp(device="camera")):

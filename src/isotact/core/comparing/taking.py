@@ -6,9 +6,12 @@ its price, and as if each other promise could be dropped at a dearer one.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
+
+from pydantic import Field, model_validator
 
 from isotact.core.comparing.reaching import feeders_for, helpful, new_devices
 from isotact.core.model.base import Part
@@ -17,7 +20,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Promise, Rig
-from isotact.core.model.words import Id, free_id
+from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Choosing, Terms
@@ -46,10 +49,18 @@ class Change(Part):
 
     kind: ChangeKind
     says: str
-    value: str
+    value: Annotated[str, Field(max_length=64)]
     device: Id | None = None
-    count: int = 1
-    points: int
+    count: int = Field(default=1, ge=1, le=99, strict=True)
+    points: int = Field(strict=True)
+
+    @model_validator(mode="after")
+    def _value_is_of_its_kind(self) -> Change:
+        pattern = VERSION_PATTERN if self.kind == "firmware" else ID_PATTERN
+        if not re.match(pattern, self.value):
+            wanted = "a version such as '2.10'" if self.kind == "firmware" else "the id of what is to be changed"
+            raise ValueError(f"found value '{self.value}'; expected {wanted}")
+        return self
 
     @property
     def gives_up(self) -> bool:

@@ -12,7 +12,7 @@ class KitDevice(Part):
     """Devices of one profile. Tags name the pieces; firmware and licences are those of all of them."""
 
     profile: Id
-    count: int = Field(default=1, ge=0, le=99)
+    count: int = Field(default=1, ge=0, le=99, strict=True)
     tags: list[Text] = []
     firmware: Version | None = None
     licences: list[Id] = []
@@ -23,7 +23,7 @@ class KitCable(Part):
     """Cables of one type."""
 
     cable: Id
-    count: int = Field(default=1, ge=0, le=999)
+    count: int = Field(default=1, ge=0, le=999, strict=True)
     tags: list[Text] = []
     note: Text | None = None
 

@@ -33,7 +33,7 @@ class BagItem(Part):
     """So many cables of one type."""
 
     cable: Id
-    count: int = Field(ge=0, le=99)
+    count: int = Field(ge=0, le=99, strict=True)
 
 
 class Point(Part):
@@ -52,7 +52,7 @@ class ControlPromise(Part):
     function: FunctionId
     at: Point
     to: Id | None = Field(default=None, description="the device that must carry it out; left out: whichever does")
-    weight: int = Field(default=3, ge=1, le=9, description="how much it matters")
+    weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_routed: ClassVar[bool] = True
     is_picture: ClassVar[bool] = False
 
@@ -76,7 +76,7 @@ class PicturePromise(Part):
     at: Point
     within_ms: Milliseconds | None = None
     look: Literal["any", "with", "clean"] = "any"
-    weight: int = Field(default=3, ge=1, le=9, description="how much it matters")
+    weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_routed: ClassVar[bool] = True
     is_picture: ClassVar[bool] = True
 
@@ -101,7 +101,7 @@ class PowerPromise(Part):
     id: Id
     who: Text
     hours_h: Hours
-    weight: int = Field(default=3, ge=1, le=9, description="how much it matters")
+    weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = False
     is_routed: ClassVar[bool] = False
     """It has no way of its own: it is about every device in use."""

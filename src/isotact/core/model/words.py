@@ -14,7 +14,8 @@ ID_PATTERN = r"^[a-z0-9]+(-[a-z0-9]+)*$"
 ID_LENGTH = 64
 Id = Annotated[str, StringConstraints(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 Text = Annotated[str, StringConstraints(min_length=1, max_length=400, strip_whitespace=True)]
-Version = Annotated[str, StringConstraints(pattern=r"^\d+(\.\d+){0,3}$")]
+VERSION_PATTERN = r"^\d+(\.\d+){0,3}$"
+Version = Annotated[str, StringConstraints(pattern=VERSION_PATTERN)]
 """A dotted firmware version. Quote it in YAML: 2.10 unquoted is the number 2.1."""
 
 

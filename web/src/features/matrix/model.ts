@@ -1,5 +1,5 @@
 import type { Catalogue, Cell, Matrix, Rig, RigPromise } from "../../api/client";
-import { freeId } from "../rigs";
+import { freeId } from "../../rig";
 
 type Verdict = Cell["verdict"];
 

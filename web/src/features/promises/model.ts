@@ -1,5 +1,5 @@
 import type { Catalogue, Kit, Rig, RigPromise } from "../../api/client";
-import { freeId } from "../rigs";
+import { freeId } from "../../rig";
 
 export type SurfaceChoice = { device: string; surface: string; name: string; functions: string[]; shows: boolean };
 

@@ -1,11 +1,12 @@
 import type { Alternative } from "../../../api/client";
 import { Button } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { useAnswer, useDraft } from "../../../rig";
 import { isBest, newWays, ROWS, withWays } from "../model";
 
 /** Plans side by side: promises kept, figures with the best of each row marked, and in what each differs. */
 export function Compared({ plans }: { plans: Alternative[] }) {
-  const { rig, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { answer } = useAnswer();
   const first = plans[0]!;
   const all = plans.map((one) => one.figures);
   return (

@@ -3,13 +3,14 @@ import { useState } from "react";
 
 import type { PictureWay } from "../../../api/client";
 import { Button, Choose, Empty, Panel } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { useAnswer, useDraft } from "../../../rig";
 import { withWays } from "../model";
 import { waysQuery } from "../queries";
 
 /** Every way to show one picture, the simplest first, with what each costs and loses. */
 export function PictureWays() {
-  const { rig, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { answer } = useAnswer();
   const pictures = rig.promises.filter((promise) => promise.kind === "picture");
   const [chosen, setChosen] = useState(pictures[0]?.id ?? "");
   const promise = pictures.find((one) => one.id === chosen) ?? pictures[0];

@@ -2,14 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 
 import { Refusal } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { Problems, useWorkspace } from "../../rigs";
+import { Problems, useDraft } from "../../../rig";
 import { alternativesQuery } from "../queries";
 import { Compared } from "./compared";
 import { PictureWays } from "./picture-ways";
 
 /** Other plans for the same promises, side by side, and all the ways to each picture. */
 export function AlternativesScreen() {
-  const { rig, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
   const { data, error } = useQuery(alternativesQuery(rig));
   const pinned = (rig.pins ?? []).filter((pin) => pin.kind === "way").length;
   return (

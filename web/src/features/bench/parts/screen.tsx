@@ -2,14 +2,16 @@ import { useCallback, useEffect, useState } from "react";
 
 import { Refusal } from "../../../api/client";
 import { Button, Empty, Panel, useShortcuts } from "../../../ui";
-import { deviceName, Problems, useWorkspace } from "../../rigs";
+import { deviceName, Problems, useAnswer, useDraft, useRun } from "../../../rig";
 import { clock, frameMs, looksAt, SPEEDS, type Speed } from "../model";
 import { BenchDevice } from "./device";
 import { Narration } from "./narration";
 
 /** Carry the run sheet out on the simulated rig: a step at a time, or all. */
 export function BenchScreen() {
-  const { rig, answer, playback, carryOut, show, forgetRun } = useWorkspace();
+  const { rig } = useDraft();
+  const { answer } = useAnswer();
+  const { playback, carryOut, show, forgetRun } = useRun();
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeed] = useState<Speed>(4);
   const [skip, setSkip] = useState<string[]>([]);

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 
 import { Refusal, type Day, type Kit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { catalogueQuery, Problems, rigsQuery } from "../../rigs";
+import { catalogueQuery, Problems, rigsQuery } from "../../../rig";
 import { giveShares, jobQuery, startDay, stopJob } from "../queries";
 
 /** All rigs of the day planned with one kit: what is short, the best split, and what to ask for. */

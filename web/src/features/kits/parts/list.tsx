@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type KitLine, type KitPreview, type SavedKit } from "../../../api/client";
 import { Button, Choose, Dialog, FileButton } from "../../../ui";
-import { catalogueQuery, Problems } from "../../rigs";
+import { catalogueQuery, Problems } from "../../../rig";
 import { tally } from "../model";
 import { previewList, takeListIn, type List } from "../queries";
 

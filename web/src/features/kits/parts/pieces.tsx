@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Kit } from "../../../api/client";
 import { Button, Choose, Dialog, Empty, familyToken } from "../../../ui";
-import { catalogueQuery } from "../../rigs";
+import { catalogueQuery } from "../../../rig";
 import { rowsOf, several, withItem, withoutRow, withRow, type Row } from "../model";
 
 /** Every piece of a kit with its count; a row opens for tags, firmware, licences and notes. */

@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 
 import { Refusal, type Kit, type SavedKit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { kitsQuery, Page, Problems } from "../../rigs";
+import { kitsQuery, Page, Problems } from "../../../rig";
 import { addKit, redoKit, saveKit, undoKit } from "../queries";
 import { DayPanel } from "./day";
 import { ListDialog } from "./list";

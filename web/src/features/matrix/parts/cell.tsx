@@ -2,12 +2,13 @@ import { useState } from "react";
 
 import type { Cell } from "../../../api/client";
 import { Button } from "../../../ui";
-import { deviceName, useWorkspace } from "../../rigs";
+import { deviceName, useAnswer, useDraft } from "../../../rig";
 import { VERDICTS, withCellPromised } from "../model";
 
 /** One cell: yes, no or at which price, by which way, in which mode; and a promise made of it. */
 export function CellPanel({ cell, names }: { cell: Cell; names: Record<string, string> }) {
-  const { rig, catalogue, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { catalogue, answer } = useAnswer();
   const people = [...new Set(rig.promises.map((promise) => promise.who))];
   const [who, setWho] = useState(people[0] ?? "Operator");
   const profile = rig.devices.find((device) => device.id === cell.device)?.profile;

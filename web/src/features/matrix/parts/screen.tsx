@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type Cell } from "../../../api/client";
 import { Button, Choose, Empty, Panel } from "../../../ui";
-import { deviceName, Problems, useWorkspace } from "../../rigs";
+import { deviceName, Problems, useAnswer, useDraft } from "../../../rig";
 import { bodiesOf, sameCell, VERDICTS, withAnything } from "../model";
 import { matrixQuery } from "../queries";
 import { CellPanel } from "./cell";
@@ -11,7 +11,8 @@ import { Grid } from "./grid";
 
 /** What can be done to a body, from where: the picture to look at before anything is promised. */
 export function MatrixScreen() {
-  const { rig, catalogue, answer } = useWorkspace();
+  const { rig } = useDraft();
+  const { catalogue, answer } = useAnswer();
   const bodies = bodiesOf(rig, catalogue);
   const [chosen, setChosen] = useState<string>();
   const [whole, setWhole] = useState(false);

@@ -2,13 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { Button, Choose, familyToken, Panel } from "../../../ui";
-import { kitsQuery, useWorkspace } from "../../rigs";
+import { kitsQuery, useAnswer, useDraft } from "../../../rig";
 import { withCables, withKit } from "../model";
 import { Devices } from "./devices";
 
 /** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
 export function Bag() {
-  const { rig, catalogue, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { catalogue, answer } = useAnswer();
   const [shown, setShown] = useState<"cables" | "devices">("cables");
   const used = new Map<string, number>();
   const seen = new Set<string>();
@@ -76,7 +77,7 @@ export function Bag() {
 
 /** The bag filled with all cables of a kit. */
 function FillFromKit() {
-  const { edit } = useWorkspace();
+  const { edit } = useDraft();
   const { data: kits } = useQuery(kitsQuery);
   return (kits ?? []).map(({ document: kit }) => (
     <Button key={kit.id} className="mt-2 mr-2" onClick={() => edit((now) => withKit(now, kit))}>
@@ -86,7 +87,8 @@ function FillFromKit() {
 }
 
 function AddCable() {
-  const { rig, catalogue, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { catalogue } = useAnswer();
   const [chosen, setChosen] = useState("");
   const have = new Set(rig.bag.map((item) => item.cable));
   const others = (catalogue?.cables ?? []).filter((cable) => !have.has(cable.id));

@@ -2,14 +2,16 @@ import { useState } from "react";
 
 import type { ControlPromise, RigPromise } from "../../../api/client";
 import { Button, Choose, NumberField } from "../../../ui";
-import { STATES, useWorkspace } from "../../rigs";
+import { STATES, useAnswer, useDraft, useRun } from "../../../rig";
 import { weightsFor, withPromise, type SurfaceChoice } from "../model";
 import { TakesOf } from "./takes";
 
 
 /** One promise, edited in place, with how it stands and, if it cannot be kept, why. */
 export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfaces: SurfaceChoice[] }) {
-  const { answer, states, edit } = useWorkspace();
+  const { edit } = useDraft();
+  const { answer } = useAnswer();
+  const { states } = useRun();
   const [asking, setAsking] = useState(false);
   const state = STATES[states[promise.id] ?? "asked"];
   const unmet = answer?.plan.unmet.find((one) => one.promise === promise.id);
@@ -79,7 +81,7 @@ export function PromiseCard({ promise, surfaces }: { promise: RigPromise; surfac
 type Fields<P> = { promise: P; surfaces: SurfaceChoice[]; change: (part: Partial<RigPromise>) => void };
 
 function ControlFields({ promise, surfaces, change }: Fields<ControlPromise>) {
-  const { catalogue } = useWorkspace();
+  const { catalogue } = useAnswer();
   const places = surfaces.filter((one) => one.functions.length > 0);
   const here = places.find((one) => one.device === promise.at.device && one.surface === promise.at.surface);
   const names = catalogue?.functions ?? {};

@@ -2,12 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { Button, Choose } from "../../../ui";
-import { kitsQuery, useWorkspace } from "../../rigs";
+import { kitsQuery, useAnswer, useDraft } from "../../../rig";
 import { withDevice, withDeviceNamed, withoutDevice } from "../model";
 
 /** The devices of the rig: called as the crew calls them, put in and taken out. */
 export function Devices() {
-  const { rig, catalogue, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { catalogue, answer } = useAnswer();
   const profiles = new Map(catalogue?.profiles.map((one) => [one.id, one]));
   const used = new Set(answer?.drawing.devices.filter((device) => device.used).map((device) => device.id));
   return (
@@ -52,7 +53,8 @@ export function Devices() {
 
 /** Another device: a piece of the kit, with what is known of it, or any archetype. */
 function AddDevice() {
-  const { catalogue, edit } = useWorkspace();
+  const { edit } = useDraft();
+  const { catalogue } = useAnswer();
   const { data: kits } = useQuery(kitsQuery);
   const [chosen, setChosen] = useState("");
   const names = new Map(catalogue?.profiles.map((one) => [one.id, one.name]));

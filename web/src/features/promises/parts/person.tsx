@@ -1,11 +1,11 @@
 import { useState } from "react";
 
-import { useWorkspace } from "../../rigs";
+import { useDraft } from "../../../rig";
 import { withPersonRenamed } from "../model";
 
 /** A person's name above their promises, changed in place. It takes when the field is left, or with Enter. */
 export function PersonName({ person }: { person: string }) {
-  const { edit } = useWorkspace();
+  const { edit } = useDraft();
   const [name, setName] = useState(person);
   const take = () => {
     const wanted = name.trim();

@@ -2,7 +2,7 @@ import { useMemo, useState } from "react";
 
 import type { RigPromise } from "../../../api/client";
 import { Button, Empty, Panel, useShortcuts } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { useAnswer, useDraft } from "../../../rig";
 import { byPerson, newPromise, surfacesOf } from "../model";
 import { Bag } from "./bag";
 import { PromiseCard } from "./card";
@@ -16,7 +16,8 @@ const KINDS: { kind: RigPromise["kind"]; name: string }[] = [
 
 /** Who needs what: edited in place, planned again as it is typed. */
 export function PromisesScreen() {
-  const { rig, catalogue, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { catalogue } = useAnswer();
   const surfaces = useMemo(() => surfacesOf(rig, catalogue), [catalogue, rig]);
   const [who, setWho] = useState("");
   const add = (kind: RigPromise["kind"], person: string) =>

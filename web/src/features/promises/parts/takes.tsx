@@ -2,7 +2,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 
 import { Refusal, type Change } from "../../../api/client";
 import { Button } from "../../../ui";
-import { Problems, useWorkspace } from "../../rigs";
+import { Problems, useDraft } from "../../../rig";
 import { changedRig, takesQuery } from "../queries";
 
 const MARKS: Record<Change["kind"], string> = {
@@ -19,7 +19,7 @@ const doing = (changes: readonly Change[]) =>
 
 /** What it takes to keep a promise: the cheapest changes and the cheapest of another kind, each done with a tap. */
 export function TakesOf({ promise }: { promise: string }) {
-  const { rig, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
   const { data, error } = useQuery(takesQuery(rig, promise));
   const make = useMutation({
     mutationFn: (changes: readonly Change[]) => changedRig(rig, changes),

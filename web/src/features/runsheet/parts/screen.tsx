@@ -3,13 +3,14 @@ import { useSearchParams } from "react-router";
 
 import type { Step } from "../../../api/client";
 import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { useAnswer, useRun } from "../../../rig";
 import { byStage, nextOpen, spoken, STAGE_NAMES } from "../model";
 import { StepCard } from "./step-card";
 
 /** One step large, the list beside it. Ticks stay. */
 export function RunSheetScreen() {
-  const { answer, ticks, tick, untickAll } = useWorkspace();
+  const { answer } = useAnswer();
+  const { ticks, tick, untickAll } = useRun();
   const [search, setSearch] = useSearchParams();
   const steps = useMemo(() => answer?.sheet.steps ?? [], [answer]);
   const asked = steps.findIndex((step) => step.id === search.get("step"));

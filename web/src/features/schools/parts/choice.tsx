@@ -1,13 +1,13 @@
 import type { Advice } from "../../../api/client";
 import { Button, Panel } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { useAnswer, useDraft } from "../../../rig";
 import { isFixed, withSchool } from "../model";
 
 const OPEN = new Set(["focus", "port", "chain"]);
 
 /** One choice between two schools, side by side, the one that fits marked with its reason. */
 export function Choice({ advice }: { advice: Advice }) {
-  const { edit } = useWorkspace();
+  const { edit } = useDraft();
   const fixed = isFixed(advice);
   return (
     <Panel
@@ -28,7 +28,8 @@ export function Choice({ advice }: { advice: Advice }) {
 }
 
 function Option({ option, advice }: { option: Advice["options"][number]; advice: Advice }) {
-  const { rig, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { answer } = useAnswer();
   const chosen = advice.fixed === option.id;
   const fits = advice.recommends === option.id;
   const figures = option.figures;

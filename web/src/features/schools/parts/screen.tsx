@@ -2,14 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 
 import { Refusal } from "../../../api/client";
 import { Button, Empty, NumberField, Panel } from "../../../ui";
-import { Problems, useWorkspace } from "../../rigs";
+import { Problems, useDraft } from "../../../rig";
 import { SHOT, withShot } from "../model";
 import { adviceQuery } from "../queries";
 import { Choice } from "./choice";
 
 /** Where crews differ: what the shot asks, what each school would give here, which fits, and what the job fixes. */
 export function SchoolsScreen() {
-  const { rig, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
   const { data, error } = useQuery(adviceQuery(rig));
   const shot = rig.shot;
   return (

@@ -2,11 +2,11 @@ import { useState } from "react";
 
 import type { Answer } from "../../../api/client";
 import { Button, Dialog } from "../../../ui";
-import { deviceName, useWorkspace } from "../../rigs";
+import { deviceName, useDraft } from "../../../rig";
 
 /** The plan's numbers, each with its calculation behind it. */
 export function Figures({ answer }: { answer: Answer }) {
-  const { rig } = useWorkspace();
+  const { rig } = useDraft();
   const [why, setWhy] = useState<"power" | "cost">();
   const batteries = answer.plan.feeds.filter((feed) => feed.battery === feed.device && feed.hours_h != null);
   const shortest = batteries.toSorted((one, other) => (one.hours_h ?? 0) - (other.hours_h ?? 0))[0];

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { Refusal, type Answer } from "../../../api/client";
 import { Button, Dialog, Flag } from "../../../ui";
-import { deviceName, Problems, useWorkspace } from "../../rigs";
+import { deviceName, Problems, useAnswer, useDraft } from "../../../rig";
 import { cablePin, withPin } from "../pins";
 import { joinQuery } from "../queries";
 
@@ -10,7 +10,8 @@ type Join = Answer["plan"]["joins"][number];
 
 /** One join: why this cable, what else would do, what hangs on it; and pins, for who knows better. */
 export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void }) {
-  const { rig, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { answer } = useAnswer();
   const { data, error } = useQuery(joinQuery(rig, join.link.id));
   const row = answer?.drawing.schedule.find((one) => one.link === join.link.id);
   const pin = (next: Parameters<typeof withPin>[1]) => {

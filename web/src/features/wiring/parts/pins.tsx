@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { Button } from "../../../ui";
-import { useWorkspace } from "../../rigs";
+import { useAnswer, useDraft } from "../../../rig";
 import { withoutPin } from "../pins";
 import { pinsQuery } from "../queries";
 
 /** What was decided by hand, whether the plan could obey, and what it costs. */
 export function Pins() {
-  const { rig, answer, edit } = useWorkspace();
+  const { rig, edit } = useDraft();
+  const { answer } = useAnswer();
   const { data } = useQuery(pinsQuery(rig));
   const pins = rig.pins ?? [];
   if (pins.length === 0) return null;

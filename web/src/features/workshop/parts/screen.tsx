@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type Profile } from "../../../api/client";
 import { Button, Choose, Empty, FileButton, Panel } from "../../../ui";
-import { catalogueQuery, Page, Problems } from "../../rigs";
+import { catalogueQuery, Page, Problems } from "../../../rig";
 import { copyOf } from "../model";
 import { checkQuery, keepPack, profileOf } from "../queries";
 import { Drawing } from "./drawing";

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type Profile } from "../../../api/client";
 import { Button, Choose, Empty, Panel } from "../../../ui";
-import { Problems, rigsQuery } from "../../rigs";
+import { Problems, rigsQuery } from "../../../rig";
 import { tryIt } from "../queries";
 
 const BESIDE = "";

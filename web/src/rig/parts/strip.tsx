@@ -1,9 +1,13 @@
 import { STATES } from "../model";
-import { useWorkspace } from "../workspace";
+import { useAnswer } from "../use-answer";
+import { useDraft } from "../use-draft";
+import { useRun } from "../use-run";
 
 /** Every promise with its state, in sight on every screen. Tap one: its route lights up and its conditions open. */
 export function PromiseStrip({ onOpen }: { onOpen: (promise: string) => void }) {
-  const { rig, answer, states, lit, light } = useWorkspace();
+  const { rig } = useDraft();
+  const { answer, lit, light } = useAnswer();
+  const { states } = useRun();
   return (
     <nav aria-label="Promises" className="flex gap-2 overflow-x-auto border-b border-edge bg-panel px-3 py-2">
       {rig.promises.length === 0 && <p className="py-2 text-soft">Nothing is promised yet.</p>}

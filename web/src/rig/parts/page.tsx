@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link } from "react-router";
 
-import { Button, useTheme } from "../../../ui";
+import { Button, useTheme } from "../../ui";
 
 const PLACES = [
   { to: "/", name: "Rigs of the day" },

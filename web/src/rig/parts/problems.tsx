@@ -1,4 +1,4 @@
-import type { Refusal } from "../../../api/client";
+import type { Refusal } from "../../api/client";
 
 /** A refusal, with every problem at its place. */
 export function Problems({ refusal }: { refusal: Refusal | undefined }) {

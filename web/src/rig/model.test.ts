@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import type { Answer, Proof, Rig, RigPromise, Run } from "../../api/client";
+import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
 import { deviceName, freeId, proofsShown, stateOf } from "./model";
 
 const promise = { id: "roll", kind: "control" } as RigPromise;

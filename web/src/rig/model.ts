@@ -1,4 +1,4 @@
-import type { Answer, Proof, Rig, RigPromise, Run } from "../../api/client";
+import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
 
 /** How a promise stands. Each has a mark and a word of its own, so that colour is never needed. */
 export type PromiseState = "asked" | "planned" | "proven" | "failing" | "impossible";

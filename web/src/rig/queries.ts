@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
-import { api, told, type Rig } from "../../api/client";
+import { api, told, type Rig } from "../api/client";
 
 export const rigsQuery = queryOptions({
   queryKey: ["rigs"],
@@ -63,22 +63,7 @@ export const tickStep = (id: string, step: string, done: boolean) =>
 
 export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{rig_id}/ticks", at(id)));
 
-export const addRig = (text: string, file: string) => told(api.POST("/api/rigs", { body: { text, file } }));
-
 export const runBench = (rig: Rig, skip: string[]) =>
   told(api.POST("/api/bench", { body: { document: rig, skip } }));
 
-export const restoreRig = (id: string) => told(api.POST("/api/rigs/{rig_id}/restore", at(id)));
-
-export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{rig_id}", at(id)));
-
 export const kitsQuery = queryOptions({ queryKey: ["kits"], queryFn: () => told(api.GET("/api/kits")) });
-
-export const examplesQuery = queryOptions({
-  queryKey: ["examples"],
-  queryFn: () => told(api.GET("/api/examples")),
-  staleTime: Infinity,
-});
-
-export const openExample = (id: string) =>
-  told(api.POST("/api/examples/{example_id}/open", { params: { path: { example_id: id } } }));

@@ -4,10 +4,9 @@ import { Link, useNavigate } from "react-router";
 
 import { Refusal, type Saved } from "../../../api/client";
 import { Button, Empty, FileButton, Panel } from "../../../ui";
-import { addRig, removeRig, restoreRig, rigsQuery } from "../queries";
+import { Page, Problems, rigsQuery } from "../../../rig";
+import { addRig, removeRig, restoreRig } from "../queries";
 import { Examples } from "./examples";
-import { Page } from "./page";
-import { Problems } from "./problems";
 
 /** The first page: the rigs of the day, the examples, and a place to bring one in from a file. */
 export function Start() {

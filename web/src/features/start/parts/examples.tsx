@@ -3,8 +3,8 @@ import { useNavigate } from "react-router";
 
 import { Refusal } from "../../../api/client";
 import { Panel } from "../../../ui";
-import { examplesQuery, openExample, rigsQuery } from "../queries";
-import { Problems } from "./problems";
+import { Problems, rigsQuery } from "../../../rig";
+import { examplesQuery, openExample } from "../queries";
 
 /** One example for each situation of the trade; tapped, it opens as a rig of one's own. */
 export function Examples() {

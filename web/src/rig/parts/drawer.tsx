@@ -1,12 +1,16 @@
 import { Link } from "react-router";
 
-import { Dialog } from "../../../ui";
+import { Dialog } from "../../ui";
 import { STATES } from "../model";
-import { useWorkspace } from "../workspace";
+import { useAnswer } from "../use-answer";
+import { useDraft } from "../use-draft";
+import { useRun } from "../use-run";
 
 /** One promise: how it stands, its way, its delay, and its conditions, the broken ones on top. */
 export function PromiseDrawer({ promise: id, onClose }: { promise: string | undefined; onClose: () => void }) {
-  const { rig, answer, states, playback } = useWorkspace();
+  const { rig } = useDraft();
+  const { answer } = useAnswer();
+  const { states, playback } = useRun();
   const promise = rig.promises.find((one) => one.id === id);
   if (!promise || !answer) return null;
   const state = STATES[states[promise.id] ?? "asked"];
@@ -69,7 +73,7 @@ export function PromiseDrawer({ promise: id, onClose }: { promise: string | unde
 }
 
 function RouteLines({ promise }: { promise: string }) {
-  const { answer } = useWorkspace();
+  const { answer } = useAnswer();
   const route = answer?.plan.routes.find((one) => one.promise === promise);
   if (!route || route.hops.length === 0) return null;
   const through = route.hops.filter((hop) => !hop.link);

@@ -1,0 +1,1 @@
+export { Start } from "./parts/screen";

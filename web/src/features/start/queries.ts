@@ -1,0 +1,20 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, told } from "../../api/client";
+
+const at = (id: string) => ({ params: { path: { rig_id: id } } });
+
+export const addRig = (text: string, file: string) => told(api.POST("/api/rigs", { body: { text, file } }));
+
+export const restoreRig = (id: string) => told(api.POST("/api/rigs/{rig_id}/restore", at(id)));
+
+export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{rig_id}", at(id)));
+
+export const examplesQuery = queryOptions({
+  queryKey: ["examples"],
+  queryFn: () => told(api.GET("/api/examples")),
+  staleTime: Infinity,
+});
+
+export const openExample = (id: string) =>
+  told(api.POST("/api/examples/{example_id}/open", { params: { path: { example_id: id } } }));

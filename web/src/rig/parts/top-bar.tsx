@@ -1,0 +1,81 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { Link, NavLink, useNavigate } from "react-router";
+
+import { Button, Key, Palette, useShortcuts, useTheme, type Command, type Shortcut } from "../../ui";
+import { rigsQuery } from "../queries";
+import type { Screen } from "../screens";
+import { useDraft } from "../use-draft";
+import { KeySheet } from "./key-sheet";
+
+/** The rigs of the day, undo and redo, and every command by its key or its name. */
+export function TopBar({ screens }: { screens: Screen[] }) {
+  const { saved, rig, undo, redo } = useDraft();
+  const { data: rigs } = useQuery(rigsQuery);
+  const [theme, turn] = useTheme();
+  const go = useNavigate();
+  const [dialog, setDialog] = useState<"palette" | "keys">();
+  const shortcuts = useMemo<Shortcut[]>(
+    () => [
+      ...screens.map((screen) => ({
+        keys: screen.key,
+        does: `Go to ${screen.name}`,
+        run: () => void go(`/rigs/${rig.id}/${screen.path}`),
+      })),
+      { keys: "ctrl+z", does: "Undo", run: undo },
+      { keys: "ctrl+shift+z", does: "Redo", run: redo },
+      { keys: "ctrl+k", does: "Open the commands", run: () => setDialog("palette") },
+      { keys: "t", does: "Night or day colours", run: turn },
+      { keys: "?", does: "Show these keys", run: () => setDialog("keys") },
+    ],
+    [go, redo, rig.id, screens, turn, undo],
+  );
+  useShortcuts(shortcuts);
+  const commands: Command[] = [
+    ...shortcuts.map((one) => ({ id: one.keys, name: one.does, keys: one.keys, run: one.run })),
+    { id: "document", name: "Save the rig document as a file", run: () => window.open(`/api/rigs/${rig.id}/document`) },
+    { id: "rigs", name: "To the rigs of the day", run: () => void go("/") },
+    { id: "kit", name: "To the kit", run: () => void go("/kit") },
+    { id: "workshop", name: "To the workshop", run: () => void go("/workshop") },
+    ...(rigs ?? []).map((other) => ({
+      id: `rig-${other.document.id}`,
+      name: `Open ${other.document.name}`,
+      run: () => void go(`/rigs/${other.document.id}/promises`),
+    })),
+  ];
+  return (
+    <header className="flex flex-wrap items-center gap-2 border-b border-edge bg-panel px-3 py-2">
+      <Link to="/" aria-label="Isotact, to the rigs of the day" className="flex min-h-11 items-center pr-2 text-xl font-bold tracking-tight">
+        Isotact
+      </Link>
+      <nav aria-label="Rigs of the day" className="flex gap-1">
+        {(rigs ?? []).map(({ document: other }) => (
+          <NavLink
+            key={other.id}
+            to={`/rigs/${other.id}/promises`}
+            title={other.name}
+            aria-label={other.name}
+            className={`flex min-h-11 min-w-11 items-center justify-center rounded-md border-2 text-lg font-bold ${other.id === rig.id ? "border-lead bg-lead text-on-lead" : "border-edge"}`}
+          >
+            {other.camera}
+          </NavLink>
+        ))}
+      </nav>
+      <h1 className="mr-auto truncate px-2 text-lg font-semibold max-sm:hidden">{rig.name}</h1>
+      <Button weight="quiet" disabled={!saved.can_undo} onClick={undo} className="max-sm:hidden">
+        Undo
+      </Button>
+      <Button weight="quiet" disabled={!saved.can_redo} onClick={redo} className="max-sm:hidden">
+        Redo
+      </Button>
+      <Button weight="quiet" onClick={turn} className="max-sm:hidden">
+        {theme === "night" ? "Day" : "Night"}
+      </Button>
+      <Button onClick={() => setDialog("palette")} className="max-sm:ml-auto">
+        Commands <span className="max-sm:hidden"><Key>Ctrl K</Key></span>
+      </Button>
+      <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />
+      <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />
+    </header>
+  );
+}

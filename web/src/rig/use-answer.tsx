@@ -1,0 +1,46 @@
+import { useQuery } from "@tanstack/react-query";
+import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+
+import { Refusal, type Answer, type Catalogue } from "../api/client";
+import * as queries from "./queries";
+import { useDraft } from "./use-draft";
+
+export type Answering = {
+  answer: Answer | undefined;
+  catalogue: Catalogue | undefined;
+  isPlanning: boolean;
+  refusal: Refusal | undefined;
+  /** The promise whose way is lit on the map. */
+  lit: string | undefined;
+  light: (promise: string | undefined) => void;
+};
+
+const Context = createContext<Answering | undefined>(undefined);
+
+/** What follows from the rig as it stands: the plan and all that hangs on it. */
+export function useAnswer(): Answering {
+  const answering = useContext(Context);
+  if (!answering) throw new Error("useAnswer stands outside a rig");
+  return answering;
+}
+
+/** Plans the draft whenever it changes. The last answer stays in sight while the next is worked out. */
+export function AnswerProvider({ children }: { children: ReactNode }) {
+  const { rig } = useDraft();
+  const { data: catalogue } = useQuery(queries.catalogueQuery);
+  const { data: answer, error, isFetching } = useQuery(queries.answerQuery(rig));
+  const [chosen, light] = useState<string>();
+  const lit = rig.promises.some((promise) => promise.id === chosen) ? chosen : undefined;
+  const answering = useMemo<Answering>(
+    () => ({
+      answer,
+      catalogue,
+      isPlanning: isFetching,
+      refusal: error instanceof Refusal ? error : undefined,
+      lit,
+      light,
+    }),
+    [answer, catalogue, error, isFetching, lit],
+  );
+  return <Context.Provider value={answering}>{children}</Context.Provider>;
+}

@@ -1,0 +1,90 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
+
+import type { Run } from "../api/client";
+import { proofsShown, stateOf, type PromiseState } from "./model";
+import * as queries from "./queries";
+import { useAnswer } from "./use-answer";
+import { useDraft } from "./use-draft";
+
+type Playback = { run: Run; shown: number; of: string };
+
+export type Running = {
+  ticks: Record<string, string>;
+  tick: (step: string, done: boolean) => void;
+  untickAll: () => void;
+  playback: Playback | undefined;
+  carryOut: (skip: string[]) => Promise<Run>;
+  show: (next: (shown: number) => number) => void;
+  forgetRun: () => void;
+  /** How each promise stands, by what was planned, run on the bench, and ticked. */
+  states: Record<string, PromiseState>;
+};
+
+const Context = createContext<Running | undefined>(undefined);
+
+/** What has been carried out: on the day, by ticks; on the bench, by a run that is played. */
+export function useRun(): Running {
+  const running = useContext(Context);
+  if (!running) throw new Error("useRun stands outside a rig");
+  return running;
+}
+
+const NONE: Record<string, string> = {};
+
+function useTicks(id: string) {
+  const client = useQueryClient();
+  const query = queries.ticksQuery(id);
+  const { data } = useQuery(query);
+  const put = (ticks: Record<string, string>) => client.setQueryData(query.queryKey, ticks);
+  const set = useMutation({
+    mutationFn: ({ step, done }: { step: string; done: boolean }) => queries.tickStep(id, step, done),
+    onSuccess: put,
+  });
+  const clear = useMutation({ mutationFn: () => queries.clearTicks(id), onSuccess: () => put({}) });
+  return { ticks: data ?? NONE, tick: (step: string, done: boolean) => set.mutate({ step, done }), untickAll: clear.mutate };
+}
+
+/** The bench: one run per document and steps left out, however often and fast somebody asks for it. */
+function useBench() {
+  const { rig } = useDraft();
+  const document = useMemo(() => JSON.stringify(rig), [rig]);
+  const [kept, setPlayback] = useState<Playback>();
+  const asked = useRef<{ key: string; run: Promise<Run> }>(undefined);
+  const carryOut = useCallback(
+    (skip: string[]) => {
+      const key = JSON.stringify([document, skip]);
+      if (asked.current?.key !== key) {
+        const run = queries.runBench(rig, skip).then((made) => {
+          setPlayback({ run: made, shown: 0, of: document });
+          return made;
+        });
+        run.catch(() => (asked.current = undefined));
+        asked.current = { key, run };
+      }
+      return asked.current.run;
+    },
+    [document, rig],
+  );
+  const show = useCallback(
+    (next: (shown: number) => number) => setPlayback((old) => old && { ...old, shown: next(old.shown) }),
+    [],
+  );
+  const forgetRun = useCallback(() => {
+    asked.current = undefined;
+    setPlayback(undefined);
+  }, []);
+  return { playback: kept?.of === document ? kept : undefined, carryOut, show, forgetRun };
+}
+
+export function RunProvider({ children }: { children: ReactNode }) {
+  const { rig } = useDraft();
+  const { answer } = useAnswer();
+  const ticking = useTicks(rig.id);
+  const bench = useBench();
+  const proofs = proofsShown(bench.playback?.run, bench.playback?.shown ?? 0);
+  const states = Object.fromEntries(
+    rig.promises.map((promise) => [promise.id, stateOf(promise, answer, proofs, ticking.ticks)]),
+  );
+  return <Context.Provider value={{ ...ticking, ...bench, states }}>{children}</Context.Provider>;
+}
