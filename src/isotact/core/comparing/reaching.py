@@ -9,7 +9,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from itertools import count
 
-from isotact.core.model.legs import Leg, legs_of, look_after
+from isotact.core.model.legs import Leg, ends, legs_of, look_after, starts
 from isotact.core.model.ports import Port
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -17,9 +17,12 @@ from isotact.core.model.rig import ControlPromise, Device, PicturePromise, Promi
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage
 
+# Nobody hires five devices for one promise.
 MAX_NEW = 4
 MAX_DEVICES = 7
+# Sets of devices handed on; the model weighs a handful of devices at a time, so more would only be thrown away.
 MAX_FOUND = 24
+# A search that has looked at so many ways is in a thicket of like devices and finds nothing new.
 MAX_STEPS = 30_000
 PREFIX = "get-"
 """Devices that are not in the rig are named by this and their profile."""
@@ -104,9 +107,10 @@ class _Reach:
     def sets(self, promise: ControlPromise | PicturePromise) -> Iterator[frozenset[str]]:
         function = promise.worked
         order = count()
-        starts = [leg for leg in self.legs if leg.enters is None and self._starts(leg, promise)]
+        # Another camera would answer another question, so a picture starts in the rig as it is.
+        first = [leg for leg in self.legs if starts(leg, promise) and leg.device in self.rig.devices]
         ahead: list[tuple[int, int, int, tuple[Leg, ...]]] = [
-            (self._price(leg.device), 1, next(order), (leg,)) for leg in starts
+            (self._price(leg.device), 1, next(order), (leg,)) for leg in first
         ]
         heapq.heapify(ahead)
         seen: set[frozenset[str]] = set()
@@ -117,7 +121,7 @@ class _Reach:
             last = legs[-1]
             if last.leaves is None:
                 new = frozenset(leg.device for leg in legs if leg.device in self.brought)
-                if self._ends(legs, promise) and new not in seen and not any(old <= new for old in seen if old):
+                if self._keeps(legs, promise) and new not in seen and not any(old <= new for old in seen if old):
                     seen.add(new)
                     yield new
                 continue
@@ -147,18 +151,11 @@ class _Reach:
         video = not other.functions and port is not None and port.is_socket
         return not (video and stages[0] == Stage.OFF_GIMBAL != stages[1])
 
-    def _starts(self, leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
-        if isinstance(promise, PicturePromise):
-            return leg.starts_picture and leg.device in self.rig.devices
-        at = (promise.at.device, promise.at.surface)
-        return (leg.device, leg.surface) == at and promise.function in leg.functions
-
-    def _ends(self, legs: tuple[Leg, ...], promise: ControlPromise | PicturePromise) -> bool:
-        last = legs[-1]
-        if isinstance(promise, ControlPromise):
-            return promise.function in last.functions and promise.to in (None, last.device)
-        at = (promise.at.device, promise.at.surface)
-        if not last.ends_picture or (last.device, last.surface) != at:
+    def _keeps(self, legs: tuple[Leg, ...], promise: ControlPromise | PicturePromise) -> bool:
+        """Whether the way would be what was promised: at its end, in time, with the look or without."""
+        if not ends(legs[-1], promise):
             return False
+        if not isinstance(promise, PicturePromise):
+            return True
         in_time = promise.within_ms is None or sum(leg.delay_ms for leg in legs) <= promise.within_ms
         return in_time and look_after(legs) in promise.looks_wanted

@@ -36,7 +36,9 @@ from isotact.core.telling.words import promise_words
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
+# Two answers are looked for, each within this: together no longer than a plan may take.
 LIMIT_S = 6.0
+# A promise goes over one cable of a type, and what it displaces over another; a third is another rig.
 EXTRA = 2
 MAX_BROUGHT = 5
 """New devices weighed at a time: those on the shortest ways, and what could feed them."""

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from isotact.core.model.resolved import Placed
+from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.roles import When
 
 Node = tuple[str, str]
@@ -110,3 +111,18 @@ def look_after(legs: Iterable[Leg]) -> bool:
     for leg in legs:
         look = leg.look == "adds" or (look and leg.look == "keeps")
     return look
+
+
+def starts(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
+    """Whether a way of `promise` can begin with `leg`: a function at its surface, a picture at any camera."""
+    if isinstance(promise, PicturePromise):
+        return leg.starts_picture
+    at_surface = (leg.device, leg.surface) == (promise.at.device, promise.at.surface)
+    return leg.enters is None and at_surface and promise.function in leg.functions
+
+
+def ends(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
+    """Whether a way of `promise` can end with `leg`: a picture on its screen, a function where it is carried out."""
+    if isinstance(promise, PicturePromise):
+        return leg.ends_picture and (leg.device, leg.surface) == (promise.at.device, promise.at.surface)
+    return leg.leaves is None and promise.function in leg.functions and promise.to in (None, leg.device)

@@ -16,7 +16,9 @@ from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.spares import with_spares
 from isotact.core.planning.writing import Status, write_plan
 
+# As long as somebody at a cart looks at a screen that says that it is looking.
 TIME_LIMIT_S = 20.0
+# The simplest few beside the best: enough for a reason in words when the best is lost.
 BESIDE_FLOW = 6
 FLOW_LIMIT_S = 6.0
 """Where pictures have too many ways to list, so long is looked for the best tree of them."""

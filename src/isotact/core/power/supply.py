@@ -72,6 +72,7 @@ def _fed(
     draws: Mapping[str, float | None], batteries: Collection[str], leads: Sequence[Lead]
 ) -> dict[str, Lead | None]:
     """Grown from the batteries outwards, so that a ring of leads with no battery in it feeds nobody."""
+    # Whoever has a battery is up to begin with; feeds take over from it afterwards.
     powered = {device for device in batteries if device in draws}
     powered |= {device for device, draw in draws.items() if draw is None}
     fed: dict[str, Lead | None] = dict.fromkeys(powered)

@@ -81,6 +81,7 @@ class StepGraph:
                     self.order(makers[need], node.key)
             for ground in condition.rests_on():
                 resting.setdefault(ground, []).append(node.key)
+        # What is spoilt has to be made afterwards: a cable laid in the cage comes before balancing, not after it.
         for node in self:
             for ground in spoils(node.act):
                 for maker in resting.get(ground, ()):

@@ -194,6 +194,7 @@ class Planned:
         """Every lead of the plan that could feed, those that it reckons with first, and what each asks of settings."""
         found = []
         chosen = {feed.join for feed in self.plan.feeds}
+        # Of two live leads the planner reckons with one: that one first, as it was reckoned.
         for join in sorted(self.joins, key=lambda join: join.link.id not in chosen):
             for use in join.link.uses:
                 (giver, outlet), (taker, inlet) = self.roles(join, use)

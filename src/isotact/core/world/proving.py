@@ -30,8 +30,7 @@ def prove(world: World, promise_id: str) -> Proof:
 
 
 def _control(world: World, promise: ControlPromise) -> Proof:
-    at = promise.at
-    found = now(world).functions(promise.function, at.device, at.surface, promise.to)
+    found = now(world).functions(promise)
     if not found:
         seen = f"Nothing happens: {FUNCTIONS[promise.function].name} does not arrive."
         return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)

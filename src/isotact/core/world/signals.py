@@ -9,8 +9,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from isotact.core.model.keys import Item
-from isotact.core.model.legs import Leg, Node, look_after
+from isotact.core.model.legs import Leg, Node, ends, look_after, starts
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.rig import ControlPromise
 from isotact.core.model.roles import Role
 from isotact.core.model.words import pixels_rate
 from isotact.core.power import Supply
@@ -58,7 +59,6 @@ class Now:
     def __init__(self, world: World) -> None:
         self._world = world
         self._circuit = circuit_of(world.rig)
-        self._functions: dict[tuple[str, str, str], list[tuple[Leg, Arrival]]] = {}
 
     @cached_property
     def supply(self) -> Supply:
@@ -101,17 +101,10 @@ class Now:
         """The pictures that come through to a screen, the quickest first."""
         return self._pictures.get((device, surface), [])
 
-    def functions(self, function: str, device: str, surface: str, to: str | None = None) -> list[Arrival]:
-        """Where a function worked at a surface is carried out, and by which way, the quickest first."""
-        key = (function, device, surface)
-        if key not in self._functions:
-            starts = [
-                leg
-                for leg in self._starting
-                if (leg.device, leg.surface) == (device, surface) and function in leg.functions
-            ]
-            self._functions[key] = list(self._follow(starts, function))
-        found = [arrival for leg, arrival in self._functions[key] if to in (None, leg.device)]
+    def functions(self, promise: ControlPromise) -> list[Arrival]:
+        """Where a function that was promised is carried out, and by which way, the quickest first."""
+        first = [leg for leg in self._starting if starts(leg, promise)]
+        found = [arrival for leg, arrival in self._follow(first, promise.function) if ends(leg, promise)]
         return sorted(found, key=lambda arrival: (arrival.delay_ms, arrival.devices))
 
     def is_linked(self, device: str, endpoint: str) -> bool:
@@ -205,6 +198,7 @@ class Now:
 
     def _follow(self, starts: list[Leg], function: str | None) -> Iterator[tuple[Leg, Arrival]]:
         """Every way from `starts` to where it ends, with the leg that ends it; no device twice."""
+        # Depth first and without a best path: rigs are small, and every arrival counts for what a person sees.
         ahead = [_Signal((leg,), (leg.device,), leg.delay_ms) for leg in starts]
         while ahead:
             signal = ahead.pop()

@@ -97,6 +97,7 @@ class World:
         self.clock_s = clock_s
         self.parts = dict(parts)
         self.out = set(out)
+        # Keyed by the function that worked it out, so that a trade can keep what it derives here as well.
         self._known: dict[Callable[[World], Any], Any] = {}
 
     @classmethod

@@ -1,15 +1,29 @@
 """What a plan costs, in points: one place, so that planner, explanation and tests agree on the price list."""
 
+# What is weighed is a crew's trouble on the day. One point is about five seconds of a pair of hands on a tailgate, so
+# that the list can be argued with: to lay out, flag and plug a cable takes ten of these. Common practice, no source.
+
+# Lay out, flag and plug both ends, and one more thing that can be pulled.
 JOIN = 10
+# Two parts that click together: hardly any work, but they still have to be brought.
 DIRECT = 2
+# Quicker than a cable, but it has to be made again after every power-off, and it can be lost.
 RADIO = 6
+# Between DIRECT and JOIN: it is one more contact that works loose, and the first thing to be forgotten in the van.
 ADAPTER = 6
+# A service loop to lay and tie; half a join, so that a shorter way round an axis never costs a further cable.
 AXIS = 4
+# A metre is worth one join: of two cables that do the same the shorter is taken, but not two short for a long one.
 PER_100_MM = 1
+# Seen at a glance, yet everything that hangs on the other mode goes: dearer than a setting, cheaper than a cable.
 MODE = 5
+# Twenty seconds in a menu, plus somebody who finds it changed tomorrow.
 SETTING = 3
+# One press at every start.
 ANSWER = 1
+# Something to charge, wake and watch; half a join, or a spare box would be woven in to save a metre of cable.
 DEVICE = 5
+# Ten frames at 25 a second are as bad as four cables: lateness bends the choice only where wiring is about equal.
 PER_10_MS = 1
 
 WORDS = {
@@ -37,15 +51,25 @@ def delay_units(delay_ms: float) -> int:
     return int(-(-delay_ms // 10))
 
 
+# What it takes to change the case itself, on the same scale, but counted in errands: a cable is a word to the rental
+# counter, a device is a drive. Each is dearer than any rewiring that would make it unnecessary.
+
+# Two joins and a half: rather two cables from the bag than one from the shop.
 GET_CABLE = 25
+# Smaller, cheaper and more often at hand than a cable.
 GET_ADAPTER = 20
+# Rarer than either.
 GET_SPLITTER = 35
+# To be hired, insured, carried and learnt: as much as three cables.
 GET_DEVICE = 80
+# So that of two devices that would do the lighter is named: what is heavy has to be balanced as well.
 GET_PER_100_G = 2
+# An hour on the internet on prep day, and the risk of the new version: a little more than a cable.
 LOAD_FIRMWARE = 30
+# Costs money, and wants somebody who may spend it.
 LOAD_LICENCE = 60
+# Times the weight of the promise, 1 to 9: a small wish goes before a device is hired, the record button never does.
 DROP_PER_WEIGHT = 40
-"""What changes cost, beside each other: something small to get is better than a promise dropped; a device is dear."""
 
 
 GET = {"cable": GET_CABLE, "adapter": GET_ADAPTER, "splitter": GET_SPLITTER}

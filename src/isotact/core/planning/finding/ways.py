@@ -4,7 +4,7 @@ from collections import defaultdict, deque
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from isotact.core.model.legs import Leg, Node, legs_of, look_after
+from isotact.core.model.legs import Leg, Node, ends, legs_of, look_after, starts
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
@@ -12,7 +12,9 @@ from isotact.core.model.roles import Role, When
 from isotact.core.model.words import Stage, pixels_rate, version_key
 from isotact.core.planning.finding.candidates import Span, spans_of
 
+# The longest way of any shipped rig passes six devices; one more leaves room for a monitor in between.
 MAX_DEVICES = 7
+# Listing is cheap up to here; beyond it the model, not the search, would take the time.
 MAX_ROUTES = 100
 """Per promise. A search cut off here is reported: the plan then says so instead of claiming proof."""
 
@@ -53,12 +55,9 @@ class Ways:
         self.rig = rig
         self.spans = spans_of(rig, links)
         self.legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]
-        self._starting: dict[str, list[Leg]] = defaultdict(list)
         entering: dict[tuple[str, Node], list[Leg]] = defaultdict(list)
         for leg in self.legs:
-            if leg.enters is None:
-                self._starting[leg.device].append(leg)
-            else:
+            if leg.enters is not None:
                 entering[leg.device, leg.enters].append(leg)
         crossings: dict[tuple[str, Node], list[tuple[Crossing, Node]]] = defaultdict(list)
         for span in self.spans.values():
@@ -80,7 +79,9 @@ class Ways:
     def of(self, promise: ControlPromise | PicturePromise) -> tuple[list[Way], bool]:
         """The ways that `promise` could take, simplest first, and whether that is all of them."""
         found: list[Way] = []
-        for way in self._picture(promise) if isinstance(promise, PicturePromise) else self._control(promise):
+        first = [leg for leg in self.legs if starts(leg, promise)]
+        last = [leg for leg in self.legs if ends(leg, promise)]
+        for way in self._shortest_first(first, self._legs_to(last, promise.worked)):
             found.append(way)
             if len(found) > MAX_ROUTES:
                 break
@@ -92,26 +93,6 @@ class Ways:
         """Every crossing that some leg takes, each once."""
         taken = {(c.span.key, c.at): c for after in self._after.values() for c, _ in after}
         return list(taken.values())
-
-    def _control(self, promise: ControlPromise) -> Iterator[Way]:
-        function = promise.function
-        starts = [
-            leg
-            for leg in self._starting[promise.at.device]
-            if leg.surface == promise.at.surface and function in leg.functions
-        ]
-        ends = [
-            leg
-            for leg in self.legs
-            if leg.leaves is None and function in leg.functions and promise.to in (None, leg.device)
-        ]
-        yield from self._shortest_first(starts, self._legs_to(ends, function))
-
-    def _picture(self, promise: PicturePromise) -> Iterator[Way]:
-        at = (promise.at.device, promise.at.surface)
-        ends = [leg for leg in self.legs if leg.ends_picture and (leg.device, leg.surface) == at]
-        starts = [leg for device in self.rig.devices for leg in self._starting[device] if leg.starts_picture]
-        yield from self._shortest_first(starts, self._legs_to(ends, None))
 
     def _legs_to(self, ends: list[Leg], function: str | None) -> dict[Leg, int]:
         """For each leg from which one of `ends` can be reached at all, how many legs are left at the least."""

@@ -144,6 +144,7 @@ class Joined(OfJoin):
             )
             for number, end in enumerate(self.wrong, start=1)
         ]
+        # Pulled to pass by, or never plugged: rarer than the look-alike, since somebody would miss the cable.
         out = Fault(
             id="out",
             says=f"{self.tag} is not plugged" if self.cable else f"{rig[self.b.device].name} is not mounted",
@@ -188,6 +189,7 @@ class Seated(OfJoin):
         return "it was home" if plug.seated else "it gave way and clicked"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Nearly as often as the wrong port, and it takes five seconds to look: so it comes early in every search.
         says = f"{self.tag} is half seated"
         return (Fault(id="half", says=says, weight=4, mend_s=5, act=HalfSeat(a=self.a, b=self.b)),)
 
@@ -259,6 +261,7 @@ class Carries(OfJoin):
         return "it comes alive with the other" if self.medium in plug.dead else "the same with the other"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Charge-only cables look like any other; broken wires are as common on a set where leads are bent all day.
         dead = f"the {self.medium} wires of {self.tag} are broken inside"
         says = dead if self.medium == "power" else f"{self.tag} is charge-only, or {dead}"
         act = WearOut(a=self.a, b=self.b, medium=self.medium)
@@ -302,6 +305,7 @@ class Wired(OfJoin):
         return "another family" if self.protocol in plug.miswired else self.protocol
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Rarer than a dead cable: the label is read when it is laid out.
         says = f"{self.tag} is wired for another family"
         act = Miswire(a=self.a, b=self.b, protocol=self.protocol)
         return (Fault(id="family", says=says, weight=2, mend_s=45, act=act),)
@@ -351,5 +355,6 @@ class FoundAtStart(OfJoin):
         return "it finds it now" if plug.at_s > began_s else "the same as before"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # People plug what they find missing without restarting anything.
         says = f"{self.tag} was plugged after {rig[self.device].name} had started"
         return (Fault(id="late", says=says, weight=2.5, mend_s=30, act=PlugLate(a=self.a, b=self.b)),)

@@ -182,6 +182,7 @@ class SettingIs(OfKnob):
         setting = rig[self.device].profile.setting(self.setting)
         others = others_than(tuple(value.id for value in setting.values), self.allowed)
         named = f"“{setting.name}” of {rig[self.device].name}"
+        # The likeliest of all faults inside a device: the last user, or a reset, set it otherwise.
         wrong = [
             Fault(
                 id=numbered("wrong", number),
@@ -194,6 +195,7 @@ class SettingIs(OfKnob):
         ]
         if setting.takes_effect == "at-once" or not others or self.before not in others:
             return tuple(wrong)
+        # The menu reads right, so this one is believed longest.
         waiting = NotTaken(device=self.device, setting=self.setting, value=self.before or others[0])
         return (*wrong, Fault(id="waiting", says=f"{named} has not taken effect", weight=3, mend_s=30, act=waiting))
 
@@ -260,6 +262,7 @@ class PromptAnswered(Condition):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         prompt, name = rig[self.device].prompt(self.prompt), rig[self.device].name
+        # The prompt is missed twice as often as it is answered wrongly: it comes while hands are at the next device.
         missed = Fault(
             id="missed",
             says=f"the prompt of {name} was missed",

@@ -61,6 +61,7 @@ class FormatAccepted(Condition):
         return " or ".join(sent_formats(world, self.sender, role))
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Rarer than a wrong menu, and it shows only at the far end.
         named = rig[self.sender.device].name
         return tuple(
             Fault(
@@ -122,6 +123,7 @@ class FirmwareAtLeast(Condition):
         return world[Menus].firmware.get(self.device, "none that it tells")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Rare once prep day is over, and a quarter of an hour to mend.
         older = before(self.firmware)
         act = FirmwareOld(device=self.device, version=older)
         says = f"{rig[self.device].name} has firmware {older}"

@@ -67,6 +67,7 @@ class Fed(Condition):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         name = rig[self.device].name
+        # Fuses and contacts fail seldom beside flat batteries, and cannot be mended on the cart.
         fuse = Fault(
             id="fuse",
             says=f"{name} takes no power: its fuse has gone, or its contacts are dirty",
@@ -116,6 +117,7 @@ class OutletGives(Condition):
         return "nothing" if self.outlet in world[Power].dead_outlets else "volts as written"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Outlets share a fuse with their neighbours and go when something with a short is tried on them.
         says = f"the outlet {rig[self.outlet.device].port_words(self.outlet.endpoint)} is dead"
         return (Fault(id="dead", says=says, weight=0.7, mend_s=120, act=BlowOutlet(outlet=self.outlet)),)
 

@@ -88,6 +88,7 @@ class NetworkJoined(OfRadios):
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Phones go back to the network they know best; receivers stay where they were put.
         _, _, guest, _ = self._radios(rig)
         says = f"{rig[guest.device].name} is on another network"
         return (Fault(id="elsewhere", says=says, weight=3, mend_s=25, act=Part(a=self.a, b=self.b)),)

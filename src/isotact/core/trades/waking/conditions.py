@@ -104,6 +104,7 @@ class Responds(Condition):
         return "nothing" if self.device in world[Waking].hung else "it follows"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Half as often as simply being off, and it looks awake: the press of a button tells.
         says = f"{rig[self.device].name} hangs"
         return (Fault(id="hung", says=says, weight=0.8, mend_s=30, act=Hang(device=self.device)),)
 
@@ -154,6 +155,7 @@ class WokenAfter(Condition):
         return "the same as before" if self.holds(world) else "now they find each other"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # One of the first suspicions of anybody who has used the two together.
         says = f"{rig[self.device].name} was woken before {rig[self.peer].name}"
         act = WakeTooEarly(device=self.device, peer=self.peer)
         return (Fault(id="order", says=says, weight=3, mend_s=30, act=act),)
@@ -199,5 +201,6 @@ class ScreenLive(Condition):
         return "it was turned down" if Item(self.device, self.screen) in world[Waking].dimmed else "it was turned up"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Turned down for the night and forgotten.
         says = f"the screen of {rig[self.device].name} is turned down"
         return (Fault(id="dim", says=says, weight=1, mend_s=20, act=Dim(device=self.device, screen=self.screen)),)
