@@ -12,6 +12,7 @@ from isotact.catalogue import FORMATS, SHIPPED
 from isotact.cli import main
 from isotact.demo import FOLDER
 from tests.rigs import DEMO
+from tests.rigs import SHIPPED as SHIPPED_RIGS
 
 RIG = str(FOLDER / DEMO)
 
@@ -115,3 +116,33 @@ def test_it_runs_as_a_module():
     done = subprocess.run([sys.executable, "-m", "isotact", "plan", RIG], capture_output=True, text=True, check=False)
     assert done.returncode == 1
     assert "3 of 4 promises hold" in done.stdout
+
+
+def test_coverage_tells_of_every_fault_of_a_rig(capsys: pytest.CaptureFixture[str]):
+    assert main(["coverage", RIG]) == 0
+    out = capsys.readouterr().out
+    assert out.startswith("night-ferry-b: ")
+    assert "  joined:body.usb--gimbal.camera/wrong-port: B2 is in Tansy grip, port marked “small bolt”" in out
+    assert "      falls: roll, focus\n" in out
+    assert "are told apart by what can be looked at." in out
+    assert out.rstrip().endswith("0 leave their condition true, or a promise standing that needs it.")
+
+
+def test_coverage_as_json_is_a_list_of_rows(capsys: pytest.CaptureFixture[str]):
+    assert main(["coverage", RIG, str(FOLDER / "night-ferry-c.yaml"), "--json"]) == 0
+    rows = json.loads(capsys.readouterr().out)
+    assert {row["rig"] for row in rows} == {"night-ferry-b", "night-ferry-c"}
+    wanted = {"rig", "condition", "fault", "still_holds", "standing", "seen_by", "alike"}
+    assert all(wanted <= set(row) for row in rows)
+
+
+def test_coverage_without_a_rig_takes_all_that_ship(capsys: pytest.CaptureFixture[str]):
+    assert main(["coverage", "--json"]) == 0
+    assert {row["rig"] for row in json.loads(capsys.readouterr().out)} == set(SHIPPED_RIGS)
+
+
+def test_coverage_of_a_file_that_is_wrong_is_refused_at_its_line(capsys: pytest.CaptureFixture[str], tmp_path: Path):
+    wrong = tmp_path / "wrong.yaml"
+    wrong.write_text(Path(RIG).read_text(encoding="utf-8").replace("camera: B", "camera: b"), encoding="utf-8")
+    assert main(["coverage", str(wrong)]) == 2
+    assert "wrong.yaml:" in capsys.readouterr().err

@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 
 from isotact.catalogue import load_text, read_document, read_file, read_profile_or_cable
-from isotact.core.model import Kit, RefusedError, Rig
+from isotact.core.model import Kit, Profile, RefusedError, Rig
 from isotact.demo import FOLDER
 from tests.rigs import DEMO
 
@@ -140,3 +140,26 @@ def test_a_kit_is_read_and_checked():
     assert problems(head + "cables:\n  - {cable: x, count: -1}\n", Kit) == [
         "rig.yaml:6 cables[0].count: found -1; expected 0 or more."
     ]
+
+
+def test_a_lamp_state_that_no_trade_can_tell_is_refused_at_its_line():
+    text = """format: isotact/profile
+version: 1
+id: box
+name: Box
+kind: module
+summary: a box
+mass_g: 10
+stage: tilt-cage
+indicators:
+  - id: lamp
+    name: lamp
+    place: top
+    states:
+      - {when: awaek, looks: green}
+"""
+    assert problems(text, Profile) == [
+        "rig.yaml:14 indicators[0].states[0].when: found 'awaek'; expected one of asking, asleep, awake, booting, "
+        "charging, linked, networked, recording, waiting. Did you mean 'awake'?"
+    ]
+    assert read_document(text.replace("awaek", "awake"), Profile).id == "box"
