@@ -1,11 +1,14 @@
 """Generated rigs: every difficulty that the bench knows, in small."""
 
+from collections.abc import Iterator
+from random import Random
 from typing import Any
 
 from hypothesis import strategies as st
 
-from isotact.core.model import Profile, ResolvedRig
-from tests.rigs import cable, control, picture, port, power, profile, promise, rig_of, video
+from isotact.catalogue import shipped
+from isotact.core.model import Profile, ResolvedRig, Rig, resolve
+from tests.rigs import SHIPPED, cable, control, picture, port, power, profile, promise, rig_of, video
 
 WAKES = ("any", "any", "peer-first", "self-first")
 TAKES = ("at-once", "at-reconnect", "at-boot")
@@ -227,3 +230,66 @@ def mid_rigs(draw: st.DrawFn) -> ResolvedRig:
         one["weight"] = 1 + (number * 2) % 5
     bag = [(one, draw(st.integers(low, high + 2))) for one, low, high in CABLES]
     return rig_of(profiles, bag, chosen, devices={"body": draw(pieces()), "body-2": draw(pieces())})
+
+
+@st.composite
+def shaken_rigs(draw: st.DrawFn) -> ResolvedRig:
+    """A shipped rig, shaken: a device less or some more of the catalogue, other modes, settings, promises and cables."""
+    chance = draw(st.randoms(use_true_random=False))
+    catalogue = shipped()
+    document = SHIPPED[chance.choice(list(SHIPPED))].model_dump(mode="json")
+    devices = document["devices"]
+    if chance.random() < 0.3 and len(devices) > 3:
+        devices.remove(chance.choice(devices))
+    profiles = list(catalogue.profiles)
+    devices += [{"id": f"more-{number}", "profile": chance.choice(profiles)} for number in range(chance.randint(0, 3))]
+    for device in devices:
+        _as_found(chance, device, catalogue.profiles[device["profile"]])
+    here = {device["id"] for device in devices}
+    kept = [one for one in document["promises"] if "at" not in one or one["at"]["device"] in here]
+    kept = [one for one in kept if one.get("to") in (None, *here)]
+    more = [one for device in devices for one in _promisable(chance, device, catalogue.profiles[device["profile"]])]
+    chance.shuffle(more)
+    kept += [{**one, "id": f"asked-{number}"} for number, one in enumerate(more[: chance.randint(0, 4)])]
+    if chance.random() < 0.6:
+        hours = {"kind": "power", "id": "lasts", "who": "All", "hours_h": chance.choice([0.5, 1, 1.5, 2, 3, 5])}
+        kept = [*(one for one in kept if one["kind"] != "power"), hours]
+    bag = {item["cable"]: item["count"] for item in document["bag"]}
+    for cable_id in catalogue.cables:
+        if chance.random() < 0.25:
+            bag[cable_id] = bag.get(cable_id, 0) + chance.randint(0, 2)
+    changed = {
+        **document,
+        "promises": kept,
+        "pins": [],
+        "bag": [{"cable": key, "count": count} for key, count in bag.items()],
+        "schools": {
+            "wake": chance.choice(["profile", "host-first", "camera-first"]),
+            "balance": chance.choice(["before-outer-cables", "after-outer-cables"]),
+        },
+    }
+    return resolve(Rig.model_validate(changed), catalogue.profiles, catalogue.cables)
+
+
+def _as_found(chance: Random, device: dict[str, Any], profile: Profile) -> None:
+    """Licences, mode and settings as somebody may have left them."""
+    if profile.licences and chance.random() < 0.6:
+        device["licences"] = profile.licences
+    if profile.modes and chance.random() < 0.3:
+        device["mode"] = chance.choice(profile.modes.values).id
+    for one in profile.settings:
+        if chance.random() < 0.2:
+            device.setdefault("settings", {})[one.id] = chance.choice(one.values).id
+
+
+def _promisable(chance: Random, device: dict[str, Any], profile: Profile) -> Iterator[dict[str, Any]]:
+    """Everything that could be promised at one device."""
+    shared = {"who": "Somebody", "weight": chance.randint(1, 9)}
+    for emits in profile.emits:
+        at = {"device": device["id"], "surface": emits.surface}
+        yield from ({**shared, "kind": "control", "function": key, "at": at} for key in emits.functions)
+    for surface in profile.surfaces:
+        if surface.is_screen:
+            at = {"device": device["id"], "surface": surface.id}
+            look, within = chance.choice(["any", "any", "with", "clean"]), chance.choice([None, None, 150])
+            yield {**shared, "kind": "picture", "at": at, "look": look, "within_ms": within}

@@ -9,7 +9,7 @@ sys.path.insert(0, ".")
 
 from tests.core.faults.test_coverage import unexplained
 from tests.rigs import Carried
-from tests.strategies import mid_rigs, rigs
+from tests.strategies import mid_rigs, rigs, shaken_rigs
 
 from isotact.core.bench import run, watch
 from isotact.core.faults import coverage
@@ -19,8 +19,11 @@ options = argparse.ArgumentParser()
 options.add_argument("--seed", type=int, required=True)
 options.add_argument("--rigs", type=int, default=400)
 asked = options.parse_args()
-print(f"seed {asked.seed}, {asked.rigs} small rigs and {asked.rigs // 8} mid-size ones", flush=True)
-DRAWN = {"small": 0, "mid-size": 0}
+print(
+    f"seed {asked.seed}, {asked.rigs} small rigs and {asked.rigs // 8} mid-size and {asked.rigs // 2} shaken ones",
+    flush=True,
+)
+DRAWN = {"small": 0, "mid-size": 0, "shaken": 0}
 
 
 def hold(rig: ResolvedRig) -> None:
@@ -61,4 +64,5 @@ def draw(name: str, strategy, count: int) -> None:  # type: ignore[no-untyped-de
 
 draw("small", rigs(), asked.rigs)
 draw("mid-size", mid_rigs(), asked.rigs // 8)
-print(f"{DRAWN['small']} small and {DRAWN['mid-size']} mid-size rigs hold (seed {asked.seed})")
+draw("shaken", shaken_rigs(), asked.rigs // 2)
+print(f"{', '.join(f'{count} {name}' for name, count in DRAWN.items())} rigs hold (seed {asked.seed})")

@@ -10,7 +10,7 @@ from isotact.core.faults.coverage import coverage, faults_of, looks_at, put_in
 from isotact.core.model import ResolvedRig
 from isotact.core.world import prove
 from tests.rigs import SHIPPED, Carried, carried, covered
-from tests.strategies import rigs
+from tests.strategies import rigs, shaken_rigs
 
 EXCEPTIONS = yaml.safe_load((Path(__file__).parent / "exceptions.yaml").read_text(encoding="utf-8"))
 each = pytest.mark.parametrize("rig_id", SHIPPED)
@@ -103,8 +103,8 @@ def test_looks_have_names_of_their_own_and_read_the_same_twice(rig_id: str):
         assert look.read(done.world) == look.read(done.world)
 
 
-@settings(max_examples=60)
-@given(rigs())
+@settings(max_examples=100)
+@given(rigs() | shaken_rigs())
 def test_generated_rigs_break_and_fall_as_they_should(rig: ResolvedRig):
     done = Carried.out(rig)
     rows = coverage(rig, done.plan)

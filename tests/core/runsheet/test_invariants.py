@@ -7,11 +7,11 @@ from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
 from isotact.core.trades import conditions_of
-from tests.strategies import rigs
+from tests.strategies import rigs, shaken_rigs
 
 
-@settings(max_examples=120)
-@given(rigs())
+@settings(max_examples=160)
+@given(rigs() | shaken_rigs())
 def test_sound_carried_out_it_proves_every_promise_that_the_plan_claims(rig: ResolvedRig) -> None:
     made = plan(rig)
     conditions = conditions_of(rig, made)
@@ -21,8 +21,8 @@ def test_sound_carried_out_it_proves_every_promise_that_the_plan_claims(rig: Res
     assert ran.broken == ()
 
 
-@settings(max_examples=40)
-@given(rigs())
+@settings(max_examples=60)
+@given(rigs() | shaken_rigs())
 def test_needed_without_any_step_some_promise_fails_unless_it_is_care(rig: ResolvedRig) -> None:
     made = plan(rig)
     sheet = run_sheet(rig, made)
@@ -33,8 +33,8 @@ def test_needed_without_any_step_some_promise_fails_unless_it_is_care(rig: Resol
             assert after > before, f"nothing fails without '{step.title}'"
 
 
-@settings(max_examples=60)
-@given(rigs())
+@settings(max_examples=80)
+@given(rigs() | shaken_rigs())
 def test_stable_what_a_step_made_true_is_true_at_the_end(rig: ResolvedRig) -> None:
     made = plan(rig)
     conditions = conditions_of(rig, made)

@@ -2,6 +2,7 @@
 
 import pytest
 
+from isotact.core.bench import run
 from isotact.core.model.keys import Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.words import JOB_STAGES
@@ -10,7 +11,7 @@ from isotact.core.runsheet import NoOrderError, in_order, run_sheet
 from isotact.core.trades import Draft, StepGraph
 from isotact.core.trades.cables import Plug
 from isotact.core.trades.care import TakeALook
-from tests.rigs import demo
+from tests.rigs import DATA, RECORD, cable, camera, control, demo, grip, port, power, profile, rig_of
 
 
 def sheet_of(change=None):
@@ -130,3 +131,45 @@ def test_a_rig_that_keeps_nothing_has_an_empty_sheet():
         data["promises"] = [p for p in data["promises"] if p["id"] == "roll"]
 
     assert sheet_of(change) == ()
+
+
+def test_a_mode_that_is_chosen_in_a_menu_is_chosen_when_the_device_is_awake():
+    modes = {
+        "how": "Page to {name}.",
+        "factory": "camera",
+        "values": [{"id": key, "name": key} for key in ("camera", "motors")],
+        "needs_awake": True,
+    }
+    button = {"functions": ["record"], "surface": "button", "over": "out", "when": {"mode": ["motors"]}}
+    rig = rig_of([camera(), grip(modes=modes, emits=[button])], [(DATA, 1)], [RECORD])
+    made = plan(rig)
+    steps = run_sheet(rig, made).steps
+    assert place(steps, "wake:grip") < place(steps, "mode:grip")
+    assert run(rig, run_sheet(rig, made)).unproven == ()
+
+
+def test_what_is_fed_through_something_that_nobody_switches_on_waits_for_what_feeds_that():
+    """Grip feeds a box without a switch, the box feeds the body: the body's menu is opened when the grip is on."""
+    bare = profile(
+        "box",
+        ports=[port("in", "tap", power("in", 12)), port("through", "power-2", power("out", 12))],
+        power={"draw_w": 1},
+    )
+    setting = {
+        "id": "s", "name": "S", "path": ["M"], "factory": "off", "takes_effect": "at-boot",
+        "values": [{"id": "off", "name": "Off"}, {"id": "on", "name": "On"}],
+    }  # fmt: skip
+    body = camera(
+        ports=[port("usb", "usb-c", control("p", "device")), port("dc", "power-2", power("in", 12))],
+        power={"draw_w": 5},
+        settings=[setting],
+        accepts=[{"functions": ["record"], "over": "usb", "when": {"settings": {"s": "on"}}}],
+    )
+    host = grip(ports=[port("out", "usb-c", control("p", "host")), port("tap", "tap", power("out", 12))])
+    leads = [(cable(key, key, key, {"medium": "power"}), 1) for key in ("tap", "power-2")]
+    rig = rig_of([bare, body, host], [(DATA, 1), *leads], [RECORD])
+    made = plan(rig)
+    assert made.kept == ("record",)
+    steps = run_sheet(rig, made).steps
+    assert place(steps, "wake:grip") < place(steps, "menu-wake:camera") < place(steps, "set:camera.s")
+    assert run(rig, run_sheet(rig, made)).unproven == ()

@@ -132,21 +132,33 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     Changes that take at once are made after the device has woken for good.
     """
     wake = graph.get(Key.of("wake", device))
-    changes = [(node, _setting_of(planned, node)) for node in graph.doing(Set, device)]
-    if wake is None or not any(setting.needs_awake for _, setting in changes):
+    changes = [*graph.doing(Set, device), *graph.doing(SetMode, device)]
+    awake = [node for node in changes if _needs_awake(planned, node)]
+    if wake is None or not awake:
         return
-    if all(setting.takes_effect == "at-once" for _, setting in changes):
-        for node, setting in changes:
-            if setting.needs_awake:
-                node.stage = "wake"
-                graph.order(wake.key, node.key)
+    if not any(_takes_late(planned, node) for node in changes):
+        for node in awake:
+            node.stage = "wake"
+            graph.order(wake.key, node.key)
         return
     first, last = _menu_visit(planned, graph, wake)
-    for node, setting in changes:
-        if setting.needs_awake:
-            graph.order(first.key, node.key)
+    for node in awake:
+        graph.order(first.key, node.key)
+    for node in changes:
         graph.order(node.key, last.key)
     graph.order(last.key, wake.key)
+
+
+def _needs_awake(planned: Planned, node: Node) -> bool:
+    if isinstance(node.act, SetMode):
+        modes = planned.rig[node.act.device].profile.modes
+        return modes is not None and modes.needs_awake
+    return _setting_of(planned, node).needs_awake
+
+
+def _takes_late(planned: Planned, node: Node) -> bool:
+    """Whether a change has to wait for a start; a mode is there at once."""
+    return isinstance(node.act, Set) and _setting_of(planned, node).takes_effect != "at-once"
 
 
 def _setting_of(planned: Planned, node: Node) -> Setting:
@@ -200,7 +212,7 @@ def _take_late(planned: Planned, graph: StepGraph, device: str) -> None:
     """A change that takes at the next start is made true by the waking after it, not by the menu."""
     wake = graph.get(Key.of("wake", device))
     for node in graph.doing(Set, device):
-        if wake is not None and _setting_of(planned, node).takes_effect != "at-once":
+        if wake is not None and _takes_late(planned, node):
             wake.makes |= node.makes
             node.makes = {}
             graph.order(node.key, wake.key)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from isotact.core.model.behaviour import Looks
-from isotact.core.model.keys import Item, Key
+from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import Feed
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.trades.base import Draft
@@ -55,19 +55,28 @@ def _care(planned: Planned) -> Iterator[Draft]:
 
 
 def _arrange(planned: Planned, graph: StepGraph) -> None:
-    """What has no battery of its own is woken after what feeds it, and after what lets that outlet feed."""
-    for feed in planned.plan.feeds:
-        if feed.join is not None and not planned.rig.runs_alone(feed.device):
+    """What has no battery of its own is woken after all that its power comes through, and what lets that feed."""
+    for device in planned.in_use:
+        for feed in _above(planned, device):
             for earlier in _first(planned, feed):
                 for later in ("menu-wake", "wake"):
-                    graph.order(earlier, Key.of(later, feed.device))
+                    graph.order(earlier, Key.of(later, device))
+
+
+def _above(planned: Planned, device: str) -> Iterator[Feed]:
+    """The feeds through which a device gets its power, its own first, up to something with a battery of its own."""
+    feed = planned.feed(device)
+    while feed is not None and feed.join is not None and not planned.rig.runs_alone(feed.device):
+        yield feed
+        feed = planned.feed(feed.from_device or "")
 
 
 def _first(planned: Planned, feed: Feed) -> Iterator[Key]:
     giver = feed.from_device or ""
+    join = planned.plan.join_of(feed.join or "")
+    yield Key.of("plug", Between(join.link.a, join.link.b))
     yield Key.of("wake", giver)
     yield Key.of("mode", giver)
-    join = planned.plan.join_of(feed.join or "")
     for use in join.carries:
         for end, role in planned.roles(join, use):
             if end.device == giver and _gives_power(role):
