@@ -9,7 +9,22 @@ from hypothesis import given, settings
 from isotact.core.faults.coverage import coverage, faults_of, looks_at, put_in
 from isotact.core.model import ResolvedRig
 from isotact.core.world import prove
-from tests.rigs import SHIPPED, Carried, carried, covered
+from tests.rigs import (
+    DATA,
+    SHIPPED,
+    Carried,
+    cable,
+    camera,
+    carried,
+    control,
+    covered,
+    grip,
+    port,
+    power,
+    profile,
+    promise,
+    rig_of,
+)
 from tests.strategies import rigs, shaken_rigs
 
 EXCEPTIONS = yaml.safe_load((Path(__file__).parent / "exceptions.yaml").read_text(encoding="utf-8"))
@@ -111,3 +126,25 @@ def test_generated_rigs_break_and_fall_as_they_should(rig: ResolvedRig):
     assert [(row.condition, row.fault) for row in rows if row.still_holds] == []
     assert [(row.condition, row.fault, row.standing) for row in rows if row.standing] == []
     assert list(unexplained(done)) == []
+
+
+def test_one_that_nobody_switches_on_comes_too_early_with_what_feeds_it():
+    """A converter without a switch must find the body awake: what comes too early is the receiver that feeds it."""
+    leads = [cable(key, key, key, {"medium": "power"}) for key in ("tap",)]
+    body = camera(ports=[port("usb", "usb-c", control("p", "device"))])
+    converter = profile(
+        "converter",
+        ports=[port("out", "usb-c", control("p", "host", wake="peer-first")), port("dc", "tap", power("in", 12))],
+        surfaces=[{"id": "button", "name": "button", "kind": "button"}],
+        emits=[{"functions": ["record"], "surface": "button", "over": "out"}],
+        power={"draw_w": 1},
+    )
+    feeder = grip(ports=[port("tap", "tap", power("out", 12))], surfaces=[], emits=[])
+    wanted = promise("record", "converter", "button")
+    done = Carried.out(rig_of([body, converter, feeder], [(DATA, 1), (leads[0], 1)], [wanted]))
+    (order,) = (one for one in done.conditions if one.kind == "woken-after")
+    assert (order.device, order.peer, order.waker) == ("converter", "camera", "grip")
+    (fault,) = order.faults(done.rig)
+    broken = put_in(done.world, fault)
+    assert not order.holds(broken)
+    assert not prove(broken, "record").ok

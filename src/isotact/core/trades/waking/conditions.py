@@ -157,7 +157,7 @@ class WokenAfter(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # One of the first suspicions of anybody who has used the two together.
         says = f"{rig[self.device].name} was woken before {rig[self.peer].name}"
-        act = WakeTooEarly(device=self.device, peer=self.peer)
+        act = WakeTooEarly(device=self.waker, peer=self.peer)
         return (Fault(id="order", says=says, weight=3, mend_s=30, act=act),)
 
 
