@@ -13,11 +13,13 @@ import pytest
 
 from bench.rigs import CABLES, cameras, one_camera
 from isotact.catalogue import read_file, shipped
-from isotact.core.bench import run
+from isotact.core.bench import carry_through, run
 from isotact.core.comparing import alternatives, functions_matrix, picture_ways, plan_day, what_it_takes
+from isotact.core.faults.coverage import faults_of, looks_at, put_in
 from isotact.core.model import ResolvedRig, Rig, resolve
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
+from isotact.core.trades import conditions_of
 from isotact.demo import FOLDER
 
 RIG = FOLDER / "night-ferry-b.yaml"
@@ -88,6 +90,60 @@ def test_run_sheet(benchmark):
     made = plan(rig)
     benchmark.pedantic(run_sheet, args=(rig, made), rounds=50, warmup_rounds=5)
     benchmark.extra_info.update(target_ms=None, what="run sheet of the demo rig written")
+
+
+def carried_out(file: str):
+    """A demo rig, what its plan rests on, all its looks, and the world at the end of its sheet."""
+    catalogue = shipped()
+    rig = resolve(read_file(FOLDER / file, Rig), catalogue.profiles, catalogue.cables)
+    made = plan(rig)
+    conditions = conditions_of(rig, made)
+    looks = list(looks_at(rig, made, conditions))
+    return rig, conditions, looks, carry_through(rig, run_sheet(rig, made, conditions))
+
+
+def test_conditions(benchmark):
+    rig = demo()
+    made = plan(rig)
+    found = benchmark.pedantic(conditions_of, args=(rig, made), rounds=50, warmup_rounds=5)
+    benchmark.extra_info.update(target_ms=None, what=f"of that: the {len(found)} conditions of the demo rig derived")
+
+
+def test_one_fault(benchmark):
+    rig, conditions, looks, world = carried_out("night-ferry-b.yaml")
+    faults = [fault for _, fault in faults_of(rig, conditions)]
+
+    def one():
+        # A pedantic round is too short for one fault alone: the mean over all is what is asked for.
+        for fault in faults:
+            broken = put_in(world, fault)
+            for look in looks:
+                look.read(broken)
+
+    benchmark.pedantic(one, rounds=20, warmup_rounds=2)
+    what = f"{len(faults)} times: demo world forked, one fault put in, settled, all {len(looks)} looks and proofs read"
+    benchmark.extra_info.update(target_ms=len(faults), what=what)
+
+
+def test_all_faults(benchmark):
+    rig, conditions, looks, world = carried_out("night-ferry-a.yaml")
+    faults = [fault for _, fault in faults_of(rig, conditions)]
+
+    def every():
+        for fault in faults:
+            broken = put_in(world, fault)
+            for look in looks:
+                look.read(broken)
+
+    benchmark.pedantic(every, rounds=10, warmup_rounds=1)
+    what = f"all {len(faults)} single faults of the A camera (14 devices), each with all {len(looks)} looks and proofs"
+    benchmark.extra_info.update(target_ms=300, what=what)
+
+
+def test_fork(benchmark):
+    *_, world = carried_out("night-ferry-b.yaml")
+    benchmark.pedantic(world.fork, rounds=200, iterations=10, warmup_rounds=5)
+    benchmark.extra_info.update(target_ms=None, what="demo world forked")
 
 
 @pytest.mark.parametrize("film", [False, True], ids=["unfilmed", "filmed"])
