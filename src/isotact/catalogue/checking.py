@@ -1,4 +1,4 @@
-"""Turns parsed text into documents of ours, and every fault into a problem at its line."""
+"""Turns parsed text into documents of ours, and every flaw into a problem at its line."""
 
 from collections.abc import Iterator, Sequence
 from typing import Any, TypeVar
@@ -30,12 +30,12 @@ _TAGS = {"control", "picture", "power", "video", "bus", "cable", "keep-out", "of
 
 
 def read_document(text: str, kind: type[Document], file: str = "") -> Document:
-    """Read `text` as one document of `kind`. Raises RefusedError with every fault in it."""
+    """Read `text` as one document of `kind`. Raises RefusedError with every flaw in it."""
     return check_document(read_text(text, file), kind)
 
 
 def check_document(source: Source, kind: type[Document]) -> Document:
-    """Check parsed data as one document of `kind`. Raises RefusedError with every fault in it."""
+    """Check parsed data as one document of `kind`. Raises RefusedError with every flaw in it."""
     _check_head(source, kind)
     try:
         document = kind.model_validate(source.data)
@@ -77,13 +77,13 @@ def _check_head(source: Source, kind: type[BaseModel]) -> None:
 
 
 def problems_of(errors: Sequence[Any], source: Source) -> list[Problem]:
-    """Every fault that pydantic found, at its place in `source`, in the order of the lines."""
+    """Every flaw that pydantic found, at its place in `source`, in the order of the lines."""
     problems: list[Problem] = []
     for item in errors:
         path = _document_path(tuple(item["loc"]), source.data)
         if item["type"] == "references":
             problems += [
-                source.problem("wrong-reference", (*path, *at), _stopped(says)) for at, says in item["ctx"]["faults"]
+                source.problem("wrong-reference", (*path, *at), _stopped(says)) for at, says in item["ctx"]["flaws"]
             ]
         else:
             problems.append(_problem(item, path, source))

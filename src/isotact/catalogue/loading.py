@@ -64,7 +64,7 @@ def load_text(file: FilePath) -> str:
 
 
 def read_profile_or_cable(file: FilePath) -> Profile | CableType:
-    """Read one file of the catalogue. Raises RefusedError with every fault at its line."""
+    """Read one file of the catalogue. Raises RefusedError with every flaw at its line."""
     source = read_text(load_text(file), str(file))
     is_cable = isinstance(source.data, dict) and source.data.get("format") == "isotact/cable"
     document = check_document(source, CableType) if is_cable else check_document(source, Profile)
@@ -75,5 +75,5 @@ def read_profile_or_cable(file: FilePath) -> Profile | CableType:
 
 
 def read_file(file: FilePath, kind: type[Document]) -> Document:
-    """Read one document of `kind` from a file. Raises RefusedError with every fault at its line."""
+    """Read one document of `kind` from a file. Raises RefusedError with every flaw at its line."""
     return check_document(read_text(load_text(file), str(file)), kind)

@@ -18,7 +18,7 @@ MAX_DOCUMENTS = 100
 
 
 def read_pack(text: str, file: str = "") -> list[Profile | CableType]:
-    """Every profile and cable type in `text`. Raises RefusedError with every fault of all of them, at its line."""
+    """Every profile and cable type in `text`. Raises RefusedError with every flaw of all of them, at its line."""
     found: list[Profile | CableType] = []
     problems: list[Problem] = []
     for start, part in _parts(text):

@@ -91,8 +91,8 @@ def test_the_nearest_word_is_offered_only_when_near():
 def test_references_inside_a_profile_must_lead_somewhere(fields, says):
     with pytest.raises(ValidationError) as caught:
         profile("x", **fields)
-    faults = caught.value.errors()[0]["ctx"]["faults"]
-    assert any(says in words for _, words in faults)
+    flaws = caught.value.errors()[0]["ctx"]["flaws"]
+    assert any(says in words for _, words in flaws)
 
 
 def test_a_rig_must_name_its_own_devices_once():
@@ -101,7 +101,7 @@ def test_a_rig_must_name_its_own_devices_once():
     data["promises"][0]["at"]["device"] = "gimble"
     with pytest.raises(ValidationError) as caught:
         Rig.model_validate(data)
-    assert caught.value.errors()[0]["ctx"]["faults"] == [
+    assert caught.value.errors()[0]["ctx"]["flaws"] == [
         (("devices", 5, "id"), "found 'body' twice; give each its own"),
         (("promises", 0, "at", "device"), "found 'gimble', which is not in this rig. Did you mean 'gimbal'?"),
     ]

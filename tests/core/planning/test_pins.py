@@ -106,4 +106,4 @@ def test_a_pin_that_names_nothing_is_refused_at_its_place(pin: dict[str, Any], p
     if isinstance(caught.value, RefusedError):
         assert [problem.path for problem in caught.value.problems] == [path]
     else:
-        assert [path_text(at) for at, _ in caught.value.errors()[0]["ctx"]["faults"]] == [path]
+        assert [path_text(at) for at, _ in caught.value.errors()[0]["ctx"]["flaws"]] == [path]

@@ -5,7 +5,10 @@ import { deviceName, freeId, proofsShown, stateOf } from "./model";
 
 const promise = { id: "roll", kind: "control" } as RigPromise;
 const answer = (routes: string[], unmet: string[]) =>
-  ({ plan: { routes: routes.map((id) => ({ promise: id })), unmet: unmet.map((id) => ({ promise: id })) } }) as unknown as Answer;
+  ({
+    plan: { routes: routes.map((id) => ({ promise: id })), unmet: unmet.map((id) => ({ promise: id })) },
+    sheet: { steps: [{ id: "prove:roll", act: { kind: "prove", promise: "roll" } }] },
+  }) as unknown as Answer;
 const proof = (ok: boolean) => ({ promise: "roll", ok, seen: "", at_s: 0 }) as Proof;
 
 describe("how a promise stands", () => {

@@ -29,7 +29,8 @@ export function stateOf(
   if (!answer.plan.routes.some((route) => route.promise === promise.id)) return "asked";
   const proof = proofs.findLast((one) => one.promise === promise.id);
   if (proof) return proof.ok ? "proven" : "failing";
-  return `prove:${promise.id}` in ticks ? "proven" : "planned";
+  const step = answer.sheet.steps.find(({ act }) => act.kind === "prove" && act.promise === promise.id);
+  return step && step.id in ticks ? "proven" : "planned";
 }
 
 /** The first id of the form `stem`, `stem-2`, `stem-3` ... that is not taken. */

@@ -13,7 +13,7 @@ from typing import Any
 from pydantic import BaseModel
 
 Path = tuple[str | int, ...]
-Fault = tuple[Path, str]
+Flaw = tuple[Path, str]
 """Where in a document, and what is wrong there."""
 
 
@@ -38,7 +38,7 @@ class IsotactError(Exception):
 
 
 class RefusedError(IsotactError):
-    """A document is refused whole. `problems` holds every fault in it, in document order."""
+    """A document is refused whole. `problems` holds every flaw in it, in document order."""
 
     def __init__(self, problems: list[Problem]) -> None:
         self.problems = problems

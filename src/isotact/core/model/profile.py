@@ -4,7 +4,7 @@ from pydantic import model_validator
 from pydantic_core import PydanticCustomError
 
 from isotact.core.model.profile_fields import DeviceKind, ProfileFields
-from isotact.core.model.references import profile_faults
+from isotact.core.model.references import profile_flaws
 
 __all__ = ["DeviceKind", "Profile"]
 
@@ -14,10 +14,8 @@ class Profile(ProfileFields):
 
     @model_validator(mode="after")
     def _refers_to_what_exists(self) -> "Profile":
-        faults = list(profile_faults(self))
-        if faults:
-            # Several faults travel in one validation error; the loader gives each its own line.
-            raise PydanticCustomError(
-                "references", "{count} wrong references", {"count": len(faults), "faults": faults}
-            )
+        flaws = list(profile_flaws(self))
+        if flaws:
+            # Several flaws travel in one validation error; the loader gives each its own line.
+            raise PydanticCustomError("references", "{count} wrong references", {"count": len(flaws), "flaws": flaws})
         return self

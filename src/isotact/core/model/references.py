@@ -1,9 +1,9 @@
-"""Checks that a profile's inner references lead somewhere: every fault, each with its path."""
+"""Checks that a profile's inner references lead somewhere: every flaw, each with its path."""
 
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
-from isotact.core.model.problems import Fault, Path, nearest
+from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.profile_fields import ProfileFields
 from isotact.core.model.roles import When
 
@@ -21,7 +21,7 @@ def whens(profile: ProfileFields) -> Iterator[tuple[Path, When]]:
         yield ("radios", index, "when"), radio.when
 
 
-def profile_faults(profile: ProfileFields) -> Iterator[Fault]:
+def profile_flaws(profile: ProfileFields) -> Iterator[Flaw]:
     """Every wrong reference in `profile`, in document order of the sections."""
     yield from _twice(profile)
     yield from _endpoints(profile)
@@ -30,7 +30,7 @@ def profile_faults(profile: ProfileFields) -> Iterator[Fault]:
     yield from _defaults(profile)
 
 
-def _twice(profile: ProfileFields) -> Iterator[Fault]:
+def _twice(profile: ProfileFields) -> Iterator[Flaw]:
     for field in ("surfaces", "settings", "indicators"):
         yield from _repeats((field,), [item.id for item in getattr(profile, field)])
     ends = [("ports", number, end.id) for number, end in enumerate(profile.ports)]
@@ -41,7 +41,7 @@ def _twice(profile: ProfileFields) -> Iterator[Fault]:
             yield (field, number, "id"), f"found '{end}' twice among ports and radios; give each its own id"
 
 
-def _repeats(path: Path, ids: list[str]) -> Iterator[Fault]:
+def _repeats(path: Path, ids: list[str]) -> Iterator[Flaw]:
     seen: set[str] = set()
     for number, key in enumerate(ids):
         if key in seen:
@@ -62,7 +62,7 @@ _WAYS: tuple[tuple[str, str, tuple[str, ...]], ...] = (
 _TOUCHED = (("emits", "surface"), ("accepts", "surface"), ("shows", "screen"))
 
 
-def _endpoints(profile: ProfileFields) -> Iterator[Fault]:
+def _endpoints(profile: ProfileFields) -> Iterator[Flaw]:
     for field, key, kinds in _WAYS:
         for number, item in enumerate(getattr(profile, field)):
             if getattr(item, key) is not None:
@@ -72,7 +72,7 @@ def _endpoints(profile: ProfileFields) -> Iterator[Fault]:
             yield from _endpoint(profile, ("exclusive", row, number), ref, ())
 
 
-def _surfaces(profile: ProfileFields) -> Iterator[Fault]:
+def _surfaces(profile: ProfileFields) -> Iterator[Flaw]:
     for field, key in _TOUCHED:
         for number, item in enumerate(getattr(profile, field)):
             if getattr(item, key) is not None:
@@ -87,7 +87,7 @@ def _surfaces(profile: ProfileFields) -> Iterator[Fault]:
             yield from _one_of(path, "port", surface.dark_when_used, [p.id for p in profile.ports])
 
 
-def _endpoint(profile: ProfileFields, path: Path, ref: str, kinds: tuple[str, ...]) -> Iterator[Fault]:
+def _endpoint(profile: ProfileFields, path: Path, ref: str, kinds: tuple[str, ...]) -> Iterator[Flaw]:
     if profile.role(ref, *kinds):
         return
     end_id, _, role_name = ref.partition("/")
@@ -105,7 +105,7 @@ def _endpoint(profile: ProfileFields, path: Path, ref: str, kinds: tuple[str, ..
         )
 
 
-def _conditions(profile: ProfileFields) -> Iterator[Fault]:
+def _conditions(profile: ProfileFields) -> Iterator[Flaw]:
     modes = [value.id for value in profile.modes.values] if profile.modes else []
     prompts = {prompt.id: prompt for prompt in profile.wake.prompts} if profile.wake else {}
     settings = {setting.id: setting for setting in profile.settings}
@@ -127,7 +127,7 @@ def _conditions(profile: ProfileFields) -> Iterator[Fault]:
             yield from _one_of((*path, "licence"), "licence", when.licence, profile.licences)
 
 
-def _defaults(profile: ProfileFields) -> Iterator[Fault]:
+def _defaults(profile: ProfileFields) -> Iterator[Flaw]:
     if profile.modes:
         yield from _one_of(("modes", "factory"), "mode", profile.modes.factory, [v.id for v in profile.modes.values])
     settings = {setting.id: [value.id for value in setting.values] for setting in profile.settings}
@@ -150,7 +150,7 @@ def _defaults(profile: ProfileFields) -> Iterator[Fault]:
             yield from _one_of((*path, "joined"), "port", prompt.joined, [p.id for p in profile.ports])
 
 
-def _one_of(path: Path, what: str, key: str, known: Iterable[str]) -> Iterator[Fault]:
+def _one_of(path: Path, what: str, key: str, known: Iterable[str]) -> Iterator[Flaw]:
     known = list(known)
     if key not in known:
         yield path, f"found '{key}', which is no {what} of this profile{nearest(key, known)}"

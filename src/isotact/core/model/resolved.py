@@ -7,7 +7,7 @@ from functools import cached_property
 from isotact.core.model.behaviour import Prompt, name_of
 from isotact.core.model.cable import CableType
 from isotact.core.model.ports import Port, Radio
-from isotact.core.model.problems import Fault, Problem, RefusedError, nearest, path_text
+from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, PortPoint, Rig
@@ -155,10 +155,10 @@ def resolve(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
 
     Raises RefusedError with every name that leads nowhere.
     """
-    faults = list(_unknown(rig, profiles, cables))
-    if faults:
+    flaws = list(_unknown(rig, profiles, cables))
+    if flaws:
         raise RefusedError(
-            [Problem(code="unknown-name", path=path_text(path), message=message) for path, message in faults]
+            [Problem(code="unknown-name", path=path_text(path), message=message) for path, message in flaws]
         )
     placed = {
         device.id: Placed(device, profiles[device.profile]) for device in sorted(rig.devices, key=lambda item: item.id)
@@ -166,12 +166,12 @@ def resolve(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
     return ResolvedRig(rig, cables, placed)
 
 
-def _unknown(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Fault]:
+def _unknown(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Flaw]:
     for number, device in enumerate(rig.devices):
         if device.profile not in profiles:
             yield from _miss(("devices", number, "profile"), "profile", device.profile, profiles)
         else:
-            yield from _device_faults(number, device, profiles[device.profile])
+            yield from _device_flaws(number, device, profiles[device.profile])
     for number, item in enumerate(rig.bag):
         if item.cable not in cables:
             yield from _miss(("bag", number, "cable"), "cable type", item.cable, cables)
@@ -186,7 +186,7 @@ def _unknown(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cab
             yield from _miss(path, f"surface of {promise.at.device}", promise.at.surface, surfaces)
 
 
-def _device_faults(number: int, device: Device, profile: Profile) -> Iterator[Fault]:
+def _device_flaws(number: int, device: Device, profile: Profile) -> Iterator[Flaw]:
     at = ("devices", number)
     modes = [value.id for value in profile.modes.values] if profile.modes else []
     if device.mode is not None and device.mode not in modes:
@@ -202,7 +202,7 @@ def _device_faults(number: int, device: Device, profile: Profile) -> Iterator[Fa
             yield from _miss((*at, "licences", index), f"licence of {profile.id}", licence, profile.licences)
 
 
-def _pinned(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Fault]:
+def _pinned(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Flaw]:
     for number, pin in enumerate(rig.pins):
         if pin.kind == "cable" and pin.cable is not None and pin.cable not in cables:
             yield from _miss(("pins", number, "cable"), "cable type", pin.cable, cables)
@@ -215,7 +215,7 @@ def _pinned(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
                 yield from _miss(("pins", number, field, "port"), f"port of {profile.id}", point.port, known)
 
 
-def _miss(path: tuple[str | int, ...], what: str, key: str, known: Iterable[str]) -> Iterator[Fault]:
+def _miss(path: tuple[str | int, ...], what: str, key: str, known: Iterable[str]) -> Iterator[Flaw]:
     known = list(known)
     choices = f"; expected one of {', '.join(known)}" if 0 < len(known) <= 8 else ""
     yield path, f"found '{key}', which is no {what}{choices}{nearest(key, known)}"

@@ -7,7 +7,7 @@ from pydantic import Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from isotact.core.model.base import Part
-from isotact.core.model.problems import Fault, Path, nearest
+from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.units import Hours, Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.words import FunctionId, Id, PictureFormat, Stage, Text, Version
 
@@ -217,11 +217,9 @@ class Rig(Part):
 
     @model_validator(mode="after")
     def _ids_are_single_and_known(self) -> "Rig":
-        faults = list(_rig_faults(self))
-        if faults:
-            raise PydanticCustomError(
-                "references", "{count} wrong references", {"count": len(faults), "faults": faults}
-            )
+        flaws = list(_rig_flaws(self))
+        if flaws:
+            raise PydanticCustomError("references", "{count} wrong references", {"count": len(flaws), "flaws": flaws})
         return self
 
     @property
@@ -246,7 +244,7 @@ class Rig(Part):
         return next(device for device in self.devices if device.id == key)
 
 
-def _rig_faults(rig: Rig) -> Iterator[Fault]:
+def _rig_flaws(rig: Rig) -> Iterator[Flaw]:
     for field, key in (("devices", "id"), ("promises", "id"), ("bag", "cable")):
         seen: set[str] = set()
         for number, item in enumerate(getattr(rig, field)):
@@ -255,7 +253,7 @@ def _rig_faults(rig: Rig) -> Iterator[Fault]:
                 yield (field, number, key), f"found '{value}' twice; give each its own"
             seen.add(value)
     devices = [device.id for device in rig.devices]
-    yield from _pin_faults(rig, devices)
+    yield from _pin_flaws(rig, devices)
     for number, promise in enumerate(rig.promises):
         if promise.kind != "power" and promise.at.device not in devices:
             found = promise.at.device
@@ -270,7 +268,7 @@ def _rig_faults(rig: Rig) -> Iterator[Fault]:
             )
 
 
-def _pin_faults(rig: Rig, devices: list[str]) -> Iterator[Fault]:
+def _pin_flaws(rig: Rig, devices: list[str]) -> Iterator[Flaw]:
     promises = [promise.id for promise in rig.promises]
     for number, pin in enumerate(rig.pins):
         named: list[tuple[Path, str, list[str], str]] = []
