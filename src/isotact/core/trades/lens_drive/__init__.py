@@ -2,9 +2,8 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.keys import Key
 from isotact.core.trades.base import Draft
-from isotact.core.trades.care.acts import TakeALook
+from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.trade import Trade
 
@@ -18,16 +17,7 @@ def _care(planned: Planned) -> Iterator[Draft]:
     """Where motors hang is a matter of the school that the job has chosen."""
     motors = [planned.rig[d].name for d in planned.in_use if planned.rig[d].profile.motor is not None]
     if motors:
-        yield Draft(
-            key=Key.of("care", "motors"),
-            stage="build",
-            title=f"Motors: {', '.join(motors)}",
-            detail=(_MOTORS[planned.rig.rig.schools.motor],),
-            expect="As the job has it.",
-            takes_s=20,
-            act=TakeALook(),
-            care=True,
-        )
+        yield of_school("motors", "build", motors, _MOTORS[planned.rig.rig.schools.motor])
 
 
 TRADE = Trade(name="lens drive", care=_care)

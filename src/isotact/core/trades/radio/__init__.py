@@ -3,10 +3,9 @@
 from collections.abc import Iterator
 
 from isotact.core.model.behaviour import Looks
-from isotact.core.model.keys import Key
 from isotact.core.model.ports import Radio as RadioEnd
 from isotact.core.trades.base import Draft
-from isotact.core.trades.care.acts import TakeALook
+from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.radio.acts import MeetByRadio, Part
 from isotact.core.trades.radio.conditions import NetworkJoined, Paired
@@ -37,16 +36,7 @@ def _care(planned: Planned) -> Iterator[Draft]:
         if any(radio.range_m for radio in planned.rig[device].profile.radios)
     ]
     if far:
-        yield Draft(
-            key=Key.of("care", "antennas"),
-            stage="pair",
-            title=f"Antennas: {', '.join(far)}",
-            detail=(_ANTENNAS[planned.rig.rig.schools.antennas],),
-            expect="As the job has it.",
-            takes_s=20,
-            act=TakeALook(),
-            care=True,
-        )
+        yield of_school("antennas", "pair", far, _ANTENNAS[planned.rig.rig.schools.antennas])
 
 
 def _networked(world: World, device: str, look: Looks) -> bool:
