@@ -53,7 +53,6 @@ class ControlPromise(Part):
     at: Point
     to: Id | None = Field(default=None, description="the device that must carry it out; left out: whichever does")
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
-    is_routed: ClassVar[bool] = True
     is_picture: ClassVar[bool] = False
 
     @property
@@ -77,7 +76,6 @@ class PicturePromise(Part):
     within_ms: Milliseconds | None = None
     look: Literal["any", "with", "clean"] = "any"
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
-    is_routed: ClassVar[bool] = True
     is_picture: ClassVar[bool] = True
 
     @property
@@ -103,8 +101,6 @@ class PowerPromise(Part):
     hours_h: Hours
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = False
-    is_routed: ClassVar[bool] = False
-    """It has no way of its own: it is about every device in use."""
 
     @property
     def worked(self) -> str | None:

@@ -37,12 +37,6 @@ class Plugged:
     def has(self, device: str, endpoint: str) -> bool:
         return any(end.device == device and end.endpoint == endpoint for end in (self.a, self.b))
 
-    def touches(self, device: str) -> bool:
-        return device in (self.a.device, self.b.device)
-
-    def far(self, here: LinkEnd) -> LinkEnd:
-        return self.b if self.a == here else self.a
-
     def types(self, rig: ResolvedRig) -> tuple[CableType | None, CableType | None]:
         """The cable type and the adapter's."""
         return (

@@ -25,7 +25,7 @@ class Proof(Part):
 
 def prove(world: World, promise_id: str) -> Proof:
     """Work the promise in `world` as it is now."""
-    promise = next(promise for promise in world.rig.rig.promises if promise.id == promise_id)
+    promise = world.rig.rig.promise(promise_id)
     return _PROOFS[promise.kind](world, promise)
 
 

@@ -20,9 +20,6 @@ class Radio(State):
     def have_met(self, one: LinkEnd, other: LinkEnd) -> bool:
         return pair(one, other) in self.met
 
-    def partners(self, end: LinkEnd) -> list[LinkEnd]:
-        return [two.b if two.a == end else two.a for two in sorted(self.met, key=str) if end in two]
-
     def has_met(self, device: str, radio: str) -> bool:
         return any((end.device, end.endpoint) == (device, radio) for two in self.met for end in two)
 

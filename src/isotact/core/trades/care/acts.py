@@ -32,7 +32,7 @@ class Prove(Act):
 
     def do(self, world: World) -> str:
         proof = prove(world, self.promise)
-        function = next(one.worked for one in world.rig.rig.promises if one.id == self.promise)
+        function = world.rig.rig.promise(self.promise).worked
         if proof.ok and proof.at and function is not None and FUNCTIONS[function].rolls:
             world[Waking].recording.add(proof.at)
         return proof.seen

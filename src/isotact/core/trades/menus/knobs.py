@@ -145,7 +145,7 @@ class SettingIs(OfKnob):
             "at-reconnect": ("Takes effect at the next connection.",),
             "at-boot": ("Takes effect only after a restart.",),
         }
-        routed = {promise.id for promise in rig.rig.promises if promise.is_routed}
+        routed = {promise.id for promise in rig.rig.routed}
         counts = (
             ("The hours that were promised count on it.",) if self.promises and not routed & {*self.promises} else ()
         )
