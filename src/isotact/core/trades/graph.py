@@ -61,9 +61,18 @@ class StepGraph:
         if earlier in self._nodes and later in self._nodes and earlier != later:
             self._nodes[later].after[earlier] = None
 
-    def doing(self, kind: type[Act], device: str | None = None) -> list[Node]:
-        """The steps whose act is of that kind, perhaps at one device only."""
-        return [node for node in self if isinstance(node.act, kind) and (device is None or node.draft.device == device)]
+    def order_all(self, earlier: Iterable[Key], later: Node) -> None:
+        """Every one of `earlier`, all of which the sheet has, comes before `later`."""
+        later.after |= dict.fromkeys(earlier)
+        later.after.pop(later.key, None)
+
+    def doing(self, kind: type[Act] | tuple[type[Act], ...], device: str | None = None) -> list[Node]:
+        """The steps whose act is of that kind, or of one of those, perhaps at one device only."""
+        return [
+            node
+            for node in self._nodes.values()
+            if (device is None or node.draft.device == device) and isinstance(node.draft.act, kind)
+        ]
 
     def tie(self, conditions: Iterable[Condition], spoils: Callable[[Act], Iterable[Key]]) -> None:
         """Tie each condition to the step that makes it, that step to those of its needs, and both to what spoils it."""

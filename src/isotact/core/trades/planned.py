@@ -4,9 +4,10 @@ This is how it is known which promises need a condition. It reasons over the pla
 never looks at a world; that breaking the condition on the bench has the same effect is checked, not assumed.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Hashable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import chain
 
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
@@ -31,6 +32,11 @@ class Without:
     """Devices that pass nothing on, and feed and draw as before."""
     screens: frozenset[Item] = frozenset()
     knobs: tuple[tuple[Knob, str], ...] = ()
+
+    @property
+    def touched(self) -> Iterator[Hashable]:
+        """All that it names, each once or more: for asking whether anything at all is concerned."""
+        return chain(self.links, self.uses, self.devices, self.mute, self.screens, (knob for knob, _ in self.knobs))
 
 
 @dataclass(frozen=True)
@@ -142,9 +148,17 @@ class Planned:
         return self._known[without]
 
     def _lost(self, without: Without) -> Iterator[str]:
-        found = self._supply(without) if self._touches_power(without) else self._whole
-        dark = frozenset(d for d in self.in_use if d in without.devices or not found.has_power(d))
-        for promise in self.plan.kept:
+        touched = set(without.touched)
+        if without.devices or not self._in_supply.isdisjoint(touched):
+            found = self._supply(without)
+            dark = frozenset(d for d in self.in_use if d in without.devices or not found.has_power(d))
+            concerned = {*self._kept}
+        else:  # everything is fed as before: only what passes there is asked about
+            found, dark = self._whole, self._dark_as_planned
+            concerned = {promise for name in touched for promise in self._passing.get(name, ())}
+        for promise in self._kept:
+            if promise not in concerned:
+                continue
             ways = self._ways.get(promise)
             if ways is None:
                 stands = not dark and self._lasts(promise, found)
@@ -155,10 +169,12 @@ class Planned:
 
     def values_that_do(self, knob: Knob, values: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
         """Per promise that cares, those of `values` with which it still holds."""
+        if knob not in self._passing and knob not in self._in_supply:
+            return {}
         lost = {value: self.needed_by(Without(knobs=((knob, value),))) for value in values}
         return {
             promise: tuple(value for value in values if promise not in lost[value])
-            for promise in self.plan.kept
+            for promise in self._kept
             if any(promise in those for those in lost.values())
         }
 
@@ -226,15 +242,31 @@ class Planned:
         """The supply with everything as planned."""
         return self._supply(Without())
 
-    def _touches_power(self, without: Without) -> bool:
-        """Whether the supply could be another without."""
-        knobs = {knob for knob, _ in without.knobs}
-        return bool(without.devices) or any(
-            lead.id in without.links
-            or use in without.uses
-            or any((want.device, want.kind, want.key) in knobs for want in wants)
-            for lead, use, wants in self._leads
-        )
+    @cached_property
+    def _kept(self) -> tuple[str, ...]:
+        return tuple(self.plan.kept)
+
+    @cached_property
+    def _in_supply(self) -> frozenset[Hashable]:
+        """All without which the supply could be another: its leads, their uses, and the knobs that they want set."""
+        found: set[Hashable] = set()
+        for lead, use, wants in self._leads:
+            found |= {lead.id, use, *((want.device, want.kind, want.key) for want in wants)}
+        return frozenset(found)
+
+    @cached_property
+    def _passing(self) -> dict[Hashable, set[str]]:
+        """The promises of which some way passes a device, link, use or screen, or wants a knob set."""
+        found: dict[Hashable, set[str]] = {}
+        for promise, ways in self._ways.items():
+            for way in ways:
+                for name in chain(way.devices, way.links, way.uses, way.wants, (way.screen,)):
+                    found.setdefault(name, set()).add(promise)
+        return found
+
+    @cached_property
+    def _dark_as_planned(self) -> frozenset[str]:
+        return frozenset(device for device in self.in_use if not self._whole.has_power(device))
 
     @cached_property
     def _draws(self) -> dict[str, float | None]:

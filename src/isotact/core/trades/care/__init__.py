@@ -72,13 +72,12 @@ _PROOFS: dict[str, Callable[[Any], tuple[list[str], str]]] = {
 def _arrange(planned: Planned, graph: StepGraph) -> None:
     """Care of waking comes after it; proofs come when all is done that is not care."""
     proofs = graph.doing(Prove)
-    doing = [node for node in graph if not node.care and not isinstance(node.act, Prove)]
+    doing = [node.key for node in graph if not node.care and not isinstance(node.act, Prove)]
     for node in graph:
         if node.key.kind == "care" and node.draft.stage == "wake" and node.draft.device is not None:
             graph.order(Key.of("wake", node.draft.device), node.key)
     for proof in proofs:
-        for node in doing:
-            graph.order(node.key, proof.key)
+        graph.order_all(doing, proof)
 
 
 TRADE = Trade(name="care", acts=(TakeALook, Prove), care=_care, arrange=_arrange)

@@ -132,7 +132,7 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     Changes that take at once are made after the device has woken for good.
     """
     wake = graph.get(Key.of("wake", device))
-    changes = [*graph.doing(Set, device), *graph.doing(SetMode, device)]
+    changes = graph.doing((Set, SetMode), device)
     awake = [node for node in changes if _needs_awake(planned, node)]
     if wake is None or not awake:
         return
