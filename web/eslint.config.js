@@ -5,7 +5,7 @@ import globals from "globals";
 import tseslint from "typescript-eslint";
 
 const features = [
-  "start", "promises", "wiring", "alternatives", "matrix", "schools", "kits", "workshop", "runsheet", "bench",
+  "start", "case", "wiring", "alternatives", "matrix", "schools", "kits", "workshop", "runsheet", "bench",
 ];
 
 export default tseslint.config(

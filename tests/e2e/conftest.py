@@ -116,7 +116,7 @@ def pages(browser: Browser, server: str) -> Iterator[Opener]:
         if not request.url.startswith((server, "data:", "blob:")):
             complaints.append(f"request that leaves the machine: {request.url}")
 
-    def open_(path: str = f"{RIG}/promises", theme: str = "night", width: int = 1280, height: int = 800) -> Page:
+    def open_(path: str = f"{RIG}/case", theme: str = "night", width: int = 1280, height: int = 800) -> Page:
         context = browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce")
         contexts.append(context)
         page = context.new_page()

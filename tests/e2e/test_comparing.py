@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import RIG, Opener
-from tests.e2e.test_story import settled
+from tests.e2e.test_story import settled, told
 
 pytestmark = pytest.mark.browser
 THREE = ["planned", "planned", "planned", "impossible"]
@@ -17,18 +17,19 @@ def test_an_example_opens_as_a_rig_of_ones_own_and_answers(opened: Opener):
     page.get_by_role("button", name=re.compile("Own screen dark")).click()
     expect(page.get_by_role("heading", name="Own screen")).to_be_visible()
     settled(page, ["planned", "impossible"])
+    page.get_by_role("navigation", name="Promises").get_by_role("button").nth(1).click()
     expect(page.get_by_text("goes dark when Body, port marked")).to_be_visible()
     page.get_by_role("link", name="Isotact, to the rigs of the day").click()
     page.get_by_role("button", name="Remove Own screen").click()
-    expect(page.get_by_role("link", name=re.compile("Own screen"))).to_have_count(0)
+    expect(page.get_by_role("link", name=re.compile("^Own screen"))).to_have_count(0)
     page.get_by_role("button", name="Bring it back").click()
-    expect(page.get_by_role("link", name=re.compile("Own screen"))).to_have_count(1)
+    expect(page.get_by_role("link", name=re.compile("^Own screen"))).to_have_count(1)
 
 
 def test_what_it_takes_is_shown_and_done_with_a_tap(opened: Opener):
     page = opened()
     settled(page, THREE)
-    page.get_by_role("button", name=re.compile("^What would it take. ISO")).click()
+    told(page, "ISO from").get_by_role("button", name=re.compile("^What would it take. ISO")).click()
     takes = page.get_by_role("list", name="What it takes")
     expect(takes).to_contain_text(
         "Give up record from the record button of Tansy grip; Brindle 2 is then in Stills mode."
@@ -128,7 +129,7 @@ def test_a_device_left_in_its_case_is_obeyed_at_once(opened: Opener):
 
 def test_families_of_the_map_are_switched_off_and_on(looked_at: Opener):
     page = looked_at(f"{RIG}/wiring")
-    lines = page.get_by_role("group", name="Rig map").get_by_role("button")
+    lines = page.get_by_role("list", name="Cables, mounts and radio links").get_by_role("button")
     expect(lines).to_have_count(4)
     page.get_by_role("button", name="radio", exact=True).click()
     expect(lines).to_have_count(3)
@@ -136,14 +137,36 @@ def test_families_of_the_map_are_switched_off_and_on(looked_at: Opener):
     expect(lines).to_have_count(4)
 
 
-def test_a_large_rig_is_drawn_whole_and_legible(looked_at: Opener):
+OUT_OF_REACH = """all => all.filter(line => {
+  const path = line.querySelector('path'), to = path.getScreenCTM()
+  return !Array.from({length: 19}, (_, n) => path.getPointAtLength(path.getTotalLength() * (n + 1) / 20))
+    .map(at => at.matrixTransform(to))
+    .some(at => line.contains(document.elementFromPoint(at.x, at.y)))
+}).map(line => line.getAttribute('aria-label'))"""
+
+
+def test_a_large_rig_is_drawn_whole_and_legible_and_every_line_of_it_can_be_tapped(looked_at: Opener):
     page = looked_at("/rigs/night-ferry-a/wiring")
-    lines = page.get_by_role("group", name="Rig map")
-    expect(lines.get_by_text("Marlstone 6", exact=True)).to_be_visible()
-    sizes = lines.locator("text").evaluate_all("all => all.map(e => e.getBoundingClientRect().height)")
-    assert min(sizes) >= 8, "words of the map are too small"
+    whole = page.get_by_role("group", name="Rig map")
+    expect(whole.get_by_text("Marlstone 6", exact=True)).to_be_visible()
+    letters = """all => all.map(e => parseFloat(e.getAttribute('font-size')) * e.getScreenCTM().a)"""
+    assert min(whole.locator("text").evaluate_all(letters)) >= 13, "letters of the map are too small"
+    lines = page.get_by_role("list", name="Cables, mounts and radio links").get_by_role("button")
+    assert lines.count() >= 15
+    assert lines.evaluate_all(OUT_OF_REACH) == []
+    assert all(min(line.bounding_box()["width"], line.bounding_box()["height"]) > 8 for line in lines.all())
     page.get_by_role("button", name="Show the schedule").click()
     expect(page.get_by_role("heading", name="Cable schedule")).to_be_visible()
+
+
+def test_an_outlet_is_drawn_in_the_lane_that_it_sits_in(looked_at: Opener):
+    """AUX 2 sits on the cage of a gimbal whose body is its pan base: its cable crosses no axis, nor does its line."""
+    page = looked_at("/rigs/night-ferry-a/wiring")
+    whole = page.get_by_role("group", name="Rig map")
+    top = lambda text: whole.get_by_text(text, exact=True).first.bounding_box()["y"]  # noqa: E731
+    assert top("AUX 2") < top("Roll arm")
+    whole.get_by_role("button", name="Osier ring, as it lies there").press("Enter")
+    expect(page.get_by_role("region", name="Osier ring")).to_be_visible()
 
 
 def test_a_school_is_advised_with_numbers_and_fixed_for_the_job(opened: Opener):
@@ -163,21 +186,44 @@ def test_the_shot_changes_what_is_reckoned(opened: Opener):
     expect(page.get_by_text("0.27 s", exact=True)).to_be_visible()
 
 
-def test_devices_are_put_in_called_and_taken_out(opened: Opener):
+def test_devices_are_taken_told_of_and_taken_out(opened: Opener):
     page = opened()
     settled(page, THREE)
-    page.get_by_role("button", name="Devices", exact=True).click()
-    page.get_by_label("Name of Tansy grip").fill("Left grip")
-    page.get_by_label("Name of Tansy grip").press("Tab")
+    page.get_by_role("button", name=re.compile("^Tansy grip")).click()
+    panel = page.get_by_role("region", name="Tansy grip")
+    panel.get_by_label("Name").fill("Left grip")
+    panel.get_by_label("Name").press("Tab")
     expect(page.get_by_role("navigation", name="Promises")).to_contain_text("record button of Left grip")
-    page.get_by_role("button", name="Take out: Director's phone").click()
+    page.get_by_role("button", name=re.compile("^Director's phone")).click()
+    page.get_by_role("button", name="Take it out of the rig: Director's phone").click()
     settled(page, ["planned", "planned"])
     page.get_by_role("button", name="Undo").click()
     settled(page, THREE)
-    page.get_by_role("button", name=re.compile("^Device:")).click()
-    page.get_by_role("option", name=re.compile("Network grip.*van of Night ferry")).click()
-    page.get_by_role("button", name="Put in").click()
-    expect(page.get_by_label("Name of Network grip")).to_be_visible()
-    page.get_by_role("button", name="Cables", exact=True).click()
+    page.get_by_role("button", name="Take from the shelf").click()
+    page.get_by_label("Search the shelf").fill("network grip")
+    page.get_by_role("button", name="Take Network grip from The van of Night ferry").click()
+    expect(page.get_by_role("button", name=re.compile("^Network grip"))).to_be_visible()
     page.get_by_role("button", name="Fill from The van of Night ferry").click()
     expect(page.get_by_role("button", name="Put one in: motor bus to motor bus, 0.4 m")).to_be_visible()
+
+
+def test_what_is_found_on_a_device_changes_the_plan_and_stays(opened: Opener):
+    page = opened()
+    settled(page, THREE)
+    page.get_by_role("button", name=re.compile("^Brindle 2")).click()
+    panel = page.get_by_role("region", name="Brindle 2")
+    panel.get_by_label("Firmware").fill("new")
+    panel.get_by_label("Firmware").press("Enter")
+    expect(panel.get_by_label("Firmware")).to_have_value("2.1")
+    panel.get_by_label("Firmware").fill("1.0")
+    panel.get_by_label("Firmware").press("Enter")
+    panel.get_by_role("button", name="Mode as found: not looked yet").click()
+    page.get_by_role("option", name="Stills").click()
+    expect(page.get_by_role("button", name=re.compile("^Brindle 2"))).to_contain_text("firmware 1.0")
+    expect(page.get_by_role("button", name=re.compile("^Brindle 2"))).not_to_contain_text("mode")
+    panel.get_by_role("spinbutton", name="Charge %").fill("40")
+    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    page.reload()
+    page.get_by_role("button", name=re.compile("^Brindle 2")).click()
+    expect(page.get_by_label("Firmware")).to_have_value("1.0")
+    expect(page.get_by_role("spinbutton", name="Charge %")).to_have_value("40")

@@ -12,7 +12,7 @@ from tests.rigs import DEMO
 
 pytestmark = pytest.mark.browser
 SCREENS = [
-    "/", f"{RIG}/promises", f"{RIG}/functions", f"{RIG}/schools", f"{RIG}/wiring", f"{RIG}/other-ways",
+    "/", "/new", "/bin", RIG, f"{RIG}/case", f"{RIG}/functions", f"{RIG}/schools", f"{RIG}/wiring", f"{RIG}/other-ways",
     f"{RIG}/run-sheet", f"{RIG}/bench", "/kit", "/workshop",
 ]  # fmt: skip
 GOOD = (FOLDER / DEMO).read_text(encoding="utf-8")
@@ -62,28 +62,37 @@ def test_by_night_there_is_no_barrier_every_target_fits_a_glove_and_nothing_stic
 
 @pytest.mark.parametrize("theme", ["night", "day"])
 def test_no_serious_barrier_in_what_opens(looked_at: Opener, theme: str):
-    page = looked_at(f"{RIG}/promises", theme)
+    page = looked_at(f"{RIG}/case", theme)
     for opener, closer in (
         (lambda: page.keyboard.press("Control+k"), "Escape"),
         (lambda: page.keyboard.press("?"), "Escape"),
     ):
-        expect(page.get_by_role("heading", name="Who needs what")).to_be_visible()
+        expect(page.get_by_role("heading", name="Devices")).to_be_visible()
         opener()
         expect(page.get_by_role("dialog")).to_have_count(1)
         assert barriers(page) == []
         page.keyboard.press(closer)
         expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_role("navigation", name="Promises").get_by_role("button").nth(3).click()
-    expect(page.get_by_role("dialog")).to_have_count(1)
+    expect(page.get_by_role("region", name="Director: ISO")).to_be_visible()
+    assert barriers(page) == []
+    page.get_by_role("button", name=re.compile("^Brindle 2")).click()
+    expect(page.get_by_label("Firmware")).to_be_visible()
+    assert barriers(page) == []
+    page.get_by_role("button", name="Take from the shelf").click()
+    page.get_by_label("Search the shelf").fill("gimbal")
+    assert barriers(page) == []
+    page.get_by_role("combobox", name="Promise").click()
+    expect(page.get_by_role("option").first).to_be_visible()
     assert barriers(page) == []
 
 
 def test_the_whole_story_by_keys_alone(opened: Opener):
     page = opened()
-    expect(page.get_by_role("heading", name="Who needs what")).to_be_visible()
-    page.keyboard.press("2")
-    expect(page.get_by_role("heading", name="Rig map")).to_be_visible()
+    expect(page.get_by_role("heading", name="Devices")).to_be_visible()
     page.keyboard.press("3")
+    expect(page.get_by_role("heading", name="Rig map")).to_be_visible()
+    page.keyboard.press("6")
     card = page.get_by_role("article", name="Step")
     expect(card).to_contain_text("step 1 of 36")
     page.keyboard.press("Space")
@@ -92,7 +101,7 @@ def test_the_whole_story_by_keys_alone(opened: Opener):
     expect(card).to_contain_text("step 3 of 36")
     page.keyboard.press("k")
     expect(card).to_contain_text("step 2 of 36")
-    page.keyboard.press("4")
+    page.keyboard.press("7")
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
     page.keyboard.press("Space")
     expect(page.get_by_text("B1 lies ready.")).to_be_visible()
@@ -102,7 +111,7 @@ def test_the_whole_story_by_keys_alone(opened: Opener):
 
 def test_the_command_palette_finds_and_goes(looked_at: Opener):
     page = looked_at()
-    expect(page.get_by_role("heading", name="Who needs what")).to_be_visible()
+    expect(page.get_by_role("heading", name="Devices")).to_be_visible()
     page.keyboard.press("Control+k")
     page.get_by_role("combobox", name="Command").fill("run sh")
     page.keyboard.press("Enter")
@@ -142,13 +151,13 @@ def test_a_bad_file_is_refused_whole_and_its_place_is_shown(
     looked_at: Opener, tmp_path: Path, name: str, text: str, says: str
 ):
     page = looked_at("/")
-    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(3)
+    expect(page.get_by_role("link", name=re.compile("^Night ferry"))).to_have_count(3)
     file = tmp_path / name
     file.write_text(text, encoding="utf-8")
     page.get_by_label("Rig document").set_input_files(file)
     expect(page.get_by_role("alert")).to_contain_text(says)
     page.reload()
-    expect(page.get_by_role("link", name=re.compile("Night ferry"))).to_have_count(3)
+    expect(page.get_by_role("link", name=re.compile("^Night ferry"))).to_have_count(3)
 
 
 def test_a_good_file_is_taken_in_and_opened(opened: Opener, tmp_path: Path):
@@ -163,7 +172,7 @@ def test_a_good_file_is_taken_in_and_opened(opened: Opener, tmp_path: Path):
 
 
 def test_a_rig_that_is_not_there_says_so_and_leads_back(looked_at: Opener):
-    page = looked_at("/rigs/none/promises")
+    page = looked_at("/rigs/none/case")
     expect(page.get_by_role("alert")).to_contain_text("There is no rig 'none'.")
     page.get_by_role("link", name="To the rigs of the day").click()
     expect(page.get_by_role("heading", name="Rigs of the day")).to_be_visible()

@@ -15,14 +15,25 @@ def strip(page: Page):
 
 
 def states(page: Page) -> list[str]:
-    return [re.sub(r"\W", "", text.split("\n")[0].split()[1]) for text in strip(page).all_inner_texts()]
+    return [re.findall(r"[a-z]+", text)[0] for text in strip(page).all_text_contents()]
 
 
 def settled(page: Page, wanted: list[str]) -> None:
-    """Wait until the strip shows these states."""
+    """Wait until the column shows these states."""
     expect(strip(page)).to_have_count(len(wanted))
     for number, word in enumerate(wanted):
         expect(strip(page).nth(number)).to_contain_text(word)
+
+
+def told(page: Page, words: str):
+    """The panel of the promise that `words` name, opened from the column."""
+    strip(page).filter(has_text=words).click()
+    return page.get_by_role("region", name=re.compile(words))
+
+
+def drop(page: Page, words: str) -> None:
+    """Drop a promise from its panel."""
+    told(page, words).get_by_role("button", name=re.compile("^Drop")).click()
 
 
 def carried_out(page: Page, verdict: str) -> None:
@@ -33,9 +44,9 @@ def carried_out(page: Page, verdict: str) -> None:
 
 def test_from_the_first_page_to_a_proven_rig(opened: Opener):
     page = opened("/")
-    page.get_by_role("link", name=re.compile("Night ferry, B camera")).click()
+    page.get_by_role("link", name=re.compile("^Night ferry, B camera")).click()
     settled(page, ["planned", "planned", "planned", "impossible"])
-    card = page.get_by_role("listitem", name=re.compile("Director: ISO"))
+    card = told(page, "Director: ISO")
     expect(card).to_contain_text("ISO from Director's phone needs Stills mode, record from Tansy grip needs Video mode")
     expect(card).to_contain_text("Give up record from the record button of Tansy grip.")
 
@@ -61,7 +72,7 @@ def test_a_data_cable_taken_out_of_the_bag_breaks_promises_at_once_and_undo_brin
     settled(page, ["planned", "planned", "planned", "impossible"])
     page.get_by_role("button", name="Take one out: USB-C to USB-C, data, 0.6 m").click()
     settled(page, ["impossible", "impossible", "planned", "impossible"])
-    expect(page.get_by_role("listitem", name=re.compile("Operator: record"))).to_contain_text("charge only")
+    expect(told(page, "Operator: record")).to_contain_text("charge only")
     page.get_by_role("button", name="Undo").click()
     settled(page, ["planned", "planned", "planned", "impossible"])
     page.get_by_role("button", name="Redo").click()
@@ -70,7 +81,7 @@ def test_a_data_cable_taken_out_of_the_bag_breaks_promises_at_once_and_undo_brin
 
 def test_dropping_record_lets_iso_through_by_way_of_the_transmitter(opened: Opener):
     page = opened()
-    page.get_by_role("button", name=re.compile("^Drop: record from")).click()
+    drop(page, "record from")
     settled(page, ["planned", "planned", "planned"])
     page.get_by_role("link", name=re.compile("^Wiring")).click()
     expect(page.get_by_text("port marked “antenna”").first).to_be_visible()
@@ -78,24 +89,44 @@ def test_dropping_record_lets_iso_through_by_way_of_the_transmitter(opened: Open
     carried_out(page, "3 of 3 promises proven.")
 
 
-def test_a_promise_added_is_planned_at_once_and_edited_in_place(opened: Opener):
+def promise(page: Page, words: str) -> None:
+    """Type who needs what, and take the first that it could mean."""
+    page.get_by_role("combobox", name="Promise").fill(words)
+    page.get_by_role("option").first.click()
+
+
+def test_a_promise_typed_is_planned_at_once_and_edited_in_its_panel(opened: Opener):
     page = opened()
-    page.get_by_label("Promise to").fill("Everybody")
-    page.get_by_role("button", name="hours of power").click()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    promise(page, "Everybody: 2 h")
     settled(page, ["planned", "planned", "planned", "impossible", "planned"])
-    page.get_by_label("Hours").fill("6")
+    panel = told(page, "Everybody")
+    panel.get_by_label("Hours").fill("6")
     settled(page, ["planned", "planned", "planned", "impossible", "impossible"])
-    expect(page.get_by_role("listitem", name=re.compile("Everybody"))).to_contain_text("does not last that long")
-    page.get_by_label("At most so late").fill("50")
+    expect(page.get_by_role("region", name=re.compile("Everybody"))).to_contain_text("does not last that long")
+    told(page, "Director: picture").get_by_label("At most so late").fill("50")
     settled(page, ["planned", "planned", "impossible", "impossible", "impossible"])
-    expect(page.get_by_role("listitem", name=re.compile("Director: picture"))).to_contain_text(
+    expect(page.get_by_role("region", name=re.compile("Director: picture"))).to_contain_text(
         "77 ms late; 50 ms was promised"
     )
 
 
+def test_typed_words_are_understood_or_say_what_there_is(opened: Opener):
+    page = opened()
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    field = page.get_by_role("combobox", name="Promise")
+    field.fill("focus puller: iris, record")
+    expect(page.get_by_role("option").first).to_contain_text("iris from the touch screen of Director's phone; record")
+    page.keyboard.press("Enter")
+    expect(strip(page)).to_have_count(6)
+    expect(strip(page).nth(4)).to_contain_text("Focus puller: iris")
+    field.fill("zoom")
+    expect(page.get_by_text("Nothing in this rig is called “zoom”")).to_be_visible()
+
+
 def test_edits_are_still_there_after_the_page_is_loaded_again(opened: Opener):
     page = opened()
-    page.get_by_role("button", name=re.compile("^Drop: ISO")).click()
+    drop(page, "ISO from")
     settled(page, ["planned", "planned", "planned"])
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     page.reload()
@@ -104,15 +135,14 @@ def test_edits_are_still_there_after_the_page_is_loaded_again(opened: Opener):
 
 def test_a_function_is_changed_by_its_menu(opened: Opener):
     page = opened()
-    page.get_by_role("button", name="Function: focus").click()
+    told(page, "focus from").get_by_role("button", name="Function: focus").click()
     page.get_by_role("option", name="iris").click()
-    expect(page.get_by_role("listitem", name=re.compile("Operator: iris"))).to_contain_text("does not give iris")
+    expect(page.get_by_role("region", name=re.compile("Operator: iris"))).to_contain_text("does not give iris")
 
 
 def test_a_tapped_promise_opens_its_conditions_and_leads_to_a_step(opened: Opener):
     page = opened(f"{RIG}/wiring")
-    strip(page).nth(0).click()
-    drawer = page.get_by_role("dialog")
+    drawer = told(page, "record from")
     expect(drawer).to_contain_text("Its way")
     expect(drawer).to_contain_text("B2 is wired for body-tether.")
     drawer.get_by_role("link", name="Go to its step").nth(1).click()
@@ -138,11 +168,9 @@ def test_a_step_left_out_on_the_bench_fails_its_promises_and_names_the_condition
     page.get_by_role("button", name="Leave out: Brindle 2 asks: answer Allow").click()
     carried_out(page, "1 of 4 promises proven, 1 conditions broken.")
     assert states(page) == ["failing", "failing", "proven", "impossible"]
-    strip(page).nth(0).click()
-    expect(page.get_by_role("dialog")).to_contain_text("1 broken")
-    expect(page.get_by_role("dialog").get_by_role("listitem").filter(has_text="Broken.")).to_contain_text(
-        "Allow it to control"
-    )
+    panel = told(page, "record from")
+    expect(panel).to_contain_text("1 broken")
+    expect(panel.get_by_role("listitem").filter(has_text="Broken.")).to_contain_text("Allow it to control")
 
 
 def test_the_bench_goes_step_by_step_and_shows_the_lamp_roll(opened: Opener):
@@ -167,14 +195,14 @@ def test_numbers_can_be_asked_why(opened: Opener):
 def test_two_windows_on_one_rig_never_overwrite_each_other(opened: Opener):
     one, other = opened(), opened()
     settled(other, ["planned", "planned", "planned", "impossible"])
-    one.get_by_role("button", name=re.compile("^Drop: ISO")).click()
+    drop(one, "ISO from")
     expect(one.get_by_role("button", name="Undo")).to_be_enabled()
-    other.get_by_role("button", name=re.compile("^Drop: focus")).click()
+    drop(other, "focus from")
     dialog = other.get_by_role("dialog", name="Somebody else changed this rig")
     expect(dialog).to_contain_text("Theirs has 5 devices and 3 promises.")
     dialog.get_by_role("button", name="Take theirs").click()
     settled(other, ["planned", "planned", "planned"])
-    expect(other.get_by_role("button", name=re.compile("^Drop: focus"))).to_be_visible()
+    expect(strip(other).filter(has_text="focus from")).to_be_visible()
 
 
 def test_a_save_that_is_refused_is_told_and_nothing_is_lost(opened: Opener):
@@ -189,23 +217,24 @@ def test_a_save_that_is_refused_is_told_and_nothing_is_lost(opened: Opener):
             route.continue_()
 
     page.route("**/api/rigs/night-ferry-b", refuse)
-    page.get_by_role("button", name=re.compile("^Drop: ISO")).click()
+    drop(page, "ISO from")
     expect(page.get_by_role("alert")).to_contain_text("The disk is full.")
     settled(page, ["planned", "planned", "planned"])
     page.unroute("**/api/rigs/night-ferry-b")
-    page.get_by_role("button", name=re.compile("^Drop: focus")).click()
+    drop(page, "focus from")
     expect(page.get_by_role("alert")).to_have_count(0)
     expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     page.reload()
     settled(page, ["planned", "planned"])
 
 
-def test_a_person_is_renamed_and_a_weight_decides_in_place(opened: Opener):
+def test_a_person_is_renamed_and_a_weight_decides_in_the_panel(opened: Opener):
     page = opened()
-    page.get_by_label("Name of Director").fill("Producer")
-    page.keyboard.press("Enter")
-    expect(strip(page).nth(3)).to_contain_text("Producer: ISO")
-    card = page.get_by_role("listitem", name=re.compile("Producer: ISO"))
-    card.get_by_role("button", name=re.compile("How much it matters")).click()
+    panel = told(page, "Director: ISO")
+    panel.get_by_label("Promised to").fill("Producer")
+    panel.get_by_role("button", name="Call Director so in all 2").click()
+    expect(strip(page).nth(2)).to_contain_text("Producer: picture")
+    panel = page.get_by_role("region", name=re.compile("Producer: ISO"))
+    panel.get_by_role("button", name=re.compile("How much it matters")).click()
     page.get_by_role("option", name="first").click()
     settled(page, ["impossible", "planned", "planned", "planned"])

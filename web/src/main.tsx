@@ -6,14 +6,17 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
 import { Start } from "./features/start";
-import { RigShell } from "./rig";
+import { FirstStage, RigShell } from "./rig";
 import { SCREENS } from "./screens";
 
 const kits = async () => ({ Component: (await import("./features/kits")).KitScreen });
+const more = () => import("./features/start/more");
 const workshop = async () => ({ Component: (await import("./features/workshop")).WorkshopScreen });
 
 const router = createBrowserRouter([
   { path: "/", element: <Start /> },
+  { path: "/new", lazy: async () => ({ Component: (await more()).NewRigScreen }), HydrateFallback: () => null },
+  { path: "/bin", lazy: async () => ({ Component: (await more()).BinScreen }), HydrateFallback: () => null },
   { path: "/kit", lazy: kits, HydrateFallback: () => null },
   { path: "/kit/:kitId", lazy: kits, HydrateFallback: () => null },
   { path: "/workshop", lazy: workshop, HydrateFallback: () => null },
@@ -22,7 +25,7 @@ const router = createBrowserRouter([
     element: <RigShell screens={SCREENS} />,
     HydrateFallback: () => null,
     children: [
-      { index: true, element: <Navigate to={SCREENS[0]?.path ?? ""} replace /> },
+      { index: true, element: <FirstStage to={SCREENS[0]?.path ?? ""} /> },
       ...SCREENS.map((screen) => ({ path: screen.path, lazy: screen.load })),
     ],
   },

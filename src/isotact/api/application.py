@@ -45,6 +45,7 @@ def application(store: Store, own: OwnFolder | None = None, static: Path = STATI
     features = (rigs, planning, comparing, kits, jobs, examples, workshop, catalogue_router)
     for feature in features:
         app.include_router(feature.router)
+    app.include_router(rigs.beside)
     _serve_front_end(app, static)
     return app
 

@@ -1,11 +1,14 @@
 """What there is to choose from: profiles, cable types, functions, and profiles that could not be read."""
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from pydantic import BaseModel
 
 from isotact.api.context import TheCatalogue
+from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
+from isotact.core.model.profile import Profile
 from isotact.core.model.words import CONNECTORS, FUNCTIONS
+from isotact.core.telling.shelf import what_matters
 
 router = APIRouter(prefix="/api/catalogue", tags=["catalogue"])
 
@@ -20,6 +23,16 @@ class SurfaceLine(BaseModel):
     shows: bool
 
 
+class KnobLine(BaseModel):
+    """A mode or a menu setting: where it is, and what it can be, each value under its id."""
+
+    id: str
+    name: str
+    where: str
+    values: dict[str, str]
+    factory: str
+
+
 class ProfileLine(BaseModel):
     """A profile, as much of it as choosing one needs."""
 
@@ -29,7 +42,14 @@ class ProfileLine(BaseModel):
     summary: str
     stage: str
     surfaces: list[SurfaceLine]
-    settings: dict[str, str]
+    modes: KnobLine | None
+    settings: list[KnobLine]
+    licences: list[str]
+    firmware: str | None
+    battery: str | None
+    matters: list[str]
+    """What choosing it turns on, a line each: mount, ports, feed, functions."""
+    is_own: bool
 
 
 class CableLine(BaseModel):
@@ -57,29 +77,10 @@ class CatalogueAnswer(BaseModel):
 
 
 @router.get("")
-def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
+def catalogue(request: Request, catalogue: TheCatalogue) -> CatalogueAnswer:
     """Profiles, cable types and functions by id; broken files with their errors."""
-    profiles = []
-    for profile in catalogue.profiles.values():
-        surfaces = []
-        for surface in profile.surfaces:
-            gives = {f for e in profile.emits if e.surface == surface.id for f in e.functions}
-            gives |= {f for a in profile.accepts if a.surface == surface.id for f in a.functions}
-            shows = any(show.screen == surface.id for show in profile.shows)
-            surfaces.append(
-                SurfaceLine(id=surface.id, name=surface.name, kind=surface.kind, functions=sorted(gives), shows=shows)
-            )
-        profiles.append(
-            ProfileLine(
-                id=profile.id,
-                name=profile.name,
-                kind=profile.kind,
-                summary=profile.summary,
-                stage=profile.stage,
-                surfaces=surfaces,
-                settings={setting.id: setting.name for setting in profile.settings},
-            )
-        )
+    shipped_ids = request.app.state.own.shipped.profiles if request.app.state.own else catalogue.profiles
+    profiles = [_profile_line(profile, profile.id not in shipped_ids) for profile in catalogue.profiles.values()]
     cables = [
         CableLine(
             id=cable.id,
@@ -103,3 +104,42 @@ def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
         spoken=sorted(spoken),
         broken=catalogue.broken,
     )
+
+
+def _profile_line(profile: Profile, is_own: bool) -> ProfileLine:
+    battery = profile.power.inner_battery if profile.power else None
+    return ProfileLine(
+        id=profile.id,
+        name=profile.name,
+        kind=profile.kind,
+        summary=profile.summary,
+        stage=profile.stage,
+        surfaces=[_surface_line(profile, surface) for surface in profile.surfaces],
+        modes=_modes_line(profile.modes) if profile.modes else None,
+        settings=[
+            KnobLine(
+                id=setting.id,
+                name=setting.name,
+                where=setting.words,
+                values={value.id: value.name for value in setting.values},
+                factory=setting.factory,
+            )
+            for setting in profile.settings
+        ],
+        licences=profile.licences,
+        firmware=profile.firmware,
+        battery=f"{battery.name}, {battery.energy_wh:g} Wh" if battery else None,
+        matters=list(what_matters(profile)),
+        is_own=is_own,
+    )
+
+
+def _modes_line(modes: Modes) -> KnobLine:
+    values = {value.id: value.name for value in modes.values}
+    return KnobLine(id="mode", name="Mode", where=modes.how, values=values, factory=modes.factory)
+
+
+def _surface_line(profile: Profile, surface: Surface) -> SurfaceLine:
+    gives = profile.given_at(surface.id)
+    shows = any(show.screen == surface.id for show in profile.shows)
+    return SurfaceLine(id=surface.id, name=surface.name, kind=surface.kind, functions=sorted(gives), shows=shows)

@@ -29,8 +29,17 @@ from isotact.core.comparing import (
 from isotact.core.comparing.taking import Change, with_changes
 from isotact.core.model import Rig
 from isotact.core.model.words import Id
+from isotact.core.telling.promising import Suggestions, suggest
 
 router = APIRouter(prefix="/api", tags=["comparing"], responses={**RESPONSES, **MISSING})
+
+
+class ToPromise(Body):
+    """A rig, what somebody typed, and whom it is for when the words name nobody."""
+
+    document: Rig
+    text: Annotated[str, Field(max_length=300)] = ""
+    who: Annotated[str, Field(max_length=60)] = ""
 
 
 class AboutPromise(Body):
@@ -121,3 +130,9 @@ def about_pins(body: RigToPlan, answers: TheAnswers) -> list[PinCost]:
     """What each pin of the rig costs."""
     answer = answers.about(body.document)
     return pin_costs(answer.rig, answer.plan)
+
+
+@router.post("/promising")
+def promising(body: ToPromise, catalogue: TheCatalogue) -> Suggestions:
+    """What typed words could promise in this rig; without words, what it could be asked for at all."""
+    return suggest(looked_up(catalogue, body.document), body.text, body.who.strip())

@@ -11,10 +11,13 @@ from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.catalogue import read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
-from isotact.core.model.words import ID_LENGTH, ID_PATTERN
-from isotact.store import RevisionLine, SavedRig
+from isotact.core.model.words import ID_LENGTH, ID_PATTERN, id_from
+from isotact.store import Removed, RevisionLine, SavedRig
 
 router = APIRouter(prefix="/api/rigs", tags=["rigs"], responses=RESPONSES)
+beside = APIRouter(prefix="/api", tags=["rigs"], responses=RESPONSES)
+"""What is no one rig: starting one, and the bin of those that were removed."""
+
 RigId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 StepId = Annotated[str, Path(pattern=r"^[a-z0-9.:@~+-]+$", max_length=300)]
 
@@ -32,11 +35,23 @@ class NewRig(Body):
     file: Annotated[str, Field(max_length=200)] = ""
 
 
+class RigToStart(Body):
+    """A rig as it was put together on the screen."""
+
+    document: Rig
+
+
 class Edit(Body):
     """A whole rig, and the revision it was made on."""
 
     made_on: Annotated[int, Field(ge=1, le=2**31, strict=True)]
     document: Rig
+
+
+class Edits(Body):
+    """Several rigs, each with the revision it was made on, to be saved together."""
+
+    edits: Annotated[list[Edit], Field(min_length=1, max_length=60)]
 
 
 class Move(Body):
@@ -133,3 +148,31 @@ def tick(rig_id: RigId, step_id: StepId, tick: Tick, store: TheStore) -> dict[st
 def clear_ticks(rig_id: RigId, store: TheStore) -> None:
     """Take every tick off."""
     store.clear_ticks(rig_id)
+
+
+@beside.post("/new-rig", status_code=201)
+def start_rig(new: RigToStart, store: TheStore, catalogue: TheCatalogue) -> SavedRig:
+    """Start a rig from a document made on the screen: its name gives it an id that is free."""
+    document = new.document.model_copy(update={"id": id_from(new.document.name, new.document.id)})
+    looked_up(catalogue, document)
+    return store.create_named(document)
+
+
+@beside.get("/bin")
+def list_bin(store: TheStore) -> list[Removed]:
+    """Every rig that was removed, the last one first."""
+    return store.bin()
+
+
+@beside.delete("/bin/{rig_id}", responses=MISSING, status_code=204)
+def throw_away(rig_id: RigId, store: TheStore) -> None:
+    """Throw a removed rig away for good, with its history."""
+    store.throw_away(rig_id)
+
+
+@beside.put("/shares", responses={**MISSING, **STALE})
+def save_several(body: Edits, store: TheStore, catalogue: TheCatalogue) -> list[SavedRig]:
+    """Save several rigs at once, such as when a kit is shared out: all of them or, when one has moved on, none."""
+    for edit in body.edits:
+        looked_up(catalogue, edit.document)
+    return store.save_several([(edit.document, edit.made_on) for edit in body.edits])

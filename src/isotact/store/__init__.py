@@ -3,6 +3,6 @@
 No rule of the job belongs here.
 """
 
-from isotact.store.store import RevisionLine, SavedKit, SavedRig, Store
+from isotact.store.store import Removed, RevisionLine, SavedKit, SavedRig, Store
 
-__all__ = ["RevisionLine", "SavedKit", "SavedRig", "Store"]
+__all__ = ["Removed", "RevisionLine", "SavedKit", "SavedRig", "Store"]

@@ -38,6 +38,24 @@ class Shelf(Generic[Document]):
         rows = self._rows.select().where(self._rows.removed_at.is_null()).order_by(self._rows.id)
         return [self.saved(row) for row in rows]
 
+    def removed(self) -> list[tuple[str, Saved[Document]]]:
+        """Every document that was removed, the last one first, with when that was."""
+        rows = self._rows.select().where(self._rows.removed_at.is_null(False)).order_by(self._rows.removed_at.desc())
+        return [(row.removed_at, self.saved(row)) for row in rows]
+
+    def throw_away(self, key: str) -> None:
+        """Delete a removed document with its whole history. Raises RefusedError for one that was not removed."""
+        row = self.row(key)
+        if row.removed_at is None:
+            problem = Problem(
+                code="not-removed",
+                path="id",
+                message=f"found '{key}' on the list.",
+                hint="Only what lies in the bin can be thrown away for good: remove it first.",
+            )
+            raise RefusedError([problem])
+        row.delete_instance(recursive=True)
+
     def ids(self) -> list[str]:
         """The ids of all documents, removed ones too."""
         return [row.id for row in self._rows.select()]

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
+from isotact.core.model.words import free_id
 from isotact.store.migrations import migrate
 from isotact.store.shelf import Saved, Shelf, now
 from isotact.store.tables import KitRevision, KitRow, Revision, RigRow, Tick, database
@@ -23,6 +24,13 @@ class SavedRig(Saved[Rig]):
 
 class SavedKit(Saved[Kit]):
     """A kit as it stands now."""
+
+
+class Removed(BaseModel):
+    """A rig in the bin, and when it was put there."""
+
+    removed_at: str
+    document: Rig
 
 
 class RevisionLine(BaseModel):
@@ -89,6 +97,11 @@ class Store:
         with self._writing():
             return _rig(self._rigs.save(key, rig, made_on))
 
+    def save_several(self, edits: list[tuple[Rig, int]]) -> list[SavedRig]:
+        """New revisions of several rigs, each with the one it was made on: all of them or none. Raises as `save`."""
+        with self._writing():
+            return [_rig(self._rigs.save(rig.id, rig, made_on)) for rig, made_on in edits]
+
     def undo(self, key: str, made_on: int) -> SavedRig:
         """Show the revision that the present one was made from. At the first it stays."""
         with self._writing():
@@ -108,6 +121,21 @@ class Store:
         """Bring a removed rig back. Raises NotFoundError."""
         with self._writing():
             return _rig(self._rigs.restore(key))
+
+    def bin(self) -> list[Removed]:
+        """Every removed rig, the last one first."""
+        with self.open():
+            return [Removed(removed_at=at, document=saved.document) for at, saved in self._rigs.removed()]
+
+    def throw_away(self, key: str) -> None:
+        """Delete a rig from the bin, with its history and ticks. Raises NotFoundError, RefusedError."""
+        with self._writing():
+            self._rigs.throw_away(key)
+
+    def create_named(self, rig: Rig) -> SavedRig:
+        """A new rig under its id, or under the next free one like it: nobody who names a rig has to find an id."""
+        with self._writing():
+            return _rig(self._rigs.create(rig.model_copy(update={"id": free_id(rig.id, set(self._rigs.ids()))})))
 
     def taken_ids(self) -> set[str]:
         """The ids of all rigs and kits, removed ones too."""

@@ -440,6 +440,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/promising": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Promising
+         * @description What typed words could promise in this rig; without words, what it could be asked for at all.
+         */
+        post: operations["promising_api_promising_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kits": {
         parameters: {
             query?: never;
@@ -789,6 +809,86 @@ export interface paths {
          */
         get: operations["catalogue_api_catalogue_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/new-rig": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Rig
+         * @description Start a rig from a document made on the screen: its name gives it an id that is free.
+         */
+        post: operations["start_rig_api_new_rig_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Bin
+         * @description Every rig that was removed, the last one first.
+         */
+        get: operations["list_bin_api_bin_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{rig_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Throw Away
+         * @description Throw a removed rig away for good, with its history.
+         */
+        delete: operations["throw_away_api_bin__rig_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Several
+         * @description Save several rigs at once, such as when a kit is shared out: all of them or, when one has moved on, none.
+         */
+        put: operations["save_several_api_shares_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1415,6 +1515,16 @@ export interface components {
             settings: {
                 [key: string]: string;
             };
+            /**
+             * Charge Percent
+             * @description how full its own battery is now; left out: full
+             */
+            charge_percent?: number | null;
+            /**
+             * Spare Batteries
+             * @description charged ones at hand beside those in it; left out: unknown
+             */
+            spare_batteries?: number | null;
             /** Note */
             note?: string | null;
         };
@@ -1473,6 +1583,14 @@ export interface components {
             /** Made On */
             made_on: number;
             document: components["schemas"]["Rig-Input"];
+        };
+        /**
+         * Edits
+         * @description Several rigs, each with the revision it was made on, to be saved together.
+         */
+        Edits: {
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Emits
@@ -2001,6 +2119,24 @@ export interface components {
              * @default []
              */
             near: string[];
+        };
+        /**
+         * KnobLine
+         * @description A mode or a menu setting: where it is, and what it can be, each value under its id.
+         */
+        KnobLine: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Where */
+            where: string;
+            /** Values */
+            values: {
+                [key: string]: string;
+            };
+            /** Factory */
+            factory: string;
         };
         /**
          * LampLook
@@ -3141,10 +3277,19 @@ export interface components {
             stage: string;
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceLine"][];
+            modes: components["schemas"]["KnobLine"] | null;
             /** Settings */
-            settings: {
-                [key: string]: string;
-            };
+            settings: components["schemas"]["KnobLine"][];
+            /** Licences */
+            licences: string[];
+            /** Firmware */
+            firmware: string | null;
+            /** Battery */
+            battery: string | null;
+            /** Matters */
+            matters: string[];
+            /** Is Own */
+            is_own: boolean;
         };
         /**
          * Prompt
@@ -3317,6 +3462,15 @@ export interface components {
             when: components["schemas"]["When"];
         };
         /**
+         * Removed
+         * @description A rig in the bin, and when it was put there.
+         */
+        Removed: {
+            /** Removed At */
+            removed_at: string;
+            document: components["schemas"]["Rig-Output"];
+        };
+        /**
          * Requisite
          * @description A firmware or licence that must be on a device.
          */
@@ -3376,9 +3530,21 @@ export interface components {
              * @default A
              */
             camera: string;
-            /** Production */
+            /**
+             * Production
+             * @description the job that it belongs to
+             */
             production?: string | null;
-            /** Devices */
+            /**
+             * Days
+             * @description when it is used; empty: every day of its job
+             * @default []
+             */
+            days: string[];
+            /**
+             * Devices
+             * @default []
+             */
             devices: components["schemas"]["Device"][];
             /**
              * Bag
@@ -3447,9 +3613,21 @@ export interface components {
              * @default A
              */
             camera: string;
-            /** Production */
+            /**
+             * Production
+             * @description the job that it belongs to
+             */
             production?: string | null;
-            /** Devices */
+            /**
+             * Days
+             * @description when it is used; empty: every day of its job
+             * @default []
+             */
+            days: string[];
+            /**
+             * Devices
+             * @default []
+             */
             devices: components["schemas"]["Device"][];
             /**
              * Bag
@@ -3524,6 +3702,13 @@ export interface components {
              * @default []
              */
             skip: string[];
+        };
+        /**
+         * RigToStart
+         * @description A rig as it was put together on the screen.
+         */
+        RigToStart: {
+            document: components["schemas"]["Rig-Input"];
         };
         /**
          * Route
@@ -4102,6 +4287,36 @@ export interface components {
             found: boolean;
         };
         /**
+         * Suggestion
+         * @description What the words could mean: one promise, or several made together.
+         */
+        Suggestion: {
+            /** Says */
+            says: string;
+            /** Promises */
+            promises: (components["schemas"]["ControlPromise"] | components["schemas"]["PicturePromise-Output"] | components["schemas"]["PowerPromise-Output"])[];
+            /**
+             * Promised
+             * @default false
+             */
+            promised: boolean;
+        };
+        /**
+         * Suggestions
+         * @description The likeliest meaning first; where there is none, `says` tells what was not understood.
+         */
+        Suggestions: {
+            /** Who */
+            who: string;
+            /** Suggestions */
+            suggestions: components["schemas"]["Suggestion"][];
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
          * Surface
          * @description Something that a person touches or looks at.
          */
@@ -4246,6 +4461,23 @@ export interface components {
              * @default 5
              */
             count: number;
+        };
+        /**
+         * ToPromise
+         * @description A rig, what somebody typed, and whom it is for when the words name nobody.
+         */
+        ToPromise: {
+            document: components["schemas"]["Rig-Input"];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
         };
         /**
          * Trial
@@ -5795,6 +6027,57 @@ export interface operations {
             };
         };
     };
+    promising_api_promising_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToPromise"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggestions"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
     list_kits_api_kits_get: {
         parameters: {
             query?: never;
@@ -6808,6 +7091,193 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogueAnswer"];
+                };
+            };
+        };
+    };
+    start_rig_api_new_rig_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToStart"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedRig"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    list_bin_api_bin_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Removed"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    throw_away_api_bin__rig_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    save_several_api_shares_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edits"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedRig"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Somebody else wrote first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
         };

@@ -1,9 +1,13 @@
+export { withCables, withDevice, withKit, withoutDevice, type Piece } from "./devices/model";
+export { findOnShelf, KIND_NAMES, shelfOf, SKELETON } from "./devices/shelf";
+export { Shelf } from "./devices/shelf-list";
 export { deviceName, freeId, STATES, type PromiseState } from "./model";
 export { Page } from "./parts/page";
 export { Problems } from "./parts/problems";
-export { RigShell } from "./parts/shell";
+export { FirstStage, RigShell } from "./parts/shell";
 export { catalogueQuery, kitsQuery, rigsQuery } from "./queries";
 export type { Screen } from "./screens";
 export { useAnswer } from "./use-answer";
 export { useDraft } from "./use-draft";
+export { usePanel } from "./use-panel";
 export { useRun } from "./use-run";

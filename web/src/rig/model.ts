@@ -11,6 +11,13 @@ export const STATES: Record<PromiseState, { mark: string; word: string; colour: 
   impossible: { mark: "✕", word: "impossible", colour: "text-bad" },
 };
 
+const WORST_FIRST: PromiseState[] = ["failing", "impossible", "asked", "planned", "proven"];
+
+/** The state that somebody has to see first. */
+export function worstOf(states: readonly PromiseState[]): PromiseState {
+  return WORST_FIRST.find((state) => states.includes(state)) ?? "asked";
+}
+
 /** The proofs of a run that have been reached when `shown` of its frames have been played. */
 export function proofsShown(run: Run | undefined, shown: number): Proof[] {
   if (!run) return [];

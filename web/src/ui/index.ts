@@ -8,3 +8,5 @@ export { NumberField } from "./number-field";
 export { matching, Palette, type Command } from "./palette";
 export { Empty, familyToken, Flag, Key, Panel } from "./parts";
 export { useTheme } from "./theme";
+export { useWide } from "./wide";
+export { today } from "./today";

@@ -8,6 +8,7 @@ export function NumberField({
   min,
   max,
   step,
+  placeholder = "any",
   onChange,
 }: {
   label: string;
@@ -16,6 +17,7 @@ export function NumberField({
   min: number;
   max: number;
   step: number;
+  placeholder?: string;
   onChange: (value: number | null) => void;
 }) {
   const [typed, setTyped] = useState<string>();
@@ -31,7 +33,7 @@ export function NumberField({
         min={min}
         max={max}
         step={step}
-        placeholder="any"
+        placeholder={placeholder}
         aria-invalid={bad}
         title={bad ? `From ${min} to ${max} ${unit}` : undefined}
         className={`h-11 w-20 bg-transparent text-right tabular-nums placeholder:text-soft ${bad ? "text-bad" : ""}`}

@@ -17,7 +17,7 @@ export function Panel({
   return (
     <section className={`flex min-h-0 flex-col rounded-lg border border-edge bg-panel ${className}`}>
       {title !== undefined && (
-        <header className="flex flex-wrap items-center justify-between gap-2 px-4 pt-3">
+        <header className={`flex flex-wrap items-center justify-between gap-2 px-4 ${scroll ? "border-b border-edge py-2" : "pt-3"}`}>
           <h2 className="text-lg font-semibold">{title}</h2>
           {actions}
         </header>

@@ -27,7 +27,7 @@ from isotact.core.model.behaviour import (
 from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
 from isotact.core.model.units import Grams, Millimetres
-from isotact.core.model.words import Id, Stage, Text, Version
+from isotact.core.model.words import FunctionId, Id, Stage, Text, Version
 
 DeviceKind = Literal[
     "camera-body",
@@ -101,6 +101,12 @@ class ProfileFields(Part):
 
     def surface(self, key: str) -> Surface:
         return next(surface for surface in self.surfaces if surface.id == key)
+
+    def given_at(self, surface: str) -> frozenset[FunctionId]:
+        """The functions that are worked from a surface, of the device itself or of what it is joined to."""
+        sources: list[tuple[Id | None, list[FunctionId]]] = [(one.surface, one.functions) for one in self.emits]
+        sources += [(one.surface, one.functions) for one in self.accepts]
+        return frozenset(function for at, functions in sources if at == surface for function in functions)
 
     def role(self, ref: str, *kinds: str) -> tuple[Port | Radio, Role] | None:
         """The endpoint and role that `ref` names, or None. Unqualified refs must be unambiguous."""

@@ -118,9 +118,15 @@ class Placed:
 
     @property
     def usable_wh(self) -> float | None:
-        """What its own battery gives before it switches off, from full; None without one."""
+        """What its own battery gives before it switches off, as full as it is known to be; None without one.
+
+        The share that is kept back is kept back of whatever is in it: what a gauge shows is counted from there.
+        """
         battery = self.profile.power.inner_battery if self.profile.power else None
-        return battery.energy_wh * battery.usable if battery is not None else None
+        if battery is None:
+            return None
+        charge = 100 if self.device.charge_percent is None else self.device.charge_percent
+        return battery.energy_wh * battery.usable * charge / 100
 
     @property
     def runs_alone(self) -> bool:

@@ -9,7 +9,7 @@ from pydantic_core import PydanticCustomError
 from isotact.core.model.base import Part
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.units import Hours, Metres, Millimetres, Milliseconds, Seconds
-from isotact.core.model.words import FunctionId, Id, PictureFormat, Stage, Text, Version
+from isotact.core.model.words import Day, FunctionId, Id, PictureFormat, Stage, Text, Version
 
 
 class Device(Part):
@@ -25,6 +25,12 @@ class Device(Part):
     mode: Id | None = Field(default=None, description="the mode it is in now; left out: the factory's")
     settings: dict[Id, Id | PictureFormat] = Field(
         default={}, description="settings as they are now; others: as from the factory"
+    )
+    charge_percent: int | None = Field(
+        default=None, ge=1, le=100, strict=True, description="how full its own battery is now; left out: full"
+    )
+    spare_batteries: int | None = Field(
+        default=None, ge=0, le=99, strict=True, description="charged ones at hand beside those in it; left out: unknown"
     )
     note: Text | None = None
 
@@ -202,8 +208,9 @@ class Rig(Part):
     id: Id
     name: Text
     camera: Annotated[str, Field(pattern=r"^[A-Z]$", description="the camera's letter")] = "A"
-    production: Text | None = None
-    devices: list[Device] = Field(min_length=1, max_length=60)
+    production: Text | None = Field(default=None, description="the job that it belongs to")
+    days: list[Day] = Field(default=[], max_length=60, description="when it is used; empty: every day of its job")
+    devices: list[Device] = Field(default=[], max_length=60)
     bag: list[BagItem] = Field(default=[], max_length=200)
     promises: list[Promise] = Field(default=[], max_length=60)
     schools: Schools = Schools()

@@ -1,6 +1,7 @@
 """The closed vocabularies of the trade: connectors, functions, stages, picture formats."""
 
 import re
+import unicodedata
 from collections.abc import Container
 from dataclasses import dataclass
 from enum import StrEnum
@@ -14,6 +15,8 @@ ID_PATTERN = r"^[a-z0-9]+(-[a-z0-9]+)*$"
 ID_LENGTH = 64
 Id = Annotated[str, StringConstraints(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 Text = Annotated[str, StringConstraints(min_length=1, max_length=400, strip_whitespace=True)]
+Day = Annotated[str, StringConstraints(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
+"""A day as ISO 8601 writes it, such as 2026-05-04."""
 VERSION_PATTERN = r"^\d+(\.\d+){0,3}$"
 Version = Annotated[str, StringConstraints(pattern=VERSION_PATTERN)]
 """A dotted firmware version. Quote it in YAML: 2.10 unquoted is the number 2.1."""
@@ -182,6 +185,12 @@ def pixels_rate(picture: str) -> float:
     """Lines squared times rate: orders formats by how much picture a second they carry."""
     lines, _, rate = picture.replace("i", "p").partition("p")
     return int(lines) ** 2 * float(rate)
+
+
+def id_from(name: str, otherwise: str) -> str:
+    """An id that reads like `name`: small letters, digits and dashes; `otherwise` where it holds none of these."""
+    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode().lower()
+    return re.sub(r"[^a-z0-9]+", "-", plain).strip("-")[:ID_LENGTH].rstrip("-") or otherwise
 
 
 def free_id(stem: str, taken: Container[str]) -> str:

@@ -42,11 +42,13 @@ export const jobQuery = (id: string | undefined) =>
 
 export const stopJob = (id: string) => told(api.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: id } } }));
 
-/** Give rigs their share of a kit: each bag holds what its plan lays, and no more. */
+/** Give rigs their share of a kit, all of them or none: each bag holds what its plan lays, and no more. */
 export async function giveShares(day: Day): Promise<void> {
-  for (const one of day.rigs) {
-    const saved = await told(api.GET("/api/rigs/{rig_id}", { params: { path: { rig_id: one.rig } } }));
-    const document = { ...saved.document, bag: shareOf(one.plan) };
-    await told(api.PUT("/api/rigs/{rig_id}", { params: { path: { rig_id: one.rig } }, body: { made_on: saved.revision, document } }));
-  }
+  const edits = await Promise.all(
+    day.rigs.map(async (one) => {
+      const saved = await told(api.GET("/api/rigs/{rig_id}", { params: { path: { rig_id: one.rig } } }));
+      return { made_on: saved.revision, document: { ...saved.document, bag: shareOf(one.plan) } };
+    }),
+  );
+  await told(api.PUT("/api/shares", { body: { edits } }));
 }

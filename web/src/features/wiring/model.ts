@@ -10,10 +10,17 @@ export const LANES: { stage: Stage; name: string; axis: string }[] = [
   { stage: "handles", name: "Handles", axis: "" },
   { stage: "off-gimbal", name: "Off the gimbal", axis: "" },
 ];
-export const LANE_LABEL_WIDTH = 112;
-const EMPTY_LANE_HEIGHT = 12;
-const CHARACTER_WIDTH = 9;
-const PORT_HEIGHT = 25;
+/** Type on the map, in the units of the drawing: high against the boxes, since a map is short of height, not of width. */
+export const TYPE = { device: 23, port: 21, lane: 21, axis: 20, flag: 20 };
+export const LANE_LABEL_WIDTH = 140;
+const EMPTY_LANE_HEIGHT = 18;
+/** So wide is a letter against its height, bold and plain: measured on the names that ship. */
+const BOLD = 0.6;
+const PLAIN = 0.54;
+const DEVICE_HEIGHT = 36;
+export const PORT_HEIGHT = 26;
+
+const nameWidth = (name: string) => Math.max(110, name.length * TYPE.device * BOLD + 24);
 
 /** Whether a rig has so many devices that its map wants the whole screen. */
 export function isLarge(drawing: Drawing): boolean {
@@ -25,23 +32,11 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
   const used = drawing.devices.filter((device) => device.used);
   const roomy = !isLarge(drawing);
   const lane = (stage: Stage) => LANES.findIndex((one) => one.stage === stage);
-  const nodes: ElkNode[] = used.map((device) => ({
-    id: device.id,
-    width: Math.max(130, device.name.length * 10 + 28),
-    height: 40,
-    layoutOptions: {
-      "elk.partitioning.partition": String(lane(device.stage)),
-      "elk.nodeSize.constraints": "[PORTS, MINIMUM_SIZE]",
-      "elk.nodeSize.minimum": `(${Math.max(130, device.name.length * 10 + 28)}, 40)`,
-      "elk.spacing.portPort": "12",
-    },
-    ports: device.ports.map((port) => ({
-      id: `${device.id}.${port.id}`,
-      width: port.marking.length * CHARACTER_WIDTH + 18,
-      height: PORT_HEIGHT,
-    })),
-  }));
-  const spacers: ElkNode[] = LANES.filter(({ stage }) => !used.some((device) => device.stage === stage)).map(({ stage }) => ({
+  const nodes: ElkNode[] = used.flatMap((device) => [
+    boxOf(device.id, device.name, lane(device.stage), device.ports.filter((port) => port.stage === device.stage)),
+    ...outletsOf(device).map((outlet) => boxOf(outlet.id, device.name, lane(outlet.stage), outlet.ports)),
+  ]);
+  const spacers: ElkNode[] = LANES.filter(({ stage }) => !used.some((device) => device.stage === stage || device.ports.some((port) => port.stage === stage))).map(({ stage }) => ({
     id: `empty ${stage}`,
     width: 10,
     height: EMPTY_LANE_HEIGHT,
@@ -64,6 +59,13 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
     const [from, to] = ends.map((end) => (end.endpoint ? `${end.device}.${end.endpoint}` : end.device));
     return { id: piece.id, sources: [from ?? ""], targets: [to ?? ""] };
   });
+  // A device with an outlet on another lane reaches through the axes by itself: no cable crosses there.
+  const inner: ElkExtendedEdge[] = used.flatMap((device) =>
+    outletsOf(device).map((outlet) => {
+      const [from, to] = lane(outlet.stage) < lane(device.stage) ? [outlet.id, device.id] : [device.id, outlet.id];
+      return { id: `inside ${outlet.id}`, sources: [from], targets: [to] };
+    }),
+  );
   return {
     id: "rig",
     layoutOptions: {
@@ -81,7 +83,39 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       "elk.randomSeed": "1",
     },
     children: [...nodes, ...spacers],
-    edges,
+    edges: [...edges, ...inner],
+  };
+}
+
+type MapDevice = Drawing["devices"][number];
+export type Outlet = { id: string; stage: Stage; ports: MapDevice["ports"][number][] };
+
+/** The ports of a device that sit on another stage than it does, by stage: each is drawn where it is. */
+export function outletsOf(device: MapDevice): Outlet[] {
+  const stages = [...new Set(device.ports.map((port) => port.stage))].filter((stage) => stage !== device.stage);
+  return stages.map((stage) => ({
+    id: `${device.id} ${stage}`,
+    stage,
+    ports: device.ports.filter((port) => port.stage === stage),
+  }));
+}
+
+function boxOf(id: string, name: string, partition: number, ports: readonly MapDevice["ports"][number][]): ElkNode {
+  return {
+    id,
+    width: nameWidth(name),
+    height: DEVICE_HEIGHT,
+    layoutOptions: {
+      "elk.partitioning.partition": String(partition),
+      "elk.nodeSize.constraints": "[PORTS, MINIMUM_SIZE]",
+      "elk.nodeSize.minimum": `(${nameWidth(name)}, ${DEVICE_HEIGHT})`,
+      "elk.spacing.portPort": "12",
+    },
+    ports: ports.map((port) => ({
+      id: `${id.split(" ")[0]}.${port.id}`,
+      width: port.marking.length * TYPE.port * PLAIN + 18,
+      height: PORT_HEIGHT,
+    })),
   };
 }
 
@@ -122,8 +156,12 @@ export function bandsOf(graph: ElkNode): Band[] {
       name,
       axis,
       isEmpty: here.some((node) => node.id === `empty ${stage}`),
-      top: Math.min(...here.map((node) => (node.y ?? 0) - (node.ports ? PORT_HEIGHT : 0))),
-      bottom: Math.max(...here.map((node) => (node.y ?? 0) + (node.height ?? 0) + (node.ports ? PORT_HEIGHT : 0))),
+      top: Math.min(...here.flatMap((node) => [0, ...(node.ports ?? []).map((port) => port.y ?? 0)].map((y) => (node.y ?? 0) + y))),
+      bottom: Math.max(
+        ...here.flatMap((node) =>
+          [node.height ?? 0, ...(node.ports ?? []).map((port) => (port.y ?? 0) + PORT_HEIGHT)].map((y) => (node.y ?? 0) + y),
+        ),
+      ),
     };
   });
   return rows.map((row, index) => {
@@ -141,6 +179,19 @@ export function bandsOf(graph: ElkNode): Band[] {
 export function pointsOf(edge: ElkExtendedEdge): ElkPoint[] {
   const section = edge.sections?.[0];
   return section ? [section.startPoint, ...(section.bendPoints ?? []), section.endPoint] : [];
+}
+
+/** Boxes along a line, wide enough to be hit: a straight line by itself has no width. */
+export function boxesAlong(points: ElkPoint[], width: number): { x: number; y: number; width: number; height: number }[] {
+  return points.slice(1).map((point, index) => {
+    const before = points[index]!;
+    return {
+      x: Math.min(point.x, before.x) - width / 2,
+      y: Math.min(point.y, before.y) - width / 2,
+      width: Math.abs(point.x - before.x) + width,
+      height: Math.abs(point.y - before.y) + width,
+    };
+  });
 }
 
 /** Where a tape flag hangs: the middle of the longest straight piece. */

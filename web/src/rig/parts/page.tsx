@@ -15,10 +15,10 @@ export function Page({ here, actions, children }: { here: string; actions?: Reac
   return (
     <div className="flex min-h-screen flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-edge bg-panel px-3 py-2">
-        <Link to="/" className="flex min-h-11 items-center pr-3 text-xl font-bold tracking-tight">
+        <Link to="/" className="flex min-h-11 items-center pr-3 text-xl font-bold tracking-tight max-sm:mr-auto">
           Isotact
         </Link>
-        <nav aria-label="Places" className="mr-auto flex gap-1">
+        <nav aria-label="Places" className="mr-auto flex gap-1 max-sm:order-last max-sm:w-full">
           {PLACES.map((place) => (
             <Link
               key={place.to}

@@ -1,19 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, Outlet, useParams } from "react-router";
+import { Link, Navigate, Outlet, useLocation, useParams } from "react-router";
 
 import { Refusal } from "../../api/client";
+import { useWide } from "../../ui";
+import { AboutPanel } from "../devices/about-panel";
+import { DevicePanel } from "../devices/panel";
+import { ShelfPanel } from "../devices/shelf-panel";
+import { PromiseColumn } from "../promises/column";
+import { PromisePanel } from "../promises/panel";
 import { rigQuery } from "../queries";
 import type { Screen } from "../screens";
 import { AnswerProvider, useAnswer } from "../use-answer";
 import { DraftProvider, useDraft } from "../use-draft";
+import { PanelProvider, usePanel } from "../use-panel";
 import { RunProvider } from "../use-run";
-import { PromiseDrawer } from "./drawer";
 import { LongSearch } from "./long-search";
 import { Problems } from "./problems";
-import { Rail } from "./rail";
+import { Stages } from "./stages";
 import { StaleDialog } from "./stale-dialog";
-import { PromiseStrip } from "./strip";
+import { Tour } from "./tour";
 import { TopBar } from "./top-bar";
 
 /** One rig: opens it and puts the screens of the job around it. */
@@ -36,7 +41,9 @@ export function RigShell({ screens }: { screens: Screen[] }) {
     <DraftProvider key={rigId} first={data}>
       <AnswerProvider>
         <RunProvider>
-          <Frame screens={screens} />
+          <PanelProvider>
+            <Frame screens={screens} />
+          </PanelProvider>
         </RunProvider>
       </AnswerProvider>
     </DraftProvider>
@@ -44,29 +51,49 @@ export function RigShell({ screens }: { screens: Screen[] }) {
 }
 
 function Frame({ screens }: { screens: Screen[] }) {
-  const { refusal, stale } = useDraft();
-  const { refusal: notPlanned, light } = useAnswer();
-  const [open, setOpen] = useState<string>();
+  const { rig, refusal, stale } = useDraft();
+  const { refusal: notPlanned } = useAnswer();
+  const wide = useWide();
+  const home = useLocation().pathname.replace(/\/$/, "") === `/rigs/${rig.id}`;
   return (
-    <div className="flex h-screen flex-col">
+    <div className="flex h-dvh flex-col">
       <TopBar screens={screens} />
-      <PromiseStrip onOpen={setOpen} />
-      <div className="flex min-h-0 flex-1 flex-col md:flex-row">
-        <Rail screens={screens} />
-        <main className="min-h-0 min-w-0 flex-1 overflow-auto p-3">
-          <Problems refusal={notPlanned ?? refusal} />
-          <LongSearch />
-          <Outlet />
-        </main>
+      <div className="flex min-h-0 flex-1">
+        <PromiseColumn alone={home} />
+        <div className={`min-w-0 flex-1 flex-col ${home ? "hidden md:flex" : "flex"}`}>
+          <div className="max-md:hidden">
+            <Stages screens={screens} />
+          </div>
+          <div className="flex min-h-0 flex-1">
+            <Beside />
+            <main className="@container min-h-0 min-w-0 flex-1 overflow-auto p-3">
+              <Problems refusal={notPlanned ?? refusal} />
+              <LongSearch />
+              <Outlet />
+            </main>
+          </div>
+        </div>
+        {home && !wide && <Beside />}
       </div>
-      <PromiseDrawer
-        promise={open}
-        onClose={() => {
-          setOpen(undefined);
-          if (!window.location.pathname.endsWith("wiring")) light(undefined);
-        }}
-      />
+      <div className="md:hidden">
+        <Stages screens={screens} />
+      </div>
+      <Tour />
       {stale && <StaleDialog />}
     </div>
   );
+}
+
+/** What is open beside the column. */
+function Beside() {
+  const { opened } = usePanel();
+  if (opened?.kind === "promise") return <PromisePanel key={opened.id} id={opened.id} />;
+  if (opened?.kind === "device") return <DevicePanel key={opened.id} id={opened.id} />;
+  if (opened?.kind === "about") return <AboutPanel />;
+  return opened?.kind === "shelf" ? <ShelfPanel /> : null;
+}
+
+/** The first stage: on a phone the column of promises by itself; where there is room beside it, the first screen. */
+export function FirstStage({ to }: { to: string }) {
+  return useWide() ? <Navigate to={to} replace /> : null;
 }

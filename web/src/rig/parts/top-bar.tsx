@@ -1,11 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { Link, NavLink, useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 
 import { Button, Key, Palette, useShortcuts, useTheme, type Command, type Shortcut } from "../../ui";
 import { rigsQuery } from "../queries";
 import type { Screen } from "../screens";
 import { useDraft } from "../use-draft";
+import { PromiseCount } from "./count";
 import { KeySheet } from "./key-sheet";
 
 /** The rigs of the day, undo and redo, and every command by its key or its name. */
@@ -40,28 +41,32 @@ export function TopBar({ screens }: { screens: Screen[] }) {
     ...(rigs ?? []).map((other) => ({
       id: `rig-${other.document.id}`,
       name: `Open ${other.document.name}`,
-      run: () => void go(`/rigs/${other.document.id}/promises`),
+      run: () => void go(`/rigs/${other.document.id}`),
     })),
   ];
+  const ofTheJob = (rigs ?? []).filter(({ document: other }) => (other.production ?? "") === (rig.production ?? ""));
   return (
-    <header className="flex flex-wrap items-center gap-2 border-b border-edge bg-panel px-3 py-2">
-      <Link to="/" aria-label="Isotact, to the rigs of the day" className="flex min-h-11 items-center pr-2 text-xl font-bold tracking-tight">
+    <header className="flex items-center gap-2 border-b border-edge bg-panel px-3 py-1">
+      <Link to="/" aria-label="Isotact, to the rigs of the day" className="flex min-h-11 items-center pr-2 text-xl font-bold tracking-tight max-sm:hidden">
         Isotact
       </Link>
-      <nav aria-label="Rigs of the day" className="flex gap-1">
-        {(rigs ?? []).map(({ document: other }) => (
-          <NavLink
+      <nav aria-label="Rigs of the job" className="flex min-w-0 shrink gap-1 overflow-x-auto">
+        {ofTheJob.map(({ document: other }) => (
+          <Link
             key={other.id}
-            to={`/rigs/${other.id}/promises`}
+            to={`/rigs/${other.id}`}
             title={other.name}
             aria-label={other.name}
-            className={`flex min-h-11 min-w-11 items-center justify-center rounded-md border-2 text-lg font-bold ${other.id === rig.id ? "border-lead bg-lead text-on-lead" : "border-edge"}`}
+            className={`flex min-h-11 min-w-11 shrink-0 items-center justify-center rounded-md border-2 text-lg font-bold ${other.id === rig.id ? "border-lead bg-lead text-on-lead" : "border-edge"}`}
           >
             {other.camera}
-          </NavLink>
+          </Link>
         ))}
       </nav>
-      <h1 className="mr-auto truncate px-2 text-lg font-semibold max-sm:hidden">{rig.name}</h1>
+      <h1 className="min-w-0 truncate px-1 text-lg font-semibold max-md:hidden">{rig.name}</h1>
+      <div className="mr-auto">
+        <PromiseCount />
+      </div>
       <Button weight="quiet" disabled={!saved.can_undo} onClick={undo} className="max-sm:hidden">
         Undo
       </Button>
@@ -71,8 +76,14 @@ export function TopBar({ screens }: { screens: Screen[] }) {
       <Button weight="quiet" onClick={turn} className="max-sm:hidden">
         {theme === "night" ? "Day" : "Night"}
       </Button>
-      <Button onClick={() => setDialog("palette")} className="max-sm:ml-auto">
-        Commands <span className="max-sm:hidden"><Key>Ctrl K</Key></span>
+      <Button onClick={() => setDialog("palette")}>
+        <span aria-hidden className="sm:hidden">
+          ⋯
+        </span>
+        <span className="max-sm:sr-only">Commands</span>
+        <span className="max-md:hidden">
+          <Key>Ctrl K</Key>
+        </span>
       </Button>
       <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />
       <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />

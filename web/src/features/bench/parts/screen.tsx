@@ -64,7 +64,7 @@ export function BenchScreen() {
   const frame = run?.frames[shown - 1];
   const fresh = new Set(frame?.changed.map((look) => look.device));
   return (
-    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_25rem]">
+    <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_25rem]">
       <Panel
         title={run ? `Bench, ${clock(frame?.at_s ?? 0)} on its clock` : "Bench"}
         scroll

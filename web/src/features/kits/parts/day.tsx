@@ -87,7 +87,7 @@ function DayAnswer({ day, stopped, names }: { day: Day; stopped: boolean; names:
       <ul className="space-y-2" aria-label="Rigs">
         {day.rigs.map((one) => (
           <li key={one.rig} className={`rounded-md border-l-8 bg-raised px-3 py-2 ${(one.lost ?? []).length ? "border-warn" : "border-good"}`}>
-            <Link to={`/rigs/${one.rig}/promises`} className="font-semibold underline">
+            <Link to={`/rigs/${one.rig}`} className="font-semibold underline">
               {names.get(one.rig) ?? one.rig}
             </Link>
             <p>{(one.lost ?? []).length ? `▲ Gives way: ${(one.lost ?? []).join("; ")}.` : `✔ Keeps all ${one.alone.length} that it could keep alone.`}</p>

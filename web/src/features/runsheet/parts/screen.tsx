@@ -43,7 +43,7 @@ export function RunSheetScreen() {
     );
   const done = steps.filter((one) => one.id in ticks).length;
   return (
-    <div className="grid gap-3 lg:h-full lg:grid-cols-[minmax(0,1fr)_24rem]">
+    <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
       <StepCard
         step={step}
         number={at + 1}

@@ -16,7 +16,7 @@ export function Examples() {
     onSuccess: (opened) => {
       void client.invalidateQueries({ queryKey: rigsQuery.queryKey });
       void client.invalidateQueries({ queryKey: ["kits"] });
-      void go(opened.kit ? `/kit/${opened.kit}` : `/rigs/${opened.rigs[0]?.document.id ?? ""}/promises`);
+      void go(opened.kit ? `/kit/${opened.kit}` : `/rigs/${opened.rigs[0]?.document.id ?? ""}`);
     },
   });
   return (

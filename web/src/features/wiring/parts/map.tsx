@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import type { ElkNode } from "elkjs/lib/elk-api";
 
 import type { Answer } from "../../../api/client";
+import { usePanel } from "../../../rig";
 import { familyToken } from "../../../ui";
-import { bandsOf, flagPoint, LANE_LABEL_WIDTH, pathOf, PATTERNS, piecesOf, pointsOf, toGraph } from "../model";
+import { bandsOf, boxesAlong, flagPoint, LANE_LABEL_WIDTH, outletsOf, pathOf, PATTERNS, piecesOf, PORT_HEIGHT, pointsOf, toGraph, TYPE } from "../model";
 
 const FAR = 4000;
 const LEAST_SCALE = 0.6;
@@ -61,7 +62,7 @@ export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; 
             height={band.bottom - band.top}
             className={index % 2 ? "fill-panel" : "fill-ground"}
           />
-          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} className="fill-soft text-[16px] font-semibold">
+          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} fontSize={TYPE.lane} className="fill-soft font-semibold">
             {band.name}
           </text>
         </g>
@@ -70,7 +71,7 @@ export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; 
         <g key={`${band.name} below`}>
           <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
           {band.axis && (
-            <text x={graph.width} y={band.bottom - 4} textAnchor="end" className="fill-soft text-[14px]">
+            <text x={graph.width} y={band.bottom - 4} textAnchor="end" fontSize={TYPE.axis} className="fill-soft">
               {band.axis}
             </text>
           )}
@@ -85,42 +86,70 @@ export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; 
 }
 
 function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
-  return answer.drawing.devices.map((device) => {
-    const node = graph.children?.find((one) => one.id === device.id);
-    if (!node) return null;
-    const x = node.x ?? 0;
-    const y = node.y ?? 0;
-    return (
-      <g key={device.id}>
-        <rect x={x} y={y} width={node.width} height={node.height} rx={6} className="fill-raised stroke-ink" strokeWidth={1.5} />
-        <text x={x + (node.width ?? 0) / 2} y={y + (node.height ?? 0) / 2 + 6} textAnchor="middle" className="fill-ink text-[18px] font-bold">
+  return answer.drawing.devices.map((device) => (
+    <g key={device.id}>
+      <Box graph={graph} id={device.id} device={device} ports={device.ports.filter((port) => port.stage === device.stage)} />
+      {outletsOf(device).map((outlet) => (
+        <Box key={outlet.id} graph={graph} id={outlet.id} device={device} ports={outlet.ports} />
+      ))}
+    </g>
+  ));
+}
+
+type MapDevice = Answer["drawing"]["devices"][number];
+
+/** A device, or the part of it that sits on another stage, with its ports. Tapped, it opens as it lies there. */
+function Box({ graph, id, device, ports }: { graph: ElkNode; id: string; device: MapDevice; ports: readonly MapDevice["ports"][number][] }) {
+  const { show } = usePanel();
+  const node = graph.children?.find((one) => one.id === id);
+  if (!node) return null;
+  const x = node.x ?? 0;
+  const y = node.y ?? 0;
+  const isPart = id !== device.id;
+  const open = () => show({ kind: "device", id: device.id });
+  return (
+    <g>
+      <g
+        role="button"
+        tabIndex={isPart ? -1 : 0}
+        aria-label={isPart ? `${device.name}, its outlet here` : `${device.name}, as it lies there`}
+        onClick={open}
+        onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && open()}
+        className="cursor-pointer"
+      >
+        <rect x={x} y={y} width={node.width} height={node.height} rx={6} className="fill-raised stroke-ink" strokeWidth={1.5} strokeDasharray={isPart ? "5 4" : undefined} />
+        <text x={x + (node.width ?? 0) / 2} y={y + (node.height ?? 0) / 2 + 8} textAnchor="middle" fontSize={TYPE.device} className={`fill-ink ${isPart ? "" : "font-bold"}`}>
           {device.name}
         </text>
-        {device.ports.map((port) => {
-          const at = node.ports?.find((one) => one.id === `${device.id}.${port.id}`);
-          if (!at) return null;
-          const px = x + (at.x ?? 0);
-          const py = y + (at.y ?? 0);
-          return (
-            <g key={port.id}>
-              <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
-              <rect x={px} y={py} width={at.width} height={at.height} rx={port.is_radio ? 13 : 3} className="fill-panel stroke-edge" strokeWidth={1.5} />
-              <text x={px + (at.width ?? 0) / 2} y={py + 18} textAnchor="middle" className="fill-ink text-[15px]">
-                {port.marking}
-              </text>
-            </g>
-          );
-        })}
       </g>
-    );
-  });
+      {ports.map((port) => {
+        const at = node.ports?.find((one) => one.id === `${device.id}.${port.id}`);
+        if (!at) return null;
+        const px = x + (at.x ?? 0);
+        const py = y + (at.y ?? 0);
+        return (
+          <g key={port.id}>
+            <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
+            <rect x={px} y={py} width={at.width} height={at.height} rx={port.is_radio ? 13 : 3} className="fill-panel stroke-edge" strokeWidth={1.5} />
+            <text x={px + (at.width ?? 0) / 2} y={py + PORT_HEIGHT - 6} textAnchor="middle" fontSize={TYPE.port} className="fill-ink">
+              {port.marking}
+            </text>
+          </g>
+        );
+      })}
+    </g>
+  );
 }
 
 function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; lit: Set<string>; onTap: (link: string) => void }) {
   const knots = new Map(piecesOf(answer.plan).flatMap(({ join }) => (join.link.lead ? [[join.link.lead, join] as const] : [])));
   return (
     <>
-      {piecesOf(answer.plan).map(({ id, join }) => {
+      {graph.edges?.filter((edge) => edge.id.startsWith("inside ")).map((edge) => (
+        <path key={edge.id} d={pathOf(pointsOf(edge))} fill="none" className="stroke-ink" strokeWidth={7} opacity={0.25} />
+      ))}
+      <g role="list" aria-label="Cables, mounts and radio links">
+      {piecesOf(answer.plan).map(({ id, join, from, to }) => {
         const edge = graph.edges?.find((one) => one.id === id);
         if (!edge) return null;
         const points = pointsOf(edge);
@@ -128,22 +157,26 @@ function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; 
         const colour = `var(--${familyToken(join.family)})`;
         const dim = lit.size > 0 && !lit.has(join.link.id);
         return (
+          <g key={id} role="listitem">
           <g
-            key={id}
             role="button"
             tabIndex={0}
-            aria-label={`${join.tag}, ${look.word}`}
+            aria-label={`${join.tag}, ${look.word}: ${[from, to].map((end) => endWords(answer, end)).join(" to ")}`}
             onClick={() => onTap(join.link.id)}
             onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onTap(join.link.id)}
             className="cursor-pointer"
             opacity={dim ? 0.3 : 1}
           >
-            <path d={pathOf(points)} fill="none" stroke="transparent" strokeWidth={28} />
+            {boxesAlong(points, 28).map((box, index) => (
+              <rect key={index} {...box} fill="transparent" />
+            ))}
             {lit.has(join.link.id) && <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />}
             <path d={pathOf(points)} fill="none" stroke={colour} strokeWidth={look.width} strokeDasharray={look.dash} strokeLinecap={join.family === "radio" ? "round" : "butt"} />
           </g>
+          </g>
         );
       })}
+      </g>
       {[...knots].map(([lead, join]) => {
         const knot = graph.children?.find((one) => one.id === lead);
         if (!knot) return null;
@@ -151,6 +184,13 @@ function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; 
       })}
     </>
   );
+}
+
+/** An end of a line in words; the knot of a cable with more than two ends is called by what it is. */
+function endWords(answer: Answer, end: { device: string; endpoint: string }): string {
+  const device = answer.drawing.devices.find((one) => one.id === end.device);
+  const port = device?.ports.find((one) => one.id === end.endpoint);
+  return device && port ? `${port.marking} of ${device.name}` : "the knot of the cable";
 }
 
 /** The tape flags lie on top of everything: they are what a person looks for. */
@@ -162,8 +202,8 @@ function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Se
     const dim = lit.size > 0 && !lit.has(join.link.id);
     return (
       <g key={id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
-        <rect x={flag.x - 19} y={flag.y - 13} width={38} height={26} rx={2} fill={`var(--${familyToken(join.family)})`} />
-        <text x={flag.x} y={flag.y + 6} textAnchor="middle" className="fill-ground text-[15px] font-bold">
+        <rect x={flag.x - 23} y={flag.y - 13} width={46} height={26} rx={2} fill={`var(--${familyToken(join.family)})`} />
+        <text x={flag.x} y={flag.y + 7} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
           {join.tag}
         </text>
       </g>

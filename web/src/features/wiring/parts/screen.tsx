@@ -35,7 +35,7 @@ export function WiringScreen() {
   const shown = new Set(answer.plan.joins.map((join) => join.family));
   const idle = answer.drawing.devices.filter((device) => !device.used);
   return (
-    <div className={`grid gap-3 lg:h-full ${schedule ? "lg:grid-cols-[minmax(0,1fr)_24rem]" : ""}`}>
+    <div className={`grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full ${schedule ? "@3xl:grid-cols-[minmax(0,1fr)_24rem]" : ""}`}>
       <Panel
         title="Rig map"
         className="min-h-[28rem]"

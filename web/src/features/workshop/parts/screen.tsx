@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
 
 import { Refusal, type Profile } from "../../../api/client";
 import { Button, Choose, Empty, FileButton, Panel } from "../../../ui";
@@ -18,7 +19,9 @@ export function WorkshopScreen() {
   const { data: catalogue } = useQuery(catalogueQuery);
   const client = useQueryClient();
   const [draft, setDraft] = useState<Profile>();
-  const [chosen, setChosen] = useState("");
+  const [search] = useSearchParams();
+  const [chosen, setChosen] = useState(search.get("from") ?? "");
+  const backTo = search.get("rig");
   const { data: checked } = useQuery(checkQuery(draft));
   const start = useMutation({
     mutationFn: profileOf,
@@ -26,7 +29,11 @@ export function WorkshopScreen() {
   });
   const keep = useMutation({
     mutationFn: ({ text, file }: { text: string; file: string }) => keepPack(text, file),
-    onSuccess: () => client.invalidateQueries({ queryKey: catalogueQuery.queryKey }),
+    onSuccess: () => {
+      // Every plan, matrix and answer kept in this page was made with the catalogue before.
+      client.removeQueries({ type: "inactive" });
+      return client.invalidateQueries({ queryKey: catalogueQuery.queryKey });
+    },
   });
   const archetypes = catalogue?.profiles.map((one) => ({ value: one.id, label: one.name, note: one.kind.replace("-", " ") })) ?? [];
   const body = catalogue?.profiles.find((one) => one.kind === "camera-body");
@@ -53,6 +60,7 @@ export function WorkshopScreen() {
         {keep.data && (
           <p role="status" className="mt-2 font-semibold text-good">
             ✔ Kept: {[...keep.data.profiles, ...keep.data.cables].join(", ")}. It can be used in any rig now.
+            {backTo && keep.data.profiles[0] && <BackToRig rig={backTo} profile={keep.data.profiles[0]} />}
           </p>
         )}
       </Panel>
@@ -81,5 +89,14 @@ export function WorkshopScreen() {
         </div>
       )}
     </Page>
+  );
+}
+
+/** The way back to the rig that missed the device: it is taken there at once. */
+function BackToRig({ rig, profile }: { rig: string; profile: string }) {
+  return (
+    <Link to={`/rigs/${rig}/case?take=${profile}`} className="ml-3 inline-flex min-h-11 items-center rounded-md bg-lead px-4 text-on-lead">
+      Take it into the rig
+    </Link>
   );
 }

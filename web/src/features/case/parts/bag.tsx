@@ -1,16 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Button, Choose, familyToken, Panel } from "../../../ui";
-import { kitsQuery, useAnswer, useDraft } from "../../../rig";
-import { withCables, withKit } from "../model";
-import { Devices } from "./devices";
+import { kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
+import { Button, Choose, Empty, familyToken, Panel } from "../../../ui";
 
 /** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
 export function Bag() {
   const { rig, edit } = useDraft();
   const { catalogue, answer } = useAnswer();
-  const [shown, setShown] = useState<"cables" | "devices">("cables");
   const used = new Map<string, number>();
   const seen = new Set<string>();
   for (const join of answer?.plan.joins ?? []) {
@@ -18,19 +15,12 @@ export function Bag() {
     seen.add(join.link.lead ?? join.link.id);
   }
   return (
-    <Panel
-      title={shown === "cables" ? "Cables in the bag" : "Devices in the rig"}
-      actions={
-        <Button onClick={() => setShown(shown === "cables" ? "devices" : "cables")}>{shown === "cables" ? "Devices" : "Cables"}</Button>
-      }
-      scroll
-      className="lg:h-full"
-    >
-      {shown === "devices" ? (
-        <Devices />
-      ) : (
-        <>
-      <ul className="-mt-2">
+    <Panel title="Cables" actions={<FillFromKit />} scroll>
+      {rig.bag.length === 0 && (
+        <Empty title="No cable yet">Put in what is at hand below, or fill the bag from a kit. A promise that lacks one says which.</Empty>
+      )}
+      <AddCable />
+      <ul>
         {rig.bag.map((item) => {
           const cable = catalogue?.cables.find((one) => one.id === item.cable);
           const name = cable?.name ?? item.cable;
@@ -67,10 +57,6 @@ export function Bag() {
           );
         })}
       </ul>
-      <AddCable />
-          <FillFromKit />
-        </>
-      )}
     </Panel>
   );
 }
@@ -80,7 +66,7 @@ function FillFromKit() {
   const { edit } = useDraft();
   const { data: kits } = useQuery(kitsQuery);
   return (kits ?? []).map(({ document: kit }) => (
-    <Button key={kit.id} className="mt-2 mr-2" onClick={() => edit((now) => withKit(now, kit))}>
+    <Button key={kit.id} onClick={() => edit((now) => withKit(now, kit))}>
       Fill from {kit.name}
     </Button>
   ));
@@ -96,7 +82,7 @@ function AddCable() {
   const choices = others.map((cable) => ({ value: cable.id, label: cable.name }));
   const value = choices.some((choice) => choice.value === chosen) ? chosen : (choices[0]?.value ?? "");
   return (
-    <div className="mt-3 flex flex-wrap gap-2">
+    <div className="mb-2 flex flex-wrap gap-2">
       <Choose label="Cable type" value={value} choices={choices} onChange={setChosen} className="min-w-0 flex-1" />
       <Button onClick={() => edit((now) => withCables(now, value, 1))}>Put in</Button>
     </div>

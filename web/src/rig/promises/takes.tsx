@@ -1,9 +1,10 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 
-import { Refusal, type Change } from "../../../api/client";
-import { Button } from "../../../ui";
-import { Problems, useDraft } from "../../../rig";
-import { changedRig, takesQuery } from "../queries";
+import { Refusal, type Change } from "../../api/client";
+import { Button } from "../../ui";
+import { Problems } from "../parts/problems";
+import { useDraft } from "../use-draft";
+import { changedRig, takesQuery } from "./queries";
 
 const MARKS: Record<Change["kind"], string> = {
   cable: "get",

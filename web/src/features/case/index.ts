@@ -1,0 +1,1 @@
+export { CaseScreen } from "./parts/screen";

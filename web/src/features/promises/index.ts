@@ -1,1 +1,0 @@
-export { PromisesScreen } from "./parts/screen";

@@ -1,0 +1,2 @@
+export { BinScreen } from "./parts/bin";
+export { NewRigScreen } from "./parts/new-rig";

@@ -1,0 +1,172 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+
+import { Refusal, type Kit, type Rig } from "../../../api/client";
+import { catalogueQuery, kitsQuery, Page, Problems, rigsQuery, Shelf, SKELETON, withDevice, withKit, withoutDevice } from "../../../rig";
+import { Button, Choose, Panel, today } from "../../../ui";
+import { begun, freeLetter, jobAtHand, jobsOf, NO_JOB } from "../model";
+import { startRig } from "../queries";
+
+type Case = Pick<Rig, "devices" | "bag"> & Partial<Rig>;
+
+const EMPTY: Case = { devices: [], bag: [] };
+const LETTERS = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].map((value) => ({ value, label: `${value} camera` }));
+
+/** A new rig: what it is called, and what lies in its case; from the shelf, a kit, an example or a rig that is there. */
+export function NewRigScreen() {
+  const { data: rigs } = useQuery(rigsQuery);
+  const { data: kits } = useQuery(kitsQuery);
+  // What is offered depends on both: nothing is filled in before they are here, and nothing typed is overwritten.
+  if (!rigs || !kits) return <Page here="/new">{null}</Page>;
+  return <Form key="form" />;
+}
+
+function Form() {
+  const { data: rigs = [] } = useQuery(rigsQuery);
+  const { data: kits = [] } = useQuery(kitsQuery);
+  const { data: catalogue } = useQuery(catalogueQuery);
+  const [search] = useSearchParams();
+  const copied = rigs.find((one) => one.document.id === search.get("copy"))?.document;
+  const jobs = jobsOf(rigs);
+  const first = copied?.production ?? jobAtHand(jobs, today())?.name ?? "";
+  const [name, setName] = useState("");
+  const [job, setJob] = useState(first === NO_JOB ? "" : first);
+  const [letter, setLetter] = useState<string>();
+  const [inside, setInside] = useState<Case>(copied ?? EMPTY);
+  const client = useQueryClient();
+  const go = useNavigate();
+  const camera = letter ?? freeLetter(jobs.find((one) => one.name === (job.trim() || NO_JOB)));
+  const wanted = { name, camera, job, day: "" };
+  const start = useMutation({
+    mutationFn: () => {
+      const rig = begun(inside, wanted);
+      const kit = kits[0]?.document;
+      // Cables of the kit come along: a case without one keeps no promise, and what is not there can be taken out.
+      return startRig(rig.bag.length === 0 && kit ? withKit(rig, kit) : rig);
+    },
+    onSuccess: (saved) => {
+      void client.invalidateQueries({ queryKey: rigsQuery.queryKey });
+      void go(`/rigs/${saved.document.id}`);
+    },
+  });
+  return (
+    <Page here="/new">
+      <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
+        <Panel className="lg:sticky lg:top-3" title={copied ? `A copy of ${copied.name}` : "New rig"}>
+          <form
+            className="space-y-3"
+            onSubmit={(event) => {
+              event.preventDefault();
+              start.mutate();
+            }}
+          >
+            <div className="flex flex-wrap gap-2">
+              <Line label="Job" value={job} placeholder="such as Night ferry" known={jobs.map((one) => one.name).filter((one) => one !== NO_JOB)} onChange={setJob} />
+              <span className="block">
+                <span aria-hidden className="block text-sm text-soft">Camera</span>
+                <Choose label="Camera" value={camera} choices={LETTERS} onChange={setLetter} />
+              </span>
+            </div>
+            <Line label="Name" value={name} placeholder={begun(EMPTY, wanted).name} onChange={setName} />
+            <InTheCase inside={inside} catalogue={catalogue} onChange={setInside} />
+            <Button weight="lead" type="submit" disabled={start.isPending} className="w-full">
+              {inside.devices.length === 0 ? "Begin with an empty case" : `Begin with ${inside.devices.length === 1 ? "1 device" : `${inside.devices.length} devices`}`}
+            </Button>
+            {start.error && <Problems refusal={start.error instanceof Refusal ? start.error : undefined} />}
+          </form>
+        </Panel>
+        <Panel title="From the shelf">
+          <div className="mb-3 flex flex-wrap gap-2">
+            {kits.map(({ document: kit }) => (
+              <Button key={kit.id} onClick={() => setInside(wholeKit(kit))}>
+                All of {kit.name}
+              </Button>
+            ))}
+            {rigs.length > 0 && (
+              <Choose
+                label="Copy of"
+                value=""
+                choices={[{ value: "", label: "A copy of a rig" }, ...rigs.map(({ document: rig }) => ({ value: rig.id, label: rig.name }))]}
+                onChange={(id) => setInside(rigs.find((one) => one.document.id === id)?.document ?? EMPTY)}
+              />
+            )}
+            <Link to="/" className="flex min-h-11 items-center px-2 underline">
+              An example
+            </Link>
+          </div>
+          <Shelf
+            have={inside.devices.map((device) => device.profile)}
+            onTake={(piece) => setInside((now) => withDevice({ promises: [], ...now } as unknown as Rig, piece))}
+          />
+        </Panel>
+      </div>
+    </Page>
+  );
+}
+
+/** Every piece of a kit, with its cables. */
+function wholeKit(kit: Kit): Case {
+  const pieces = (kit.devices ?? []).flatMap((piece) => Array.from({ length: piece.count ?? 1 }, () => piece)).slice(0, 60);
+  const full = pieces.reduce((rig, piece) => withDevice(rig, piece), { ...EMPTY, promises: [] } as unknown as Rig);
+  return withKit(full, kit);
+}
+
+type Kinds = { profiles: { id: string; name: string; kind: string }[] };
+
+/** What lies in the case so far, and what most rigs have that is not there yet. */
+function InTheCase({ inside, catalogue, onChange }: { inside: Case; catalogue: Kinds | undefined; onChange: (inside: Case) => void }) {
+  const profiles = new Map(catalogue?.profiles.map((one) => [one.id, one]));
+  const kinds = new Set(inside.devices.map((device) => profiles.get(device.profile)?.kind ?? ""));
+  const missing = SKELETON.filter((one) => !one.kinds.some((kind) => kinds.has(kind))).map((one) => one.name);
+  return (
+    <section aria-label="In the case">
+      <h3 className="font-semibold">In the case</h3>
+      <ul>
+        {inside.devices.map((device) => {
+          const called = device.name ?? profiles.get(device.profile)?.name ?? device.profile;
+          return (
+            <li key={device.id} className="flex items-center gap-2 border-b border-edge">
+              <span className="min-w-0 flex-1 leading-tight">
+                {called}
+                {device.tag && <span className="text-soft">, {device.tag}</span>}
+              </span>
+              <Button
+                weight="quiet"
+                aria-label={`Put back: ${called}`}
+                onClick={() => onChange(withoutDevice({ promises: [], ...inside } as unknown as Rig, device.id))}
+              >
+                Put back
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+      <p className="mt-2 text-soft">
+        {missing.length > 0 ? `Most rigs also have ${missing.join(", ")}. Nothing is forced: it can come later.` : "Body, lens, gimbal, link and monitor are there."}
+      </p>
+    </section>
+  );
+}
+
+function Line(props: { label: string; value: string; placeholder: string; known?: string[]; onChange: (value: string) => void }) {
+  const { label, value, placeholder, known = [], onChange } = props;
+  return (
+    <label className="block min-w-48 flex-1">
+      <span className="block text-sm text-soft">{label}</span>
+      <input
+        value={value}
+        placeholder={placeholder}
+        maxLength={100}
+        list={`known-${label}`}
+        onChange={(event) => onChange(event.target.value)}
+        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+      />
+      <datalist id={`known-${label}`}>
+        {known.map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+    </label>
+  );
+}

@@ -1,0 +1,44 @@
+import { useId, type ReactNode } from "react";
+
+/** A field under its label. */
+export function Field({ label, children, wide = false }: { label: string; children: ReactNode; wide?: boolean }) {
+  return (
+    <div className={wide ? "col-span-2" : ""}>
+      <span aria-hidden className="mb-0.5 block text-sm text-soft">
+        {label}
+      </span>
+      {children}
+    </div>
+  );
+}
+
+/** A line of text; it takes when the field is left or with Enter, and an empty one means nothing known. */
+export function Words(props: { label: string; value: string | null | undefined; placeholder: string; wide?: boolean; known?: readonly string[]; wrong?: (text: string) => string; onTake: (text: string | null) => void }) {
+  const { label, value, placeholder, wide, known = [], wrong, onTake } = props;
+  const list = useId();
+  return (
+    <Field label={label} wide={wide ?? false}>
+      <input
+        key={value}
+        aria-label={label}
+        defaultValue={value ?? ""}
+        placeholder={placeholder}
+        maxLength={400}
+        list={list}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        onChange={(event) => event.currentTarget.setCustomValidity(wrong?.(event.target.value.trim()) ?? "")}
+        onBlur={(event) => {
+          const text = event.target.value.trim();
+          if (!event.target.reportValidity()) event.target.value = value ?? "";
+          else if (text !== (value ?? "")) onTake(text || null);
+        }}
+        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+      />
+      <datalist id={list}>
+        {known.map((one) => (
+          <option key={one} value={one} />
+        ))}
+      </datalist>
+    </Field>
+  );
+}

@@ -1,0 +1,87 @@
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { Link } from "react-router";
+
+import { Button, Choose } from "../../ui";
+import { catalogueQuery, kitsQuery, rigsQuery } from "../queries";
+import type { Piece } from "./model";
+import { findOnShelf, KIND_NAMES, shelfOf, type OnShelf } from "./shelf";
+
+/** Everything there is to take: the kit's own first, then what is used most; searched by any word that matters. */
+export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: (piece: Piece) => void; rig?: string }) {
+  const { data: catalogue } = useQuery(catalogueQuery);
+  const { data: kits } = useQuery(kitsQuery);
+  const { data: rigs } = useQuery(rigsQuery);
+  const [words, setWords] = useState("");
+  const [kind, setKind] = useState("");
+  const shelf = useMemo(() => shelfOf(catalogue, kits ?? [], rigs ?? []), [catalogue, kits, rigs]);
+  const found = useMemo(() => findOnShelf(shelf, words, kind), [kind, shelf, words]);
+  const kinds = [...new Set(shelf.map((one) => one.profile.kind))].sort();
+  const nearest = found[0] ?? shelf[0];
+  return (
+    <div className="space-y-2">
+      <div className="flex flex-wrap gap-2">
+        <input
+          type="search"
+          aria-label="Search the shelf"
+          placeholder="Search: PL, gimbal, HDMI, focus"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+          className="min-h-11 min-w-48 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+        />
+        <Choose
+          label="Kind"
+          value={kind}
+          choices={[{ value: "", label: "every kind" }, ...kinds.map((one) => ({ value: one, label: KIND_NAMES[one] ?? one }))]}
+          onChange={setKind}
+        />
+      </div>
+      <p role="status" className="text-sm text-soft">
+        {found.length === 0 ? "Nothing on the shelf is called so." : `${found.length} on the shelf`}
+      </p>
+      <ul>
+        {found.map((one) => (
+          <ShelfLine key={one.key} one={one} taken={have.filter((id) => id === one.profile.id).length} onTake={onTake} />
+        ))}
+      </ul>
+      {nearest && (
+        <p className="border-t border-edge pt-2">
+          Not on the shelf?{" "}
+          <Link
+            className="inline-flex min-h-11 items-center underline"
+            to={`/workshop?from=${nearest.profile.id}${rig ? `&rig=${rig}` : ""}`}
+          >
+            Make it from the nearest: {nearest.profile.name}
+          </Link>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function ShelfLine({ one, taken, onTake }: { one: OnShelf; taken: number; onTake: (piece: Piece) => void }) {
+  const { profile } = one;
+  return (
+    <li className="flex items-start gap-2 border-b border-edge py-2">
+      <span className="min-w-0 flex-1 leading-snug">
+        <span className="block font-semibold">{profile.name}</span>
+        <span className="block text-sm text-soft">
+          {[KIND_NAMES[profile.kind] ?? profile.kind, one.from, one.used > 0 ? `in ${one.used} ${one.used === 1 ? "rig" : "rigs"}` : "", profile.is_own ? "your own" : ""]
+            .filter(Boolean)
+            .join(", ")}
+        </span>
+        {profile.matters.map((line) => (
+          <span key={line} className="block text-sm">
+            {line}
+          </span>
+        ))}
+      </span>
+      <span className="flex flex-col items-end gap-1">
+        <Button aria-label={`Take ${profile.name}${one.from ? ` from ${one.from}` : ""}`} onClick={() => onTake(one.piece)}>
+          Take
+        </Button>
+        {taken > 0 && <span className="text-sm text-soft">{taken} in the rig</span>}
+      </span>
+    </li>
+  );
+}

@@ -1,0 +1,80 @@
+import type { Catalogue, Saved, SavedKit } from "../../api/client";
+import type { Piece } from "./model";
+
+export type OnShelf = {
+  key: string;
+  profile: Catalogue["profiles"][number];
+  piece: Piece;
+  /** The kit that it belongs to; nothing for an archetype. */
+  from: string;
+  /** In how many rigs it is. */
+  used: number;
+  text: string;
+};
+
+/** The kinds of device as a crew calls them. */
+export const KIND_NAMES: Record<string, string> = {
+  "camera-body": "body",
+  lens: "lens",
+  gimbal: "gimbal",
+  transmitter: "transmitter",
+  receiver: "receiver",
+  monitor: "monitor",
+  phone: "phone or tablet",
+  motor: "lens motor",
+  driver: "motor driver",
+  "hand-unit": "hand unit",
+  "finger-wheel": "finger wheel",
+  battery: "battery",
+  "power-bank": "power bank",
+  splitter: "splitter",
+  "network-grip": "network grip",
+  "radio-remote": "radio remote",
+  converter: "converter",
+  module: "module",
+  plate: "plate",
+  "matte-box": "matte box",
+  controller: "controller",
+};
+
+/** What most rigs are begun with. Offered, never forced. */
+export const SKELETON: { name: string; kinds: string[] }[] = [
+  { name: "a body", kinds: ["camera-body"] },
+  { name: "a lens", kinds: ["lens"] },
+  { name: "a gimbal", kinds: ["gimbal"] },
+  { name: "a link", kinds: ["transmitter", "receiver"] },
+  { name: "a monitor", kinds: ["monitor", "phone"] },
+];
+
+/** Everything that can be taken: pieces of the kits first, then archetypes, in each the most used first. */
+export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKit[], rigs: readonly Saved[]): OnShelf[] {
+  const profiles = new Map(catalogue?.profiles.map((one) => [one.id, one]));
+  const used = new Map<string, number>();
+  for (const { document: rig } of rigs)
+    for (const profile of new Set(rig.devices.map((device) => device.profile))) used.set(profile, (used.get(profile) ?? 0) + 1);
+  const line = (profile: OnShelf["profile"], piece: Piece, from: string, key: string): OnShelf => ({
+    key,
+    profile,
+    piece,
+    from,
+    used: used.get(profile.id) ?? 0,
+    text: [profile.name, KIND_NAMES[profile.kind], profile.kind, profile.summary, from, ...profile.matters].join(" ").toLowerCase(),
+  });
+  const own = kits.flatMap(({ document: kit }) =>
+    (kit.devices ?? []).flatMap((piece, number) => {
+      const profile = profiles.get(piece.profile);
+      return profile && piece.count !== 0 ? [line(profile, piece, kit.name, `${kit.id} ${number}`)] : [];
+    }),
+  );
+  const rest = [...profiles.values()].map((profile) => line(profile, { profile: profile.id }, "", profile.id));
+  const byUse = (one: OnShelf, other: OnShelf) => other.used - one.used || one.profile.name.localeCompare(other.profile.name);
+  return [...own.sort(byUse), ...rest.sort(byUse)];
+}
+
+/** What bears every word, of one kind or of any; what bears them in its name comes first. */
+export function findOnShelf(shelf: readonly OnShelf[], words: string, kind: string): OnShelf[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = shelf.filter((one) => (!kind || one.profile.kind === kind) && wanted.every((word) => one.text.includes(word)));
+  const named = (one: OnShelf) => wanted.every((word) => `${one.profile.name} ${KIND_NAMES[one.profile.kind]}`.toLowerCase().includes(word));
+  return [...found.filter(named), ...found.filter((one) => !named(one))];
+}

@@ -1,0 +1,38 @@
+import { Link } from "react-router";
+
+import { STATES, worstOf } from "../model";
+import { useAnswer } from "../use-answer";
+import { useDraft } from "../use-draft";
+import { useRun } from "../use-run";
+
+/** How many promises hold, with the worst state there is: in sight wherever one is. */
+export function PromiseCount() {
+  const { rig } = useDraft();
+  const { answer, isPlanning } = useAnswer();
+  const { states } = useRun();
+  const all = Object.values(states);
+  const worst = worstOf(all);
+  const look = STATES[worst];
+  const holding = all.filter((state) => state === "planned" || state === "proven").length;
+  const proven = answer?.plan.status === "proven-optimal";
+  return (
+    <Link
+      to={`/rigs/${rig.id}`}
+      className="flex min-h-11 items-center gap-2 rounded-md px-2 leading-tight whitespace-nowrap"
+    >
+      <span aria-hidden className={`text-xl font-bold ${look.colour}`}>
+        {look.mark}
+      </span>
+      <span role="status">
+        <b className="block tabular-nums">
+          {rig.promises.length === 0 ? "Nothing promised" : `${holding} of ${rig.promises.length} hold`}
+        </b>
+        <span className={`text-sm text-soft ${worst === "impossible" || worst === "failing" ? "block" : "hidden sm:block"}`}>
+          {isPlanning ? "planning" : worst === "impossible" || worst === "failing" ? count(all, worst) : proven ? "best plan, proven" : "best so far"}
+        </span>
+      </span>
+    </Link>
+  );
+}
+
+const count = (all: string[], state: string) => `${all.filter((one) => one === state).length} ${state}`;

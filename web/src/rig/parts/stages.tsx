@@ -1,0 +1,34 @@
+import { NavLink } from "react-router";
+
+import type { Screen } from "../screens";
+import { useAnswer } from "../use-answer";
+import { useDraft } from "../use-draft";
+import { useRun } from "../use-run";
+
+const look = ({ isActive }: { isActive: boolean }) =>
+  `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:text-[15px] md:px-2 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
+
+/** The stages of the work in their order, each with what it has to tell. On a phone the promises are the first. */
+export function Stages({ screens }: { screens: Screen[] }) {
+  const { rig } = useDraft();
+  const { answer } = useAnswer();
+  const { ticks, playback, states } = useRun();
+  const standing = { rig, answer, ticks, run: playback?.run, states };
+  return (
+    <nav aria-label="Stages" className="flex shrink-0 gap-1 border-edge bg-panel p-1 max-md:border-t md:border-b">
+      <NavLink to={`/rigs/${rig.id}`} end className={(state) => `${look(state)} md:hidden`}>
+        <span className="font-semibold">Promises</span>
+      </NavLink>
+      {screens.map((screen) => (
+        <NavLink
+          key={screen.path}
+          to={`/rigs/${rig.id}/${screen.path}`}
+          className={(state) => `${look(state)} ${screen.small ? "" : "max-md:hidden"}`}
+        >
+          <span className="font-semibold">{screen.name}</span>
+          <span className="truncate text-sm text-soft max-md:hidden">{screen.tells(standing)}</span>
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

@@ -1,0 +1,58 @@
+import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
+
+import { useShortcuts } from "../../ui";
+import { useDraft } from "../use-draft";
+import { suggestQuery, type Suggestion } from "./queries";
+
+/** The line where somebody writes who needs what; what the words could mean in this rig stands above it. */
+export function PromiseEntry() {
+  const { rig, edit } = useDraft();
+  const [text, setText] = useState("");
+  const input = useRef<HTMLInputElement>(null);
+  const [inUse, setInUse] = useState(false);
+  const last = rig.promises.at(-1)?.who ?? "";
+  const { data } = useQuery({ ...suggestQuery(rig, text, last), enabled: inUse, placeholderData: keepPreviousData });
+  useShortcuts(useMemo(() => [{ keys: "n", does: "Promise more", run: () => input.current?.focus() }], []));
+  const promise = (chosen: Suggestion | null) => {
+    if (!chosen) return;
+    edit((now) => ({ ...now, promises: [...now.promises, ...chosen.promises] }));
+    setText("");
+  };
+  return (
+    <Combobox<Suggestion | null> immediate value={null} onChange={promise} by={(one, other) => one?.says === other?.says}>
+      <div className="border-t border-edge p-1">
+        <ComboboxInput
+          ref={input}
+          aria-label="Promise"
+          placeholder="Promise: who, what, where"
+          value={text}
+          autoComplete="off"
+          maxLength={300}
+          onFocus={() => setInUse(true)}
+          onChange={(event) => setText(event.target.value)}
+          className="h-[44px] w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+        />
+      </div>
+      <ComboboxOptions
+        anchor={{ to: "top start", gap: 6 }}
+        className="z-40 w-[28rem] max-w-[calc(100vw-1rem)] rounded-md border border-edge bg-panel p-1 shadow-xl"
+      >
+        <p className="px-3 pt-1 text-sm text-soft">
+          {data?.says ? data.says : `To ${data?.who ?? "…"}. Write it like “Director sees picture on phone under 100 ms”.`}
+        </p>
+        {data?.suggestions.map((one) => (
+          <ComboboxOption
+            key={one.says}
+            value={one}
+            className="flex min-h-11 cursor-pointer items-center gap-2 rounded px-3 py-1 leading-tight data-[focus]:bg-lead data-[focus]:text-on-lead"
+          >
+            <span className="min-w-0 flex-1">{one.says}</span>
+            {one.promised && <span className="text-sm">promised already</span>}
+          </ComboboxOption>
+        ))}
+      </ComboboxOptions>
+    </Combobox>
+  );
+}

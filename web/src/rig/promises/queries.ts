@@ -1,0 +1,25 @@
+import { queryOptions } from "@tanstack/react-query";
+
+import { api, told, type Change, type Rig, type Schemas } from "../../api/client";
+
+export type Suggestion = Schemas["Suggestion"];
+
+export const takesQuery = (rig: Rig, promise: string) =>
+  queryOptions({
+    queryKey: ["takes", JSON.stringify(rig), promise],
+    queryFn: () => told(api.POST("/api/takes", { body: { document: rig, promise } })),
+    staleTime: Infinity,
+    retry: false,
+  });
+
+export const changedRig = (rig: Rig, changes: readonly Change[]) =>
+  told(api.POST("/api/changes", { body: { document: rig, changes: [...changes] } }));
+
+/** What typed words could promise: `who` is meant where they name nobody. */
+export const suggestQuery = (rig: Rig, text: string, who: string) =>
+  queryOptions({
+    queryKey: ["suggest", JSON.stringify([rig.devices, rig.promises]), text, who],
+    queryFn: () => told(api.POST("/api/promising", { body: { document: rig, text, who } })),
+    staleTime: Infinity,
+    retry: false,
+  });
