@@ -46,12 +46,13 @@ def browser() -> Iterator[Browser]:
 
 
 @contextmanager
-def answering(folder: Path) -> Iterator[str]:
+def answering(folder: Path, demo: bool = True) -> Iterator[str]:
     """The application over a fresh database, in a thread of this process: there at once, for one test."""
     store = Store(folder / "isotact.sqlite")
-    for file in demo_files():
-        store.create(read_file(file, Rig))
-    store.create_kit(read_file(demo_kit(), Kit))
+    if demo:
+        for file in demo_files():
+            store.create(read_file(file, Rig))
+        store.create_kit(read_file(demo_kit(), Kit))
     port = free_port()
     config = uvicorn.Config(application(store, OwnFolder(folder / "profiles")), port=port, log_level="warning")
     server = uvicorn.Server(config)
@@ -103,6 +104,13 @@ def looked_at(browser: Browser, calm_server: str) -> Iterator[Opener]:
 def opened(browser: Browser, tmp_path: Path) -> Iterator[Opener]:
     """Open a page of an application of this test's own, which it may change."""
     with answering(tmp_path) as address, pages(browser, address) as opener:
+        yield opener
+
+
+@pytest.fixture
+def from_nothing(browser: Browser, tmp_path: Path) -> Iterator[Opener]:
+    """Open a page of an application in whose database there is nothing yet."""
+    with answering(tmp_path, demo=False) as address, pages(browser, address) as opener:
         yield opener
 
 

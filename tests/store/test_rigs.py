@@ -170,3 +170,36 @@ def test_a_kill_loses_nothing_that_was_acknowledged(tmp_path: Path, after_s: flo
     with sqlite3.connect(file) as raw:
         assert raw.execute("pragma integrity_check").fetchone() == ("ok",)
     raw.close()
+
+
+def test_a_removed_rig_lies_in_the_bin_until_it_is_thrown_away(store: Store):
+    store.tick(RIG.id, "wake:body", done=True)
+    store.remove(RIG.id)
+    assert [one.document for one in store.bin()] == [RIG]
+    store.restore(RIG.id)
+    assert store.bin() == []
+    with pytest.raises(RefusedError, match="on the list"):
+        store.throw_away(RIG.id)
+    store.remove(RIG.id)
+    store.throw_away(RIG.id)
+    assert (store.bin(), store.rigs()) == ([], [])
+    with pytest.raises(NotFoundError):
+        store.history(RIG.id)
+    assert store.create(RIG).revision == 1
+    assert store.ticks(RIG.id) == {}
+
+
+def test_a_rig_that_is_begun_gets_the_next_free_id(store: Store):
+    assert store.create_named(RIG).document.id == f"{RIG.id}-2"
+    store.remove(f"{RIG.id}-2")
+    assert store.create_named(RIG).document.id == f"{RIG.id}-3", "one in the bin may come back under its id"
+
+
+def test_several_rigs_are_saved_together_or_not_at_all(store: Store):
+    other = store.create_named(RIG).document
+    with pytest.raises(StaleWriteError):
+        store.save_several([(named("shared out"), 1), (other.model_copy(update={"name": "shared out"}), 7)])
+    assert [saved.document.name for saved in store.rigs()] == [RIG.name, RIG.name]
+    store.save_several([(named("shared out"), 1), (other.model_copy(update={"name": "shared out"}), 1)])
+    assert [saved.document.name for saved in store.rigs()] == ["shared out", "shared out"]
+    assert store.undo(RIG.id, 2).document == RIG

@@ -24,7 +24,7 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
         <input
           type="search"
           aria-label="Search the shelf"
-          placeholder="Search: PL, gimbal, HDMI, focus"
+          placeholder="Search: PL, HDMI"
           value={words}
           onChange={(event) => setWords(event.target.value)}
           className="min-h-11 min-w-48 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"

@@ -18,7 +18,7 @@ export function PromiseColumn({ alone }: { alone: boolean }) {
         {rig.promises.length === 0 && <NothingYet devices={rig.devices.length} />}
         {byPerson(rig).map(([person, promises]) => (
           <section key={person}>
-            <h2 className="h-[24px] truncate bg-raised px-3 text-[15px] leading-[24px] font-semibold">{person}</h2>
+            <h2 className="h-[20px] truncate bg-raised px-3 text-[15px] leading-[20px] font-semibold">{person}</h2>
             <ul>
               {promises.map((promise) => (
                 <Line key={promise.id} id={promise.id} who={promise.who} />

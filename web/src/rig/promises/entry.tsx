@@ -22,7 +22,7 @@ export function PromiseEntry() {
   };
   return (
     <Combobox<Suggestion | null> immediate value={null} onChange={promise} by={(one, other) => one?.says === other?.says}>
-      <div className="border-t border-edge p-1">
+      <div className="border-t border-edge">
         <ComboboxInput
           ref={input}
           aria-label="Promise"
@@ -32,7 +32,7 @@ export function PromiseEntry() {
           maxLength={300}
           onFocus={() => setInUse(true)}
           onChange={(event) => setText(event.target.value)}
-          className="h-[44px] w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+          className="h-[44px] w-full bg-ground px-4 placeholder:text-soft"
         />
       </div>
       <ComboboxOptions

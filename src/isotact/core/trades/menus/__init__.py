@@ -91,13 +91,13 @@ def _of_format(planned: Planned, join: Join, use: Use) -> Derived:
 
 
 def _care(planned: Planned) -> Iterator[Draft]:
-    """Settings that are right already: one look per device, since somebody may have changed them."""
+    """What is right already, or so it is thought: one look per device, since nobody may have looked yet."""
     for device in dict.fromkeys(choice.device for choice in planned.plan.choices):
         placed = planned.rig[device]
         right = [
             choice
             for choice in planned.plan.choices
-            if choice.device == device and choice.kind == "setting" and not choice.is_change
+            if choice.device == device and choice.kind != "answer" and not choice.is_change
         ]
         if right:
             yield Draft(

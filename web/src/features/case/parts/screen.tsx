@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useRef } from "react";
 import { useSearchParams } from "react-router";
 
 import { useAnswer, useDraft, withDevice } from "../../../rig";
@@ -10,10 +10,12 @@ function useTaken() {
   const [search, setSearch] = useSearchParams();
   const { edit } = useDraft();
   const { catalogue } = useAnswer();
+  const taken = useRef<string>(undefined);
   const wanted = search.get("take");
   const known = catalogue?.profiles.some((one) => one.id === wanted) ?? false;
   useEffect(() => {
-    if (!wanted || !known) return;
+    if (!wanted || !known || taken.current === wanted) return;
+    taken.current = wanted;
     setSearch({}, { replace: true });
     edit((now) => withDevice(now, { profile: wanted }));
   }, [edit, known, setSearch, wanted]);
