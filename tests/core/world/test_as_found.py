@@ -22,7 +22,7 @@ def test_a_half_full_battery_lasts_half_as_long_in_plan_and_on_the_bench():
     assert feeds[1]["gimbal"] == pytest.approx(feeds[0]["gimbal"] / 2, abs=0.01)
 
 
-@pytest.mark.parametrize(("percent", "kept"), [(100, True), (40, False)])
+@pytest.mark.parametrize(("percent", "kept"), [(100, True), (30, False)])
 def test_hours_are_promised_of_what_is_in_it_now(percent: int, kept: bool):
     def change(data) -> None:
         hours(data, 2.5)

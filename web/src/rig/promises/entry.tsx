@@ -1,9 +1,10 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headlessui/react";
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
 import { useShortcuts } from "../../ui";
 import { useDraft } from "../use-draft";
+import { withPromises } from "./model";
 import { suggestQuery, type Suggestion } from "./queries";
 
 /** The line where somebody writes who needs what; what the words could mean in this rig stands above it. */
@@ -13,15 +14,20 @@ export function PromiseEntry() {
   const input = useRef<HTMLInputElement>(null);
   const [inUse, setInUse] = useState(false);
   const last = rig.promises.at(-1)?.who ?? "";
-  const { data } = useQuery({ ...suggestQuery(rig, text, last), enabled: inUse, placeholderData: keepPreviousData });
+  const client = useQueryClient();
+  const query = suggestQuery(rig, text, last);
+  const { data, isPlaceholderData } = useQuery({ ...query, enabled: inUse, placeholderData: keepPreviousData });
   useShortcuts(useMemo(() => [{ keys: "n", does: "Promise more", run: () => input.current?.focus() }], []));
-  const promise = (chosen: Suggestion | null) => {
+  const promise = async (chosen: Suggestion | null) => {
     if (!chosen) return;
-    edit((now) => ({ ...now, promises: [...now.promises, ...chosen.promises] }));
     setText("");
+    // Whoever types faster than the list follows means the words, not what the list showed for half of them.
+    const isFirst = isPlaceholderData && chosen.says === data?.suggestions[0]?.says;
+    const meant = isFirst ? (await client.fetchQuery(query)).suggestions[0] : chosen;
+    if (meant) edit((now) => withPromises(now, meant.promises));
   };
   return (
-    <Combobox<Suggestion | null> immediate value={null} onChange={promise} by={(one, other) => one?.says === other?.says}>
+    <Combobox<Suggestion | null> immediate value={null} onChange={(chosen) => void promise(chosen)} by={(one, other) => one?.says === other?.says}>
       <div className="border-t border-edge">
         <ComboboxInput
           ref={input}

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import type { Catalogue, Rig, RigPromise } from "../../api/client";
-import { byPerson, surfacesOf, weightsFor, withPersonRenamed, withPromise } from "./model";
+import { byPerson, surfacesOf, weightsFor, withPersonRenamed, withPromise, withPromises } from "./model";
 
 const catalogue = {
   profiles: [
@@ -45,4 +45,9 @@ it("renames a person in all their promises", () => {
 it("offers a promise's own weight whatever it is", () => {
   expect(weightsFor(3)).toHaveLength(6);
   expect(weightsFor(7).at(-1)).toEqual({ value: "7", label: "weight 7" });
+});
+
+it("adds promises under ids that are free", () => {
+  const added = withPromises({ ...rig, promises: [hours("A", "hours")] }, [hours("B", "hours"), hours("C", "hours")]);
+  expect(added.promises.map((one) => [one.id, one.who])).toEqual([["hours", "A"], ["hours-2", "B"], ["hours-3", "C"]]);
 });

@@ -1,4 +1,5 @@
 import type { Catalogue, Rig, RigPromise } from "../../api/client";
+import { freeId } from "../model";
 
 export type SurfaceChoice = { device: string; surface: string; name: string; functions: string[]; shows: boolean };
 
@@ -14,6 +15,14 @@ export function surfacesOf(rig: Rig, catalogue: Catalogue | undefined): SurfaceC
       shows: surface.shows,
     }));
   });
+}
+
+/** `rig` with promises added, each under an id that is free. */
+export function withPromises(rig: Rig, more: readonly RigPromise[]): Rig {
+  return more.reduce((now, one) => {
+    const id = freeId(one.id, now.promises.map((promise) => promise.id));
+    return { ...now, promises: [...now.promises, { ...one, id }] };
+  }, rig);
 }
 
 /** `rig` with one promise changed. */
