@@ -28,9 +28,40 @@ def carry_out(page: Page) -> None:
 
 
 def open_promise(page: Page) -> None:
-    """Light the second promise's route and leave the drawer open."""
+    """Type what the director wants to see."""
+    page.get_by_role("combobox", name="Promise").fill("director sees picture on phone under 80 ms")
+    page.get_by_role("option").first.wait_for()
+
+
+def open_a_device(page: Page) -> None:
+    """What is known of the body as it lies there."""
+    page.get_by_role("button", name="Brindle 2").click()
+
+
+def take_from_the_shelf(page: Page) -> None:
+    """A new rig with a few devices in its case."""
+    for name in ("Take Native lens", "Take Mirrorless body", "Take Single-grip gimbal"):
+        page.get_by_role("button", name=name).first.click()
+    page.get_by_role("button", name="Take Phone-link").first.click()
+    page.get_by_label("Search the shelf").fill("monitor")
+    page.mouse.wheel(0, -9000)
+
+
+def remove_a_rig(page: Page) -> None:
+    """The C camera removed, and the bin opened; it is brought back for the pictures that follow."""
+    page.get_by_role("button", name="Remove Night ferry, C camera").click()
+    page.get_by_role("link", name="Bin: removed rigs").click()
+    page.get_by_role("button", name="Bring back Night ferry, C camera").wait_for()
+    page.screenshot(path=TARGET / "bin.png")
+    page.get_by_role("button", name="Bring back Night ferry, C camera").click()
+    page.get_by_text("The bin is empty").wait_for()
+
+
+def way_on_the_map(page: Page) -> None:
+    """The way of a promise lit on the map."""
     page.get_by_role("navigation", name="Promises").get_by_role("button").nth(1).click()
-    page.get_by_role("dialog").wait_for(state="attached")
+    page.get_by_role("button", name="Show its way on the map").click()
+    map_drawn(page)
 
 
 def nothing(_page: Page) -> None:
@@ -39,6 +70,7 @@ def nothing(_page: Page) -> None:
 
 def ask_what_it_takes(page: Page) -> None:
     """Ask of the promise that cannot be kept."""
+    page.get_by_role("navigation", name="Promises").get_by_role("button").nth(3).click()
     page.get_by_role("button", name="What would it take").first.click()
     page.get_by_role("list", name="What it takes").scroll_into_view_if_needed()
 
@@ -51,24 +83,15 @@ def map_drawn(page: Page) -> None:
 def ask_a_cable(page: Page) -> None:
     """Ask why the second cable is as it is."""
     map_drawn(page)
-    page.get_by_role("group", name="Rig map").get_by_role("button", name="A3").first.press("Enter")
+    page.get_by_role("list", name="Cables, mounts and radio links").get_by_role("button", name="A3,").first.press(
+        "Enter"
+    )
     page.get_by_text("What hangs on it").wait_for()
 
 
 def ask_a_cell(page: Page) -> None:
     """Ask why ISO has a price."""
     page.get_by_role("button", name="ISO from Director's phone").click()
-
-
-def open_example(page: Page) -> None:
-    """Every way to a picture, of the example that is about it."""
-    page.get_by_role("button", name="All ways to show a picture").click()
-    page.get_by_role("link", name="Other ways").click()
-    page.get_by_role("button", name="Which picture").click()
-    page.get_by_role("option", name="Director").click()
-    page.get_by_role("heading", name="All the ways to a picture").wait_for()
-    page.wait_for_timeout(500)
-    page.get_by_role("main").evaluate("main => main.scrollTo(0, main.scrollHeight)")
 
 
 def plan_the_day(page: Page) -> None:
@@ -107,22 +130,24 @@ def make_a_device(page: Page) -> None:
 
 PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = [
     ("start", "/", "night", (1280, 800), nothing),
-    ("promises", f"{RIG}/promises", "night", (1280, 800), ask_what_it_takes),
+    ("new-rig", "/new", "day", (1280, 800), take_from_the_shelf),
+    ("case", f"{RIG}/case", "night", (1280, 800), open_promise),
+    ("device", f"{RIG}/case", "day", (1280, 800), open_a_device),
+    ("promises", f"{RIG}/functions", "night", (1280, 800), ask_what_it_takes),
+    ("promises-phone", RIG, "night", (390, 844), nothing),
     ("functions", f"{RIG}/functions", "night", (1280, 800), ask_a_cell),
     ("schools", "/rigs/night-ferry-a/schools", "day", (1280, 800), nothing),
-    ("wiring", f"{RIG}/wiring", "night", (1280, 800), map_drawn),
-    ("wiring-day", f"{RIG}/wiring", "day", (1280, 800), map_drawn),
+    ("wiring", f"{RIG}/wiring", "day", (1280, 800), way_on_the_map),
     ("wiring-large", "/rigs/night-ferry-a/wiring", "night", (1280, 800), map_drawn),
     ("join", "/rigs/night-ferry-a/wiring", "night", (1280, 800), ask_a_cable),
-    ("conditions", f"{RIG}/wiring", "night", (1280, 800), open_promise),
     ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
     ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), nothing),
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
     ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
+    ("bin", "/", "night", (1280, 800), remove_a_rig),
     ("list", "/kit", "day", (1280, 800), bring_in_a_list),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),
     ("kit", "/", "night", (1280, 800), plan_the_day),
-    ("picture-ways", "/", "day", (1280, 800), open_example),
 ]
 
 
@@ -164,7 +189,8 @@ def _photograph(address: str) -> None:
             page.wait_for_load_state("networkidle")
             act(page)
             page.wait_for_timeout(500)
-            page.screenshot(path=TARGET / f"{name}.png")
+            if name != "bin":  # taken before it is emptied again
+                page.screenshot(path=TARGET / f"{name}.png")
             context.close()
         browser.close()
 

@@ -1,4 +1,4 @@
-"""Promises in words, short, as they stand on strip, map and sheet."""
+"""Promises in words, short, as they stand in the column, on map and sheet."""
 
 from collections.abc import Callable
 from typing import Any
