@@ -15,6 +15,7 @@ export const SCREENS: Screen[] = [
     name: "Functions",
     key: "2",
     small: false,
+    needs: "devices",
     tells: () => "what, from where",
     load: async () => ({ Component: (await import("./features/matrix")).MatrixScreen }),
   },
@@ -23,6 +24,7 @@ export const SCREENS: Screen[] = [
     name: "Wiring",
     key: "3",
     small: true,
+    needs: "promises",
     tells: ({ answer }) =>
       answer ? `${answer.plan.joins.filter((join) => join.link.kind === "cable").length} cables` : "not planned",
     load: async () => ({ Component: (await import("./features/wiring")).WiringScreen }),
@@ -32,6 +34,7 @@ export const SCREENS: Screen[] = [
     name: "Other ways",
     key: "4",
     small: false,
+    needs: "promises",
     tells: ({ rig }) => ((rig.pins ?? []).length > 0 ? `${(rig.pins ?? []).length} pinned` : "compared"),
     load: async () => ({ Component: (await import("./features/alternatives")).AlternativesScreen }),
   },
@@ -40,6 +43,7 @@ export const SCREENS: Screen[] = [
     name: "Schools",
     key: "5",
     small: false,
+    needs: "devices",
     tells: () => "crews differ",
     load: async () => ({ Component: (await import("./features/schools")).SchoolsScreen }),
   },
@@ -48,6 +52,7 @@ export const SCREENS: Screen[] = [
     name: "Run sheet",
     key: "6",
     small: true,
+    needs: "promises",
     tells: ({ answer, ticks }) => {
       const steps = answer?.sheet.steps ?? [];
       return `${steps.filter((step) => step.id in ticks).length} of ${steps.length} done`;
@@ -59,6 +64,7 @@ export const SCREENS: Screen[] = [
     name: "Bench",
     key: "7",
     small: true,
+    needs: "promises",
     tells: ({ run, states }) =>
       run ? `${Object.values(states).filter((state) => state === "proven").length} proven` : "not run",
     load: async () => ({ Component: (await import("./features/bench")).BenchScreen }),

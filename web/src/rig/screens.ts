@@ -19,6 +19,8 @@ export type Screen = {
   key: string;
   /** Whether it is of use on a phone. */
   small: boolean;
+  /** What it works on; where that is missing, the stage leads there instead. */
+  needs?: "devices" | "promises";
   tells: (standing: Standing) => string;
   /** Its code is fetched when somebody goes there for the first time. */
   load: () => Promise<{ Component: ComponentType }>;

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, Navigate, Outlet, useLocation, useParams } from "react-router";
 
-import { Refusal } from "../../api/client";
+import { Refusal, type Rig } from "../../api/client";
 import { useWide } from "../../ui";
 import { AboutPanel } from "../devices/about-panel";
 import { DevicePanel } from "../devices/panel";
@@ -14,6 +14,7 @@ import { AnswerProvider, useAnswer } from "../use-answer";
 import { DraftProvider, useDraft } from "../use-draft";
 import { PanelProvider, usePanel } from "../use-panel";
 import { RunProvider } from "../use-run";
+import { FirstThings } from "./first-things";
 import { LongSearch } from "./long-search";
 import { Problems } from "./problems";
 import { Stages } from "./stages";
@@ -54,7 +55,9 @@ function Frame({ screens }: { screens: Screen[] }) {
   const { rig, refusal, stale } = useDraft();
   const { refusal: notPlanned } = useAnswer();
   const wide = useWide();
-  const home = useLocation().pathname.replace(/\/$/, "") === `/rigs/${rig.id}`;
+  const pathname = useLocation().pathname.replace(/\/$/, "");
+  const home = pathname === `/rigs/${rig.id}`;
+  const missing = missingFor(screens.find((one) => pathname === `/rigs/${rig.id}/${one.path}`), rig);
   return (
     <div className="flex h-dvh flex-col">
       <TopBar screens={screens} />
@@ -69,7 +72,7 @@ function Frame({ screens }: { screens: Screen[] }) {
             <main className="@container min-h-0 min-w-0 flex-1 overflow-auto p-3">
               <Problems refusal={notPlanned ?? refusal} />
               <LongSearch />
-              <Outlet />
+              {missing ? <FirstThings missing={missing} /> : <Outlet />}
             </main>
           </div>
         </div>
@@ -82,6 +85,12 @@ function Frame({ screens }: { screens: Screen[] }) {
       {stale && <StaleDialog />}
     </div>
   );
+}
+
+/** What a stage would work on and the rig does not have yet: devices come before promises. */
+function missingFor(screen: Screen | undefined, rig: Rig): Screen["needs"] {
+  if (screen?.needs && rig.devices.length === 0) return "devices";
+  return screen?.needs === "promises" && rig.promises.length === 0 ? "promises" : undefined;
 }
 
 /** What is open beside the column. */

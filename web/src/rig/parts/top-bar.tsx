@@ -35,6 +35,9 @@ export function TopBar({ screens }: { screens: Screen[] }) {
   const commands: Command[] = [
     ...shortcuts.map((one) => ({ id: one.keys, name: one.does, keys: one.keys, run: one.run })),
     { id: "document", name: "Save the rig document as a file", run: () => window.open(`/api/rigs/${rig.id}/document`) },
+    { id: "new", name: "New rig", run: () => void go("/new") },
+    { id: "copy", name: `Copy ${rig.name}`, run: () => void go(`/new?copy=${rig.id}`) },
+    { id: "bin", name: "To the bin", run: () => void go("/bin") },
     { id: "rigs", name: "To the rigs of the day", run: () => void go("/") },
     { id: "kit", name: "To the kit", run: () => void go("/kit") },
     { id: "workshop", name: "To the workshop", run: () => void go("/workshop") },

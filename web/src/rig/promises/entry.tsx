@@ -7,6 +7,9 @@ import { useDraft } from "../use-draft";
 import { withPromises } from "./model";
 import { suggestQuery, type Suggestion } from "./queries";
 
+/** The id of the field, so that a stage without promises can lead there. */
+export const PROMISE_FIELD = "promise-field";
+
 /** The line where somebody writes who needs what; what the words could mean in this rig stands above it. */
 export function PromiseEntry() {
   const { rig, edit } = useDraft();
@@ -31,6 +34,7 @@ export function PromiseEntry() {
       <div className="border-t border-edge">
         <ComboboxInput
           ref={input}
+          id={PROMISE_FIELD}
           aria-label="Promise"
           placeholder="Promise: who, what, where"
           value={text}
@@ -42,6 +46,7 @@ export function PromiseEntry() {
         />
       </div>
       <ComboboxOptions
+        modal={false}
         anchor={{ to: "top start", gap: 6 }}
         className="z-40 w-[28rem] max-w-[calc(100vw-1rem)] rounded-md border border-edge bg-panel p-1 shadow-xl"
       >
