@@ -205,6 +205,11 @@ def test_devices_are_taken_told_of_and_taken_out(opened: Opener):
     expect(page.get_by_role("button", name=re.compile("^Network grip"))).to_be_visible()
     page.get_by_role("button", name="Fill from The van of Night ferry").click()
     expect(page.get_by_role("button", name="Put one in: motor bus to motor bus, 0.4 m")).to_be_visible()
+    page.get_by_label("Search the cables").fill("rj45")
+    found = page.get_by_role("list", name="Cables found").get_by_role("button").first
+    name = (found.get_attribute("aria-label") or "").removeprefix("Put in ")
+    found.click()
+    expect(page.get_by_role("button", name=f"Take one out: {name}")).to_be_visible()
 
 
 def test_what_is_found_on_a_device_changes_the_plan_and_stays(opened: Opener):

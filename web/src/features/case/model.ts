@@ -10,3 +10,12 @@ export function notLooked(device: Rig["devices"][number], profile: Catalogue["pr
     open > 0 ? `${open} ${open === 1 ? "setting" : "settings"}` : "",
   ].filter(Boolean);
 }
+
+type Cable = Catalogue["cables"][number];
+
+/** The cable types that bear every word in their name or on their ends, the shortest first. */
+export function findCables(cables: readonly Cable[], words: string): Cable[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const text = (cable: Cable) => [cable.name, cable.family, cable.kind, ...cable.ends].join(" ").toLowerCase();
+  return cables.filter((cable) => wanted.every((word) => text(cable).includes(word))).sort((one, other) => one.length_mm - other.length_mm);
+}

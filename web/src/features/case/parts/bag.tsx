@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
-import { Button, Choose, Empty, familyToken, Panel } from "../../../ui";
+import { Button, Empty, familyToken, Panel } from "../../../ui";
+import { findCables } from "../model";
 
 /** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
 export function Bag() {
@@ -72,19 +73,42 @@ function FillFromKit() {
   ));
 }
 
+const SHOWN = 5;
+
+/** Any cable type there is, found by the words on its ends: the first few that fit can be put in with a tap. */
 function AddCable() {
   const { rig, edit } = useDraft();
   const { catalogue } = useAnswer();
-  const [chosen, setChosen] = useState("");
-  const have = new Set(rig.bag.map((item) => item.cable));
-  const others = (catalogue?.cables ?? []).filter((cable) => !have.has(cable.id));
-  if (others.length === 0) return null;
-  const choices = others.map((cable) => ({ value: cable.id, label: cable.name }));
-  const value = choices.some((choice) => choice.value === chosen) ? chosen : (choices[0]?.value ?? "");
+  const [words, setWords] = useState("");
+  const have = new Map(rig.bag.map((item) => [item.cable, item.count]));
+  const found = words.trim() ? findCables(catalogue?.cables ?? [], words) : [];
   return (
-    <div className="mb-2 flex flex-wrap gap-2">
-      <Choose label="Cable type" value={value} choices={choices} onChange={setChosen} className="min-w-0 flex-1" />
-      <Button onClick={() => edit((now) => withCables(now, value, 1))}>Put in</Button>
+    <div className="mb-2">
+      <input
+        type="search"
+        aria-label="Search the cables"
+        placeholder="Put in another: USB-C data, BNC, motor bus"
+        value={words}
+        onChange={(event) => setWords(event.target.value)}
+        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+      />
+      {words.trim() && (
+        <ul aria-label="Cables found" className="mt-1 rounded-md border border-edge bg-raised px-2">
+          {found.slice(0, SHOWN).map((cable) => (
+            <li key={cable.id} className="flex items-center gap-2 border-b border-edge py-1 last:border-0">
+              <span className="min-w-0 flex-1 leading-tight">
+                {cable.name}
+                <span className="block text-sm text-soft">{cable.ends.join(" to ")}</span>
+              </span>
+              <Button aria-label={`Put in ${cable.name}`} onClick={() => edit((now) => withCables(now, cable.id, (have.get(cable.id) ?? 0) + 1))}>
+                Put in
+              </Button>
+            </li>
+          ))}
+          {found.length === 0 && <li className="py-2">No cable is called so.</li>}
+          {found.length > SHOWN && <li className="py-2 text-sm text-soft">{found.length - SHOWN} more: write another word of it.</li>}
+        </ul>
+      )}
     </div>
   );
 }
