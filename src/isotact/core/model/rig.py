@@ -71,6 +71,11 @@ class ControlPromise(Part):
         """The device at which it is proven; None when all of them are looked at."""
         return self.at.device
 
+    @property
+    def limits(self) -> str:
+        """What it is held to besides, in words that go on from what is promised; nothing where nothing is."""
+        return ""
+
 
 class PicturePromise(Part):
     """A picture on a screen."""
@@ -91,6 +96,11 @@ class PicturePromise(Part):
     @property
     def place(self) -> str | None:
         return self.at.device
+
+    @property
+    def limits(self) -> str:
+        limit = "" if self.within_ms is None else f", at most {self.within_ms:g} ms late"
+        return limit + {"any": "", "with": ", with the look", "clean": ", clean"}[self.look]
 
     @property
     def looks_wanted(self) -> tuple[bool, ...]:
@@ -115,6 +125,10 @@ class PowerPromise(Part):
     @property
     def place(self) -> str | None:
         return None
+
+    @property
+    def limits(self) -> str:
+        return ""
 
 
 Promise = Annotated[ControlPromise | PicturePromise | PowerPromise, Field(discriminator="kind")]

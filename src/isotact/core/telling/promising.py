@@ -220,17 +220,9 @@ def _suggestion(rig: ResolvedRig, asked: _Asked, offers: list[_Offer]) -> Sugges
         promise = _promise(asked, offer, taken)
         taken.add(promise.id)
         made.append(promise)
-    says = "; ".join(f"{promise_words(rig, promise)}{_limits(promise)}" for promise in made)
+    says = "; ".join(f"{promise_words(rig, promise)}{promise.limits}" for promise in made)
     here = {_same(promise) for promise in rig.rig.promises}
     return Suggestion(says=says, promises=tuple(made), promised=all(_same(promise) in here for promise in made))
-
-
-def _limits(promise: Promise) -> str:
-    if not isinstance(promise, PicturePromise):
-        return ""
-    limit = "" if promise.within_ms is None else f", at most {promise.within_ms:g} ms late"
-    look = {"any": "", "with": ", with the look", "clean": ", clean"}[promise.look]
-    return limit + look
 
 
 def _promise(asked: _Asked, offer: _Offer, taken: set[str]) -> ControlPromise | PicturePromise:
@@ -251,7 +243,7 @@ def _hours(rig: ResolvedRig, asked: _Asked, hours: float) -> Suggestion:
 
 def _same(promise: Promise) -> tuple[object, ...]:
     """What makes two promises ask for the same thing, within the same limits."""
-    return (promise.kind, promise.worked, getattr(promise, "at", None), _limits(promise))
+    return (promise.kind, promise.worked, getattr(promise, "at", None), promise.limits)
 
 
 def _nothing(rig: ResolvedRig, offers: list[_Offer], words: tuple[str, ...]) -> str:
