@@ -226,9 +226,23 @@ def test_what_is_found_on_a_device_changes_the_plan_and_stays(opened: Opener):
     page.get_by_role("option", name="Stills").click()
     expect(page.get_by_role("button", name=re.compile("^Brindle 2"))).to_contain_text("firmware 1.0")
     expect(page.get_by_role("button", name=re.compile("^Brindle 2"))).not_to_contain_text("mode")
-    panel.get_by_role("spinbutton", name="Charge %").fill("40")
-    expect(page.get_by_role("button", name="Undo")).to_be_enabled()
+    with page.expect_response(lambda answer: '"charge_percent":40' in (answer.request.post_data or "") and answer.ok):
+        panel.get_by_role("spinbutton", name="Charge %").fill("40")
+        expect(page.get_by_role("button", name="Undo")).to_be_enabled()
     page.reload()
     page.get_by_role("button", name=re.compile("^Brindle 2")).click()
     expect(page.get_by_label("Firmware")).to_have_value("1.0")
     expect(page.get_by_role("spinbutton", name="Charge %")).to_have_value("40")
+
+
+def test_a_way_is_lit_on_the_map_and_put_out_again(looked_at: Opener):
+    page = looked_at(f"{RIG}/case")
+    told(page, "picture on").get_by_role("button", name="Show its way on the map").click()
+    dimmed = page.locator("svg [opacity='0.3']")
+    expect(dimmed).not_to_have_count(0)
+    page.get_by_role("button", name="Show every way").click()
+    expect(dimmed).to_have_count(0)
+    page.get_by_role("banner").get_by_role("status").click()
+    expect(page.get_by_role("region", name=re.compile("Director: ISO"))).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("region", name=re.compile("Director: ISO"))).to_have_count(0)

@@ -176,3 +176,11 @@ def test_a_rig_that_is_not_there_says_so_and_leads_back(looked_at: Opener):
     expect(page.get_by_role("alert")).to_contain_text("There is no rig 'none'.")
     page.get_by_role("link", name="To the rigs of the day").click()
     expect(page.get_by_role("heading", name="Rigs of the day")).to_be_visible()
+
+
+def test_what_was_changed_in_the_last_moment_is_saved_when_the_window_is_closed(opened: Opener):
+    page = opened(f"{RIG}/case")
+    page.get_by_role("button", name="Take one out: micro HDMI to HDMI, 0.3 m").click()
+    page.goto(page.url.split("/rigs")[0] + "/api/health")
+    again = opened(f"{RIG}/case")
+    expect(again.get_by_role("button", name="Take one out: micro HDMI to HDMI, 0.3 m")).to_be_disabled()

@@ -44,8 +44,14 @@ export const answerQuery = (rig: Rig) =>
 
 const at = (id: string) => ({ params: { path: { rig_id: id } } });
 
-export const saveRig = (id: string, rig: Rig, madeOn: number) =>
-  told(api.PUT("/api/rigs/{rig_id}", { ...at(id), body: { made_on: madeOn, document: rig } }));
+/** What a browser lets a request carry that outlives its page, with room for the rest of it. */
+const OUTLIVES_BYTES = 60_000;
+
+/** Saves a rig, even when the page is closed while the request is on its way. */
+export const saveRig = (id: string, rig: Rig, madeOn: number) => {
+  const keepalive = new Blob([JSON.stringify(rig)]).size < OUTLIVES_BYTES;
+  return told(api.PUT("/api/rigs/{rig_id}", { ...at(id), body: { made_on: madeOn, document: rig }, keepalive }));
+};
 
 export const undoRig = (id: string, madeOn: number) =>
   told(api.POST("/api/rigs/{rig_id}/undo", { ...at(id), body: { made_on: madeOn } }));

@@ -87,7 +87,14 @@ export function DraftProvider({ first, children }: { first: Saved; children: Rea
   const client = useQueryClient();
   const [desk] = useState(() => new Desk(first, client));
   const { rig, saved, refusal, stale } = useSyncExternalStore(desk.listen, desk.now);
-  useEffect(() => desk.leave, [desk]);
+  useEffect(() => {
+    // Closing the window or turning a phone off runs no clean-up of ours.
+    window.addEventListener("pagehide", desk.leave);
+    return () => {
+      window.removeEventListener("pagehide", desk.leave);
+      desk.leave();
+    };
+  }, [desk]);
   const drafting = useMemo<Drafting>(
     () => ({
       rig,

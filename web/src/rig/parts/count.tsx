@@ -1,14 +1,18 @@
 import { Link } from "react-router";
 
+import { useWide } from "../../ui";
 import { STATES, worstOf } from "../model";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
+import { usePanel } from "../use-panel";
 import { useRun } from "../use-run";
 
 /** How many promises hold, with the worst state there is: in sight wherever one is. */
 export function PromiseCount() {
   const { rig } = useDraft();
-  const { answer, isPlanning } = useAnswer();
+  const { answer, isPlanning, light } = useAnswer();
+  const { show } = usePanel();
+  const wide = useWide();
   const { states } = useRun();
   const all = Object.values(states);
   const worst = worstOf(all);
@@ -18,6 +22,14 @@ export function PromiseCount() {
   return (
     <Link
       to={`/rigs/${rig.id}`}
+      onClick={(event) => {
+        // Where the column is in sight, whoever taps the count wants to know about the worst of it.
+        const first = rig.promises.find((promise) => states[promise.id] === worst);
+        if (!wide || !first) return;
+        event.preventDefault();
+        light(first.id);
+        show({ kind: "promise", id: first.id });
+      }}
       className="flex min-h-11 items-center gap-2 rounded-md px-2 leading-tight whitespace-nowrap"
     >
       <span aria-hidden className={`text-xl font-bold ${look.colour}`}>

@@ -1,11 +1,15 @@
-import { useEffect, useMemo, useRef, type ReactNode } from "react";
+import { useCallback, useEffect, useMemo, useRef, type ReactNode } from "react";
 
 import { Button, useShortcuts } from "../../ui";
 import { usePanel } from "../use-panel";
 
 /** What stands open beside the column of promises; on a phone it covers the screen. Escape closes it. */
-export function SidePanel({ title, actions, children }: { title: string; actions?: ReactNode; children: ReactNode }) {
-  const { close } = usePanel();
+export function SidePanel({ title, onClose, children }: { title: string; onClose?: () => void; children: ReactNode }) {
+  const { close: closePanel } = usePanel();
+  const close = useCallback(() => {
+    closePanel();
+    onClose?.();
+  }, [closePanel, onClose]);
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => heading.current?.focus(), [title]);
   useShortcuts(useMemo(() => [{ keys: "escape", does: "Close the panel", run: close }], [close]));
@@ -18,7 +22,6 @@ export function SidePanel({ title, actions, children }: { title: string; actions
         <h2 ref={heading} tabIndex={-1} className="min-w-0 flex-1 py-2 text-lg leading-tight font-semibold outline-none">
           {title}
         </h2>
-        {actions}
         <Button weight="quiet" onClick={close}>
           Close
         </Button>

@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import type { Rig, RigPromise } from "../../api/client";
@@ -17,9 +17,10 @@ import { TakesOf } from "./takes";
 /** One promise: how it stands and why, what it would take, its fields, its way, and its conditions, the broken ones on top. */
 export function PromisePanel({ id }: { id: string }) {
   const { rig, edit } = useDraft();
-  const { answer, catalogue } = useAnswer();
+  const { answer, catalogue, light } = useAnswer();
   const { states } = useRun();
   const { close } = usePanel();
+  const unlight = useCallback(() => light(undefined), [light]);
   const surfaces = useMemo(() => surfacesOf(rig, catalogue), [catalogue, rig]);
   const promise = rig.promises.find((one) => one.id === id);
   if (!promise) return null;
@@ -30,7 +31,7 @@ export function PromisePanel({ id }: { id: string }) {
     edit((now) => ({ ...now, promises: now.promises.filter((one) => one.id !== id), pins: pinsWithout(now, id) }));
   };
   return (
-    <SidePanel title={`${promise.who}: ${words}`}>
+    <SidePanel title={`${promise.who}: ${words}`} onClose={unlight}>
       <p className={`text-xl font-bold ${state.colour}`}>
         <span aria-hidden>{state.mark}</span> {state.word}
       </p>

@@ -75,6 +75,7 @@ export function WiringScreen() {
           {!schedule && <Pins />}
           {idle.length > 0 && <Idle names={idle.map((device) => device.name)} />}
           <div className="flex flex-wrap items-center gap-2">
+            {lit && <Button onClick={() => light(undefined)}>Show every way</Button>}
             <Figures answer={answer} />
             {(isLarge(answer.drawing) || !schedule) && (
               <Button className="ml-auto" aria-pressed={schedule} onClick={() => setListed(!schedule)}>
