@@ -295,6 +295,4 @@ def test_shelf_search(benchmark, tmp_path: Path):
         words = iter(["gimbal", "usb", "body pl", "focus", "", "hdmi", "monitor", "sdi", "phone", "", "motor"] * 3)
         benchmark.pedantic(lambda: page.evaluate(painted, next(words)), rounds=20, warmup_rounds=2)
         browser.close()
-    benchmark.extra_info.update(
-        target_ms=50, what="a word typed to the shelf searched and painted, 85 pieces"
-    )
+    benchmark.extra_info.update(target_ms=50, what="a word typed to the shelf searched and painted, 85 pieces")
