@@ -195,6 +195,16 @@ def test_a_copy_keeps_what_was_promised_and_gets_a_letter_of_its_own(opened: Ope
     settled(page, ["planned", "planned", "planned", "impossible"])
 
 
+def test_a_rig_is_begun_from_an_example_and_from_the_whole_kit(opened: Opener):
+    page = opened("/new")
+    page.get_by_role("button", name=re.compile("^All of The van")).click()
+    expect(page.get_by_role("button", name=re.compile(r"^Begin with \d\d devices"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^From an example")).click()
+    page.get_by_role("option", name=re.compile("Own screen dark")).click()
+    expect(page.get_by_role("heading", name="Own screen")).to_be_visible()
+    settled(page, ["planned", "impossible"])
+
+
 def test_the_day_at_hand_comes_first_and_others_are_a_tap_away(opened: Opener):
     page = opened(f"{RIG}/case")
     page.get_by_role("button", name="About this rig").click()

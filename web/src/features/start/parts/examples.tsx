@@ -6,12 +6,11 @@ import { Panel } from "../../../ui";
 import { Problems, rigsQuery } from "../../../rig";
 import { examplesQuery, openExample } from "../queries";
 
-/** One example for each situation of the trade; tapped, it opens as a rig of one's own. */
-export function Examples() {
-  const { data: examples } = useQuery(examplesQuery);
+/** Opens an example as a rig of one's own, and goes there; to its kit where it comes with one. */
+export function useOpenExample() {
   const client = useQueryClient();
   const go = useNavigate();
-  const open = useMutation({
+  return useMutation({
     mutationFn: openExample,
     onSuccess: (opened) => {
       void client.invalidateQueries({ queryKey: rigsQuery.queryKey });
@@ -19,6 +18,12 @@ export function Examples() {
       void go(opened.kit ? `/kit/${opened.kit}` : `/rigs/${opened.rigs[0]?.document.id ?? ""}`);
     },
   });
+}
+
+/** One example for each situation of the trade; tapped, it opens as a rig of one's own. */
+export function Examples() {
+  const { data: examples } = useQuery(examplesQuery);
+  const open = useOpenExample();
   return (
     <Panel title="Examples" scroll className="lg:max-h-[calc(100vh-8.5rem)]">
       {open.error && <Problems refusal={open.error instanceof Refusal ? open.error : undefined} />}

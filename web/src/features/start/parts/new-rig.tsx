@@ -1,12 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { useNavigate, useSearchParams } from "react-router";
 
 import { Refusal, type Kit, type Rig } from "../../../api/client";
 import { catalogueQuery, kitsQuery, Page, Problems, rigsQuery, Shelf, SKELETON, withDevice, withKit, withoutDevice } from "../../../rig";
 import { Button, Choose, Panel, today } from "../../../ui";
 import { begun, freeLetter, jobAtHand, jobsOf, NO_JOB } from "../model";
-import { startRig } from "../queries";
+import { examplesQuery, startRig } from "../queries";
+import { useOpenExample } from "./examples";
 
 type Case = Pick<Rig, "devices" | "bag"> & Partial<Rig>;
 
@@ -26,6 +27,7 @@ function Form() {
   const { data: rigs = [] } = useQuery(rigsQuery);
   const { data: kits = [] } = useQuery(kitsQuery);
   const { data: catalogue } = useQuery(catalogueQuery);
+  const { data: examples } = useQuery(examplesQuery);
   const [search] = useSearchParams();
   const copied = rigs.find((one) => one.document.id === search.get("copy"))?.document;
   const jobs = jobsOf(rigs);
@@ -38,6 +40,7 @@ function Form() {
   const go = useNavigate();
   const camera = letter ?? freeLetter(jobs.find((one) => one.name === (job.trim() || NO_JOB)));
   const wanted = { name, camera, job, day: "" };
+  const example = useOpenExample();
   const start = useMutation({
     mutationFn: () => {
       const rig = begun(inside, wanted);
@@ -73,7 +76,7 @@ function Form() {
             <Button weight="lead" type="submit" disabled={start.isPending} className="w-full">
               {inside.devices.length === 0 ? "Begin with an empty case" : `Begin with ${inside.devices.length === 1 ? "1 device" : `${inside.devices.length} devices`}`}
             </Button>
-            {start.error && <Problems refusal={start.error instanceof Refusal ? start.error : undefined} />}
+            {[start.error, example.error].map((error) => error instanceof Refusal && <Problems key={error.message} refusal={error} />)}
           </form>
         </Panel>
         <Panel title="From the shelf">
@@ -91,9 +94,12 @@ function Form() {
                 onChange={(id) => setInside(rigs.find((one) => one.document.id === id)?.document ?? EMPTY)}
               />
             )}
-            <Link to="/" className="flex min-h-11 items-center px-2 underline">
-              An example
-            </Link>
+            <Choose
+              label="From an example"
+              value=""
+              choices={[{ value: "", label: "An example" }, ...(examples ?? []).map((one) => ({ value: one.id, label: `${one.number} ${one.name}` }))]}
+              onChange={(id) => id && example.mutate(id)}
+            />
           </div>
           <Shelf
             have={inside.devices.map((device) => device.profile)}
