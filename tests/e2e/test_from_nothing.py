@@ -164,6 +164,25 @@ def test_fourteen_promises_are_in_sight(opened: Opener):
         expect(line).to_be_in_viewport(ratio=0.99)
 
 
+def test_what_is_promised_already_is_shown_and_not_promised_twice(opened: Opener):
+    page = opened(f"{RIG}/case")
+    settled(page, ["planned", "planned", "planned", "impossible"])
+    promise(page, "director: iso")
+    expect(page.get_by_role("region", name=re.compile("Director: ISO"))).to_be_visible()
+    expect(strip(page)).to_have_count(4)
+    promise(page, "script: iso")  # the same for somebody else is another promise
+    expect(strip(page)).to_have_count(5)
+
+
+def test_the_focus_stays_where_somebody_goes_on_writing(opened: Opener):
+    page = opened(f"{RIG}/case")
+    page.get_by_role("button", name=re.compile("^Tansy grip")).click()
+    page.get_by_label("Name", exact=True).fill("Left grip")
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("region", name="Left grip")).to_be_visible()
+    expect(page.get_by_label("Tag", exact=True)).to_be_focused()
+
+
 def test_an_empty_case_leads_on_at_every_stage(from_nothing: Opener):
     page = from_nothing("/new")
     page.get_by_role("button", name="Begin with an empty case").click()

@@ -1,4 +1,4 @@
-export { withCables, withDevice, withKit, withoutDevice, type Piece } from "./devices/model";
+export { LETTERS, STAGE_CHOICES, withCables, withDevice, withKit, withoutDevice, type Piece } from "./devices/model";
 export { findOnShelf, KIND_NAMES, shelfOf, SKELETON } from "./devices/shelf";
 export { Shelf } from "./devices/shelf-list";
 export { deviceName, freeId, STATES, type PromiseState } from "./model";

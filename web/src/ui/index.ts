@@ -10,3 +10,5 @@ export { Empty, familyToken, Flag, Key, Panel } from "./parts";
 export { useTheme } from "./theme";
 export { useWide } from "./wide";
 export { today } from "./today";
+export { bears } from "./bears";
+export { SearchField } from "./search-field";

@@ -9,6 +9,7 @@ import {
 } from "@headlessui/react";
 import { useState } from "react";
 
+import { bears } from "./bears";
 import { Key } from "./parts";
 
 export type Command = { id: string; name: string; keys?: string; run: () => void };
@@ -61,6 +62,6 @@ export function Palette({ open, onClose, commands }: { open: boolean; onClose: (
 
 /** The commands whose name holds every word that was typed. */
 export function matching(commands: Command[], words: string): Command[] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  return commands.filter((command) => wanted.every((word) => command.name.toLowerCase().includes(word)));
+  const fits = bears(words);
+  return commands.filter((command) => fits(command.name));
 }

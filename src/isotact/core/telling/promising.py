@@ -242,8 +242,8 @@ def _hours(rig: ResolvedRig, asked: _Asked, hours: float) -> Suggestion:
 
 
 def _same(promise: Promise) -> tuple[object, ...]:
-    """What makes two promises ask for the same thing, within the same limits."""
-    return (promise.kind, promise.worked, getattr(promise, "at", None), promise.limits)
+    """What makes two promises ask for the same thing, for the same person and within the same limits."""
+    return (promise.who, promise.kind, promise.worked, getattr(promise, "at", None), promise.limits)
 
 
 def _nothing(rig: ResolvedRig, offers: list[_Offer], words: tuple[str, ...]) -> str:

@@ -1,4 +1,5 @@
 import type { Catalogue, Rig } from "../../api/client";
+import { bears } from "../../ui";
 
 /** What nobody has looked at yet on a device, in the order in which one would look. */
 export function notLooked(device: Rig["devices"][number], profile: Catalogue["profiles"][number] | undefined): string[] {
@@ -15,7 +16,6 @@ type Cable = Catalogue["cables"][number];
 
 /** The cable types that bear every word in their name or on their ends, the shortest first. */
 export function findCables(cables: readonly Cable[], words: string): Cable[] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  const text = (cable: Cable) => [cable.name, cable.family, cable.kind, ...cable.ends].join(" ").toLowerCase();
-  return cables.filter((cable) => wanted.every((word) => text(cable).includes(word))).sort((one, other) => one.length_mm - other.length_mm);
+  const fits = bears(words);
+  return cables.filter((cable) => fits([cable.name, cable.family, cable.kind, ...cable.ends].join(" "))).sort((one, other) => one.length_mm - other.length_mm);
 }

@@ -1,4 +1,5 @@
 import type { Rig, Saved } from "../../api/client";
+import { LETTERS } from "../../rig";
 
 export type Job = { name: string; days: string[]; rigs: Saved[] };
 
@@ -36,7 +37,7 @@ export function rigsOn(job: Job, day: string): Saved[] {
 /** The first camera letter that no rig of the job has. */
 export function freeLetter(job: Job | undefined): string {
   const taken = new Set(job?.rigs.map((one) => one.document.camera));
-  return [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].find((letter) => !taken.has(letter)) ?? "Z";
+  return LETTERS.find((letter) => !taken.has(letter)) ?? "Z";
 }
 
 /** A day in words: Mon 4 May. */

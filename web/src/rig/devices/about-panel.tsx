@@ -6,8 +6,7 @@ import { SidePanel } from "../parts/side-panel";
 import { rigsQuery } from "../queries";
 import { useDraft } from "../use-draft";
 import { Field, Words } from "./fields";
-
-const LETTERS = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].map((value) => ({ value, label: value }));
+import { LETTERS } from "./model";
 
 /** What the rig is called, whose job it belongs to, and on which days it is used. */
 export function AboutPanel() {
@@ -23,7 +22,7 @@ export function AboutPanel() {
         <Words label="Name" value={rig.name} placeholder={rig.id} onTake={(name) => name && change({ name })} wide />
         <Words label="Job" value={rig.production} placeholder="none" known={jobs} onTake={(production) => change({ production })} />
         <Field label="Camera">
-          <Choose label="Camera" value={rig.camera ?? "A"} choices={LETTERS} onChange={(camera) => change({ camera })} className="w-full" />
+          <Choose label="Camera" value={rig.camera ?? "A"} choices={LETTERS.map((value) => ({ value, label: value }))} onChange={(camera) => change({ camera })} className="w-full" />
         </Field>
         <div className="col-span-2">
           <p className="text-sm text-soft">{days.length === 0 ? "Used on every day of its job." : "Used on these days:"}</p>

@@ -3,6 +3,18 @@ import { freeId } from "../model";
 
 export type Device = Rig["devices"][number];
 
+/** The stages that a device can sit on, from the camera outwards. */
+export const STAGE_CHOICES = [
+  { value: "tilt-cage", label: "tilt cage" },
+  { value: "roll-arm", label: "roll arm" },
+  { value: "pan-base", label: "pan base" },
+  { value: "handles", label: "handles" },
+  { value: "off-gimbal", label: "off the gimbal" },
+];
+
+/** The letters that a camera can have. */
+export const LETTERS = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"];
+
 /** `rig` with so many cables of a type in its bag; a type stays listed at nought so that it can come back. */
 export function withCables(rig: Rig, cable: string, count: number): Rig {
   const clamped = Math.max(0, Math.min(99, count));

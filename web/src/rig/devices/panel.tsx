@@ -5,17 +5,9 @@ import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
 import { Field, Words } from "./fields";
-import { withDeviceChanged, withoutDevice, withSetting, type Device } from "./model";
+import { STAGE_CHOICES, withDeviceChanged, withoutDevice, withSetting, type Device } from "./model";
 
 type Line = Catalogue["profiles"][number];
-
-const PLACES = [
-  { value: "tilt-cage", label: "tilt cage" },
-  { value: "roll-arm", label: "roll arm" },
-  { value: "pan-base", label: "pan base" },
-  { value: "handles", label: "handles" },
-  { value: "off-gimbal", label: "off the gimbal" },
-];
 
 /** A device as it lies there: what is known of this very piece. What is not known stays so, and the sheet says to look. */
 export function DevicePanel({ id }: { id: string }) {
@@ -41,7 +33,7 @@ export function DevicePanel({ id }: { id: string }) {
           <Choose
             label="Place"
             value={device.stage ?? profile.stage}
-            choices={PLACES}
+            choices={STAGE_CHOICES}
             onChange={(value) => change({ stage: value === profile.stage ? null : (value as Device["stage"]) })}
             className="w-full"
           />

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 
-import { Button, Choose } from "../../ui";
+import { Button, Choose, SearchField } from "../../ui";
 import { catalogueQuery, kitsQuery, rigsQuery } from "../queries";
 import type { Piece } from "./model";
 import { findOnShelf, KIND_NAMES, shelfOf, type OnShelf } from "./shelf";
@@ -21,14 +21,7 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
   return (
     <div className="space-y-2">
       <div className="flex flex-wrap gap-2">
-        <input
-          type="search"
-          aria-label="Search the shelf"
-          placeholder="Search: PL, HDMI"
-          value={words}
-          onChange={(event) => setWords(event.target.value)}
-          className="min-h-11 min-w-48 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
-        />
+        <SearchField label="Search the shelf" placeholder="Search: PL, HDMI" value={words} onChange={setWords} className="min-w-48 flex-1" />
         <Choose
           label="Kind"
           value={kind}

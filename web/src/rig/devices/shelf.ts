@@ -1,4 +1,5 @@
 import type { Catalogue, Saved, SavedKit } from "../../api/client";
+import { bears } from "../../ui";
 import type { Piece } from "./model";
 
 export type OnShelf = {
@@ -73,8 +74,8 @@ export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKi
 
 /** What bears every word, of one kind or of any; what bears them in its name comes first. */
 export function findOnShelf(shelf: readonly OnShelf[], words: string, kind: string): OnShelf[] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = shelf.filter((one) => (!kind || one.profile.kind === kind) && wanted.every((word) => one.text.includes(word)));
-  const named = (one: OnShelf) => wanted.every((word) => `${one.profile.name} ${KIND_NAMES[one.profile.kind]}`.toLowerCase().includes(word));
+  const fits = bears(words);
+  const found = shelf.filter((one) => (!kind || one.profile.kind === kind) && fits(one.text));
+  const named = (one: OnShelf) => fits(`${one.profile.name} ${KIND_NAMES[one.profile.kind]}`);
   return [...found.filter(named), ...found.filter((one) => !named(one))];
 }

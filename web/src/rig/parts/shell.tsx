@@ -57,6 +57,7 @@ function Frame({ screens }: { screens: Screen[] }) {
   const wide = useWide();
   const pathname = useLocation().pathname.replace(/\/$/, "");
   const home = pathname === `/rigs/${rig.id}`;
+  const alone = home && !wide;
   const missing = missingFor(screens.find((one) => pathname === `/rigs/${rig.id}/${one.path}`), rig);
   return (
     <div className="flex h-dvh flex-col">
@@ -68,7 +69,7 @@ function Frame({ screens }: { screens: Screen[] }) {
             <Stages screens={screens} />
           </div>
           <div className="flex min-h-0 flex-1">
-            <Beside />
+            {!alone && <Beside />}
             <main className="@container min-h-0 min-w-0 flex-1 overflow-auto p-3">
               <Problems refusal={notPlanned ?? refusal} />
               <LongSearch />
@@ -76,7 +77,7 @@ function Frame({ screens }: { screens: Screen[] }) {
             </main>
           </div>
         </div>
-        {home && !wide && <Beside />}
+        {alone && <Beside />}
       </div>
       <div className="md:hidden">
         <Stages screens={screens} />

@@ -11,7 +11,8 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
     onClose?.();
   }, [closePanel, onClose]);
   const heading = useRef<HTMLHeadingElement>(null);
-  useEffect(() => heading.current?.focus(), [title]);
+  // Once: a title that follows an edit must not take the focus out of the field that made it.
+  useEffect(() => heading.current?.focus(), []);
   useShortcuts(useMemo(() => [{ keys: "escape", does: "Close the panel", run: close }], [close]));
   return (
     <section

@@ -4,7 +4,8 @@ import { useMemo, useRef, useState } from "react";
 
 import { useShortcuts } from "../../ui";
 import { useDraft } from "../use-draft";
-import { withPromises } from "./model";
+import { usePanel } from "../use-panel";
+import { sameAs, withPromises } from "./model";
 import { suggestQuery, type Suggestion } from "./queries";
 
 /** The id of the field, so that a stage without promises can lead there. */
@@ -13,6 +14,7 @@ export const PROMISE_FIELD = "promise-field";
 /** The line where somebody writes who needs what; what the words could mean in this rig stands above it. */
 export function PromiseEntry() {
   const { rig, edit } = useDraft();
+  const { show } = usePanel();
   const [text, setText] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const [inUse, setInUse] = useState(false);
@@ -27,7 +29,9 @@ export function PromiseEntry() {
     // Whoever types faster than the list follows means the words, not what the list showed for half of them.
     const isFirst = isPlaceholderData && chosen.says === data?.suggestions[0]?.says;
     const meant = isFirst ? (await client.fetchQuery(query)).suggestions[0] : chosen;
-    if (meant) edit((now) => withPromises(now, meant.promises));
+    const there = meant?.promised ? sameAs(rig, meant.promises[0]) : undefined;
+    if (there) show({ kind: "promise", id: there.id });
+    else if (meant) edit((now) => withPromises(now, meant.promises));
   };
   return (
     <Combobox<Suggestion | null> immediate value={null} onChange={(chosen) => void promise(chosen)} by={(one, other) => one?.says === other?.says}>

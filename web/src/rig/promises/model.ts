@@ -25,6 +25,13 @@ export function withPromises(rig: Rig, more: readonly RigPromise[]): Rig {
   }, rig);
 }
 
+/** The promise of `rig` that asks for the same as `wanted`, for the same person; hours are never the same. */
+export function sameAs(rig: Rig, wanted: RigPromise | undefined): RigPromise | undefined {
+  if (!wanted || wanted.kind === "power") return undefined;
+  const asks = (one: Exclude<RigPromise, { kind: "power" }>) => [one.who, one.at.device, one.at.surface, one.kind === "control" ? one.function : ""].join("/");
+  return rig.promises.find((one) => one.kind !== "power" && asks(one) === asks(wanted));
+}
+
 /** `rig` with one promise changed. */
 export function withPromise(rig: Rig, id: string, change: Partial<RigPromise>): Rig {
   const promises = rig.promises.map((promise) => (promise.id === id ? ({ ...promise, ...change } as RigPromise) : promise));

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import { kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
-import { Button, Empty, familyToken, Panel } from "../../../ui";
+import { Button, Empty, familyToken, Panel, SearchField } from "../../../ui";
 import { findCables } from "../model";
 
 /** The bag of cables: how many of each are at hand. Take one out and see what breaks. */
@@ -84,14 +84,7 @@ function AddCable() {
   const found = words.trim() ? findCables(catalogue?.cables ?? [], words) : [];
   return (
     <div className="mb-2">
-      <input
-        type="search"
-        aria-label="Search the cables"
-        placeholder="Put in another: USB-C data, BNC, motor bus"
-        value={words}
-        onChange={(event) => setWords(event.target.value)}
-        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
-      />
+      <SearchField label="Search the cables" placeholder="Put in another: USB-C data, BNC, motor bus" value={words} onChange={setWords} className="w-full" />
       {words.trim() && (
         <ul aria-label="Cables found" className="mt-1 rounded-md border border-edge bg-raised px-2">
           {found.slice(0, SHOWN).map((cable) => (

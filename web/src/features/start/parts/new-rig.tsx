@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
 import { Refusal, type Kit, type Rig } from "../../../api/client";
-import { catalogueQuery, kitsQuery, Page, Problems, rigsQuery, Shelf, SKELETON, withDevice, withKit, withoutDevice } from "../../../rig";
+import { catalogueQuery, kitsQuery, LETTERS, Page, Problems, rigsQuery, Shelf, SKELETON, withDevice, withKit, withoutDevice } from "../../../rig";
 import { Button, Choose, Panel, today } from "../../../ui";
 import { begun, freeLetter, jobAtHand, jobsOf, NO_JOB } from "../model";
 import { examplesQuery, startRig } from "../queries";
@@ -12,7 +12,6 @@ import { useOpenExample } from "./examples";
 type Case = Pick<Rig, "devices" | "bag"> & Partial<Rig>;
 
 const EMPTY: Case = { devices: [], bag: [] };
-const LETTERS = [..."ABCDEFGHIJKLMNOPQRSTUVWXYZ"].map((value) => ({ value, label: `${value} camera` }));
 
 /** A new rig: what it is called, and what lies in its case; from the shelf, a kit, an example or a rig that is there. */
 export function NewRigScreen() {
@@ -40,13 +39,13 @@ function Form() {
   const go = useNavigate();
   const camera = letter ?? freeLetter(jobs.find((one) => one.name === (job.trim() || NO_JOB)));
   const wanted = { name, camera, job, day: "" };
+  // A case without a cable keeps no promise: those of the kit come along, and what is not there can be taken out.
+  const cablesFrom = inside.bag.length === 0 ? kits[0]?.document : undefined;
   const example = useOpenExample();
   const start = useMutation({
     mutationFn: () => {
       const rig = begun(inside, wanted);
-      const kit = kits[0]?.document;
-      // Cables of the kit come along: a case without one keeps no promise, and what is not there can be taken out.
-      return startRig(rig.bag.length === 0 && kit ? withKit(rig, kit) : rig);
+      return startRig(cablesFrom ? withKit(rig, cablesFrom) : rig);
     },
     onSuccess: (saved) => {
       void client.invalidateQueries({ queryKey: rigsQuery.queryKey });
@@ -68,11 +67,12 @@ function Form() {
               <Line label="Job" value={job} placeholder="such as Night ferry" known={jobs.map((one) => one.name).filter((one) => one !== NO_JOB)} onChange={setJob} />
               <span className="block">
                 <span aria-hidden className="block text-sm text-soft">Camera</span>
-                <Choose label="Camera" value={camera} choices={LETTERS} onChange={setLetter} />
+                <Choose label="Camera" value={camera} choices={LETTERS.map((value) => ({ value, label: `${value} camera` }))} onChange={setLetter} />
               </span>
             </div>
             <Line label="Name" value={name} placeholder={begun(EMPTY, wanted).name} onChange={setName} />
             <InTheCase inside={inside} catalogue={catalogue} onChange={setInside} />
+            {cablesFrom && <p className="text-soft">The cables of {cablesFrom.name} come along.</p>}
             <Button weight="lead" type="submit" disabled={start.isPending} className="w-full">
               {inside.devices.length === 0 ? "Begin with an empty case" : `Begin with ${inside.devices.length === 1 ? "1 device" : `${inside.devices.length} devices`}`}
             </Button>
@@ -91,7 +91,10 @@ function Form() {
                 label="Copy of"
                 value=""
                 choices={[{ value: "", label: "A copy of a rig" }, ...rigs.map(({ document: rig }) => ({ value: rig.id, label: rig.name }))]}
-                onChange={(id) => setInside(rigs.find((one) => one.document.id === id)?.document ?? EMPTY)}
+                onChange={(id) => {
+                  const rig = rigs.find((one) => one.document.id === id)?.document;
+                  if (rig) setInside(rig);
+                }}
               />
             )}
             <Choose

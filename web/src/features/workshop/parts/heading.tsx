@@ -1,14 +1,7 @@
 import type { Profile } from "../../../api/client";
+import { STAGE_CHOICES } from "../../../rig";
 import { Choose, NumberField, Panel } from "../../../ui";
 import { idFrom } from "../model";
-
-const STAGES = [
-  { value: "tilt-cage", label: "tilt cage" },
-  { value: "roll-arm", label: "roll arm" },
-  { value: "pan-base", label: "pan base" },
-  { value: "handles", label: "handles" },
-  { value: "off-gimbal", label: "off the gimbal" },
-];
 
 /** What the device is called, what it weighs and draws, where it sits. */
 export function Heading({ draft, onChange }: { draft: Profile; onChange: (draft: Profile) => void }) {
@@ -22,7 +15,7 @@ export function Heading({ draft, onChange }: { draft: Profile; onChange: (draft:
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <span className="flex items-center gap-2">
           Sits on the
-          <Choose label="Stage" value={draft.stage} choices={STAGES} onChange={(stage) => onChange({ ...draft, stage: stage as Profile["stage"] })} />
+          <Choose label="Stage" value={draft.stage} choices={STAGE_CHOICES} onChange={(stage) => onChange({ ...draft, stage: stage as Profile["stage"] })} />
         </span>
         <span className="flex items-center gap-2">
           weighs
