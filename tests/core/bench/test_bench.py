@@ -174,13 +174,14 @@ def test_a_network_is_left_when_an_end_goes_off_and_a_pairing_is_kept():
 
 
 def test_a_radio_takes_no_more_peers_than_it_says():
-    rig = demo(lambda data: data["devices"].append({"id": "second", "profile": "phone"}))
+    more = [{"id": key, "profile": "phone"} for key in ("second", "third")]
+    rig = demo(lambda data: data["devices"].extend(more))
     tx = LinkEnd(device="transmitter", endpoint="wifi")
     profile = rig["transmitter"].profile
     assert profile.radios[0].peers == 2
-    phones = [LinkEnd(device=device, endpoint="wifi") for device in ("phone", "second")]
-    on = [act for d in ("phone", "second", "transmitter") for act in (FitBattery(device=d), WakeUp(device=d))]
-    _, seen = do(rig, *on, *(MeetByRadio(a=tx, b=end) for end in phones), MeetByRadio(a=tx, b=phones[0]))
+    phones = [LinkEnd(device=device, endpoint="wifi") for device in ("phone", "second", "third")]
+    on = [act for d in ("phone", "second", "third", "transmitter") for act in (FitBattery(device=d), WakeUp(device=d))]
+    _, seen = do(rig, *on, *(MeetByRadio(a=tx, b=end) for end in phones))
     assert seen[-1] == "Quillon link takes 2 at a time: no room."
 
 

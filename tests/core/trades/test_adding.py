@@ -14,7 +14,7 @@ import pytest
 
 SOURCE = Path(__file__).parents[3] / "src"
 
-NEW_FILE = '''"""Channels: two radios hear each other only on the same one."""
+NEW_FILE = '''"""Antennas: two radios hear each other only on the same one."""
 
 from dataclasses import dataclass, field
 from typing import ClassVar, Literal
@@ -29,18 +29,18 @@ RIGHT = "17"
 
 
 @dataclass
-class Channels(State):
-    word: ClassVar[str] = "channels"
+class Antennas(State):
+    word: ClassVar[str] = "antennas"
     on: dict[Item, str] = field(default_factory=dict)
 
     def stops(self, world, leg):
         ends = [node[0] for node in (leg.enters, leg.leaves) if node]
-        radios = {radio.id for radio in world.rig[leg.device].profile.radios if radio.channels}
+        radios = {radio.id for radio in world.rig[leg.device].profile.radios if radio.range_m}
         return any(self.on.get(Item(leg.device, end)) != RIGHT for end in ends if end in radios)
 
 
-class Tune(Act):
-    kind: Literal["tune"] = "tune"
+class ScrewOn(Act):
+    kind: Literal["screw-on"] = "screw-on"
     device: str
     radio: str
     channel: str
@@ -49,33 +49,33 @@ class Tune(Act):
         return (self.device,)
 
     def do(self, world):
-        world[Channels].on[Item(self.device, self.radio)] = self.channel
+        world[Antennas].on[Item(self.device, self.radio)] = self.channel
         return f"It reads {self.channel}."
 
 
-class OnChannel(Condition):
-    kind: Literal["on-channel"] = "on-channel"
+class AntennaOn(Condition):
+    kind: Literal["antenna-on"] = "antenna-on"
     device: str
     radio: str
 
     @property
     def key(self):
-        return Key.of("on-channel", Item(self.device, self.radio))
+        return Key.of("antenna-on", Item(self.device, self.radio))
 
     def holds(self, world):
-        return world[Channels].on.get(Item(self.device, self.radio)) == RIGHT
+        return world[Antennas].on.get(Item(self.device, self.radio)) == RIGHT
 
     def says(self, rig):
-        return f"{rig[self.device].name} is on channel {RIGHT}."
+        return f"{rig[self.device].name} is with antenna {RIGHT}."
 
     def made_by(self):
-        return Key.of("tune", self.device)
+        return Key.of("screw-on", self.device)
 
     def needs(self):
         return (Key.of("awake", self.device),)
 
     def draft(self, rig):
-        act = Tune(device=self.device, radio=self.radio, channel=RIGHT)
+        act = ScrewOn(device=self.device, radio=self.radio, channel=RIGHT)
         return Draft(
             key=self.made_by(), stage="pair", title=f"{rig[self.device].name}: channel {RIGHT}", expect="It reads so.",
             takes_s=10, act=act, device=self.device,
@@ -84,29 +84,29 @@ class OnChannel(Condition):
     def look(self, rig):
         item = Item(self.device, self.radio)
         return Look(
-            id=Key.of("read-channel", item), says="Read the channel.", seconds=5, where=self.device,
-            read=lambda world: world[Channels].on.get(item, "none"),
+            id=Key.of("look-antenna", item), says="Look for the antenna.", seconds=5, where=self.device,
+            read=lambda world: world[Antennas].on.get(item, "none"),
         )
 
     def faults(self, rig):
-        act = Tune(device=self.device, radio=self.radio, channel="18")
-        return (Fault(id="other", says="it is on another channel", weight=2, mend_s=10, act=act),)
+        act = ScrewOn(device=self.device, radio=self.radio, channel="18")
+        return (Fault(id="other", says="it is on no antenna", weight=2, mend_s=10, act=act),)
 
 
 def derive(planned):
     for join in planned.joins:
         for end in join.link.ends if join.link.is_radio else ():
-            if planned.rig[end.device].endpoint(end.endpoint).channels:
+            if planned.rig[end.device].endpoint(end.endpoint).claimed_m:
                 needing = planned.needed_by(Without(links=frozenset((join.link.id,))))
-                yield OnChannel(device=end.device, radio=end.endpoint, promises=needing)
+                yield AntennaOn(device=end.device, radio=end.endpoint, promises=needing)
 
 
 def blinking(world, device, look):
-    return world[Waking].is_awake(device) and world[Channels].on.get(Item(device, look.over)) != RIGHT
+    return world[Waking].is_awake(device) and world[Antennas].on.get(Item(device, look.over)) != RIGHT
 
 
 PIECE = Trade(
-    name="channels", state=(Channels,), acts=(Tune,), conditions=(OnChannel,), lamps={"off-channel": blinking},
+    name="antennas", state=(Antennas,), acts=(ScrewOn,), conditions=(AntennaOn,), lamps={"antenna-off": blinking},
     derive=derive,
 )
 '''
@@ -121,13 +121,13 @@ from isotact.core.planning import plan
 from isotact.core.runsheet import RunSheet, run_sheet
 from isotact.core.trades import conditions_of
 
-radio = {"id": "air", "name": "air", "system": "x", "part": "peer", "joins_by": "channel", "channels": ["17", "18"],
+radio = {"id": "air", "name": "air", "system": "x", "part": "peer", "joins_by": "pairing", "range_m": 20,
          "roles": [{"kind": "control", "protocol": "p", "medium": "air", "end": "peer"}]}
 shared = {"format": "isotact/profile", "version": 1, "summary": "s", "mass_g": 1, "stage": "tilt-cage",
           "radios": [radio], "wake": {"how": "On.", "boot_s": 1},
           "power": {"draw_w": 1, "inner_battery": {"name": "b", "energy_wh": 9}},
           "indicators": [{"id": "lamp", "name": "lamp", "place": "top", "states": [
-              {"when": "off-channel", "over": "air", "looks": "blinks"}, {"when": "awake", "looks": "steady"}]}]}
+              {"when": "antenna-off", "over": "air", "looks": "blinks"}, {"when": "awake", "looks": "steady"}]}]}
 body = {**shared, "id": "body", "name": "Body", "kind": "camera-body",
         "accepts": [{"functions": ["record"], "over": "air"}]}
 hand = {**shared, "id": "hand", "name": "Hand", "kind": "hand-unit",
@@ -143,15 +143,15 @@ made = plan(rig)
 sheet = run_sheet(rig, made)
 ran = run(rig, sheet, conditions=conditions_of(rig, made))
 frames = {frame.step: frame for frame in ran.frames}
-left_out = run(rig, sheet, skip={"tune:body"})
+left_out = run(rig, sheet, skip={"screw-on:body"})
 print(json.dumps({
     "kept": made.kept,
-    "conditions": [str(c.key) for c in conditions_of(rig, made) if c.kind == "on-channel"],
+    "conditions": [str(c.key) for c in conditions_of(rig, made) if c.kind == "antenna-on"],
     "steps": [step.id for step in sheet.steps],
     "again": RunSheet.model_validate_json(sheet.model_dump_json()) == sheet,
     "unproven": ran.unproven, "broken": ran.broken, "without": left_out.unproven,
-    "lamps": [frames["wake:body"].changed[0].lamps[0].looks, frames["tune:body"].changed[0].lamps[0].looks],
-    "coverage": [row.model_dump() for row in coverage(rig, made) if row.condition == "on-channel:body.air"],
+    "lamps": [frames["wake:body"].changed[0].lamps[0].looks, frames["screw-on:body"].changed[0].lamps[0].looks],
+    "coverage": [row.model_dump() for row in coverage(rig, made) if row.condition == "antenna-on:body.air"],
 }))
 """
 
@@ -161,9 +161,9 @@ def answer(tmp_path_factory) -> dict:
     folder = tmp_path_factory.mktemp("adding")
     shutil.copytree(SOURCE, folder, ignore=shutil.ignore_patterns("static", "__pycache__"), dirs_exist_ok=True)
     radio = folder / "isotact/core/trades/radio"
-    (radio / "channels.py").write_text(NEW_FILE, encoding="utf-8")
+    (radio / "antennas.py").write_text(NEW_FILE, encoding="utf-8")
     trade = radio / "__init__.py"
-    line = "from isotact.core.trades.radio import channels; TRADE = TRADE.plus(channels.PIECE)\n"
+    line = "from isotact.core.trades.radio import antennas; TRADE = TRADE.plus(antennas.PIECE)\n"
     trade.write_text(trade.read_text(encoding="utf-8") + line, encoding="utf-8")
     ran = subprocess.run(
         [sys.executable, "-c", RUN], env={**os.environ, "PYTHONPATH": str(folder)}, capture_output=True, text=True
@@ -175,12 +175,12 @@ def answer(tmp_path_factory) -> dict:
 
 def test_the_planner_keeps_what_it_kept_and_the_condition_is_derived(answer):
     assert answer["kept"] == ["roll"]
-    assert answer["conditions"] == ["on-channel:body.air", "on-channel:hand.air"]
+    assert answer["conditions"] == ["antenna-on:body.air", "antenna-on:hand.air"]
 
 
 def test_the_run_sheet_has_its_step_in_its_place_and_reads_it_back(answer):
     steps = answer["steps"]
-    assert steps.index("wake:body") < steps.index("tune:body") < steps.index("prove:roll")
+    assert steps.index("wake:body") < steps.index("screw-on:body") < steps.index("prove:roll")
     assert answer["again"] is True
 
 
@@ -196,5 +196,5 @@ def test_its_lamp_shows_it(answer):
 def test_coverage_puts_its_fault_in_and_finds_it_by_its_look(answer):
     (row,) = answer["coverage"]
     assert (row["fault"], row["still_holds"], row["standing"], row["fallen"]) == ("other", False, [], ["roll"])
-    assert {"read-channel:body.air", "lamp:body.lamp", "prove:roll"} <= set(row["seen_by"])
+    assert {"look-antenna:body.air", "lamp:body.lamp", "prove:roll"} <= set(row["seen_by"])
     assert row["alike"] == []

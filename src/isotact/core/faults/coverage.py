@@ -11,7 +11,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.runsheet import run_sheet
 from isotact.core.telling import promise_words
-from isotact.core.trades import Condition, Fault, Look, conditions_of, lamps, perform
+from isotact.core.trades import Act, Condition, Fault, Look, conditions_of, lamps, perform
 from isotact.core.world import World, prove
 from isotact.core.world.seeing import Lamps, lamp_look, prompt_shown, screen_look
 
@@ -40,11 +40,11 @@ def coverage(rig: ResolvedRig, plan: Plan) -> list[Covered]:
     sound = carry_through(rig, run_sheet(rig, plan, conditions))
     looks = list(looks_at(rig, plan, conditions))
     before = _readings(sound, looks)
-    rows: list[tuple[Covered, tuple[str, ...]]] = []
+    rows: list[tuple[Covered, Act, tuple[str, ...]]] = []
     for condition, fault in faults_of(rig, conditions):
         broken = put_in(sound, fault)
         readings = _readings(broken, looks)
-        rows.append((_row(rig, plan, condition, fault, broken, before, readings, looks), readings))
+        rows.append((_row(rig, plan, condition, fault, broken, before, readings, looks), fault.act, readings))
     return list(_with_alike(rows))
 
 
@@ -149,10 +149,10 @@ def _row(
     )
 
 
-def _with_alike(rows: list[tuple[Covered, tuple[str, ...]]]) -> Iterator[Covered]:
-    groups: dict[tuple[str, ...], list[str]] = defaultdict(list)
-    for row, readings in rows:
-        groups[readings].append(f"{row.condition}/{row.fault}")
-    for row, readings in rows:
-        mine = f"{row.condition}/{row.fault}"
-        yield row.model_copy(update={"alike": tuple(other for other in groups[readings] if other != mine)})
+def _with_alike(rows: list[tuple[Covered, Act, tuple[str, ...]]]) -> Iterator[Covered]:
+    """What no look tells apart; the same thing gone wrong, under two conditions, is one fault."""
+    groups: dict[tuple[str, ...], list[tuple[str, Act]]] = defaultdict(list)
+    for row, act, readings in rows:
+        groups[readings].append((f"{row.condition}/{row.fault}", act))
+    for row, act, readings in rows:
+        yield row.model_copy(update={"alike": tuple(name for name, other in groups[readings] if other != act)})

@@ -44,6 +44,7 @@ class Setting(Part):
     factory: Id | PictureFormat
     takes_effect: Literal["at-once", "at-reconnect", "at-boot"] = "at-once"
     needs_awake: bool = Field(default=True, description="no for a switch on the outside")
+    before_lead: bool = Field(default=False, description="must stand before a lead goes into the ports that ask for it")
     takes_s: Seconds = 20
     note: Text | None = None
 
@@ -76,6 +77,7 @@ class Wake(Part):
 
     how: Text
     off: Text = "Switch it off."
+    with_feed: bool = Field(default=False, description="it has no switch: it wakes when its feed comes")
     boot_s: Seconds
     expect: Text = Field(default="its power lamp is steady", description="what tells that it is up")
     needs_balance: bool = False

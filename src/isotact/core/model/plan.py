@@ -130,6 +130,7 @@ class Join(Part):
     carries: tuple[Use, ...] = Field(description="of all the link could carry, what the plan uses it for")
     promises: tuple[Id, ...] = Field(description="the promises that depend on it")
     avoid: tuple[str, ...] = Field(default=(), description="look-alike ports to keep out of")
+    channel: str | None = Field(default=None, description="the channel that a radio link takes, where it has any")
 
 
 class Feed(Part):

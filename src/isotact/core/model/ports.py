@@ -6,7 +6,7 @@ from pydantic import Field
 
 from isotact.core.model.base import Part
 from isotact.core.model.roles import Role, When
-from isotact.core.model.units import Metres, Millimetres, Milliseconds
+from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.words import CONNECTORS, ConnectorId, Id, Stage, Text
 
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
@@ -18,6 +18,8 @@ Upset = Literal["restarts", "resets-settings", "forgets-pairing", "forgets-mappi
 
 class Endpoint(Part):
     """What ports and radios answer alike."""
+
+    roles: list[Role] = []
 
     @property
     def words(self) -> str:
@@ -65,6 +67,21 @@ class Endpoint(Part):
         return None
 
     @property
+    def mated(self) -> str:
+        """What tells that two of its kind are home; nothing for what takes a plug."""
+        return ""
+
+    @property
+    def is_gear(self) -> bool:
+        """Whether teeth mesh here, so that one end turns the other."""
+        return False
+
+    @property
+    def advice(self) -> str | None:
+        """What is said beside it wherever it is used."""
+        return None
+
+    @property
     def gates(self) -> tuple[When, ...]:
         """What must be true of the device for the whole endpoint to work."""
         return ()
@@ -95,6 +112,9 @@ class Port(Endpoint):
         default=[], description="only plugs of these angles go in beside what stands in the way; empty: any"
     )
     roles: list[Role] = []
+    hard_stops: bool = Field(
+        default=False, description="a ring that stops at both ends by itself; left out: it does not, or nobody knows"
+    )
     note: Text | None = Field(default=None, description="said beside the port wherever it is shown")
 
     @property
@@ -123,6 +143,18 @@ class Port(Endpoint):
         return CONNECTORS[self.connector].direct
 
     @property
+    def mated(self) -> str:
+        return "" if self.captive_mm is not None else CONNECTORS[self.connector].mated
+
+    @property
+    def is_gear(self) -> bool:
+        return CONNECTORS[self.connector].gear
+
+    @property
+    def advice(self) -> str | None:
+        return self.note
+
+    @property
     def is_battery_bay(self) -> bool:
         return self.connector == "battery-bay"
 
@@ -142,6 +174,9 @@ class Radio(Endpoint):
     system: Id = Field(description="wifi, bluetooth, or the name of a private radio family")
     part: Literal["access-point", "station", "peer", "sender", "receiver"]
     joins_by: Literal["network", "pairing", "channel"] = Field(description="what a person does to make two meet")
+    meets_in: list[Id] = Field(default=[], description="a new link starts in one of these modes only; empty: all")
+    wait_s: Seconds = Field(default=0, description="how long pairing takes once it is started on both ends")
+    sign: Text | None = Field(default=None, description="what shows that the two have met")
     peers: int = Field(default=1, ge=1, le=64)
     band: Text | None = Field(default=None, description="such as '2.4 GHz' or '5 GHz'")
     channels: list[Text] = []
@@ -181,6 +216,15 @@ class Radio(Endpoint):
     def is_guest(self) -> bool:
         """Whether this end joins the other, so that it is here that a person does it."""
         return self.part in ("station", "receiver")
+
+    @property
+    def by_channel(self) -> bool:
+        """Whether two meet by standing on the same channel, with nothing to pair."""
+        return self.joins_by == "channel"
+
+    def hears(self, other: "Radio") -> bool:
+        """Whether the two meet as soon as they stand on one channel."""
+        return self.by_channel and other.by_channel and self.system == other.system
 
     @property
     def is_network(self) -> bool:

@@ -15,6 +15,11 @@ from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage, version_key
 
 
+def _settings_at(end: Port | Radio) -> frozenset[str]:
+    whens = (*(role.when for role in end.roles), *end.gates)
+    return frozenset(setting for when in whens for setting in when.settings)
+
+
 @dataclass(frozen=True)
 class Placed:
     """A device of the rig together with its profile."""
@@ -35,6 +40,11 @@ class Placed:
         return self.device.stage or self.profile.stage
 
     @property
+    def is_balanced(self) -> bool:
+        """Whether its payload must be balanced before it is woken."""
+        return self.profile.wake is not None and self.profile.wake.needs_balance
+
+    @property
     def mode_now(self) -> str | None:
         return self.device.mode or (self.profile.modes.factory if self.profile.modes else None)
 
@@ -52,6 +62,12 @@ class Placed:
 
     def endpoint(self, key: str) -> Port | Radio:
         return self._ends[key]
+
+    def asked_at(self, endpoint: str) -> frozenset[str]:
+        """The settings on which something at that port turns; those that turn on no port count at every one."""
+        by_port = {key: _settings_at(end) for key, end in self._ends.items()}
+        somewhere = frozenset(setting for those in by_port.values() for setting in those)
+        return by_port[endpoint] | {setting.id for setting in self.profile.settings if setting.id not in somewhere}
 
     def role(self, endpoint: str, name: str) -> Role:
         return self._roles[endpoint, name]

@@ -230,6 +230,11 @@ class Rig(Part):
     schools: Schools = Schools()
     shot: Shot = Shot()
     pins: list[Pin] = Field(default=[], max_length=60)
+    channels: dict[Id, list[Text]] = Field(
+        default={},
+        max_length=20,
+        description="per radio family, the channels to use; left out: by the letter",
+    )
     note: Text | None = None
 
     @model_validator(mode="after")

@@ -98,6 +98,11 @@ class BaseRole(Part):
         return False
 
     @property
+    def is_addressed(self) -> bool:
+        """Whether address and password of one end have to be typed in at the other."""
+        return False
+
+    @property
     def pictures(self) -> tuple[str, ...]:
         """The picture formats that it takes or gives, best first; none where no picture passes."""
         return ()
@@ -151,6 +156,10 @@ class ControlRole(BaseRole):
     @property
     def is_host(self) -> bool:
         return self.end == "host"
+
+    @property
+    def is_addressed(self) -> bool:
+        return self.medium == "network"
 
     def fits(self, other: "Role") -> bool:
         """The same protocol; a host faces a device, a peer a peer."""

@@ -46,12 +46,18 @@ AXES = ("tilt", "roll", "pan", "off")
 
 @dataclass(frozen=True)
 class Connector:
-    """A kind of socket. `direct` ones mate device to device with no cable between."""
+    """A kind of socket. `direct` ones mate device to device with no cable between.
+
+    `mated` is what tells that two are home; teeth of a `gear` mesh, and one end turns the other.
+    """
 
     name: str
     direct: bool = False
+    mated: str = ""
+    gear: bool = False
 
 
+MESHED = "The teeth mesh fully, the rod is tight, and nothing slips when you turn by hand."
 CONNECTORS: dict[str, Connector] = {
     "usb-c": Connector("USB-C"),
     "usb-micro-b": Connector("USB Micro-B"),
@@ -78,14 +84,14 @@ CONNECTORS: dict[str, Connector] = {
     "tap": Connector("battery tap"),
     "barrel": Connector("barrel power"),
     "pwm-3": Connector("3-pin servo"),
-    "battery-plate": Connector("battery plate", direct=True),
-    "battery-bay": Connector("battery bay", direct=True),
-    "bayonet-mount": Connector("bayonet lens mount", direct=True),
-    "pl-mount": Connector("PL lens mount", direct=True),
-    "gear-0-8": Connector("0.8 module gear", direct=True),
-    "control-ring": Connector("body control ring", direct=True),
-    "module-bay": Connector("add-on module bay", direct=True),
-    "contact-shoe": Connector("shoe with contacts", direct=True),
+    "battery-plate": Connector("battery plate", direct=True, mated="It clicks, and does not come off when you pull."),
+    "battery-bay": Connector("battery bay", direct=True, mated="The latch holds it, and the door closes."),
+    "bayonet-mount": Connector("bayonet lens mount", direct=True, mated="It clicks, and does not turn."),
+    "pl-mount": Connector("PL lens mount", direct=True, mated="The collar is tight, and the lens does not turn."),
+    "gear-0-8": Connector("0.8 module gear", direct=True, mated=MESHED, gear=True),
+    "control-ring": Connector("body control ring", direct=True, mated=MESHED, gear=True),
+    "module-bay": Connector("add-on module bay", direct=True, mated="Its screw is tight, and it does not rock."),
+    "contact-shoe": Connector("shoe with contacts", direct=True, mated="The lock is closed, and it does not slide."),
 }
 
 
@@ -110,6 +116,8 @@ class Function:
     seen: str
     rolls: bool = False
     """Whether working it leaves something rolling that has to be stopped again."""
+    reads_table: bool = False
+    """Whether it needs the lens's table, besides its ends."""
 
 
 FUNCTIONS: dict[str, Function] = {
@@ -143,7 +151,9 @@ FUNCTIONS: dict[str, Function] = {
     "gimbal-mode": Function("gimbal mode", "choose another, then go back", "the mode lamp follows"),
     "recentre": Function("recentre", "press once", "the gimbal comes back to centre"),
     "tracking": Function("subject tracking", "frame a person and start", "the gimbal follows the person"),
-    "lens-data": Function("lens data in the clip", "turn the ring", "the readout shows the lens's numbers move"),
+    "lens-data": Function(
+        "lens data in the clip", "turn the ring", "the readout shows the lens's numbers move", reads_table=True
+    ),
 }
 
 

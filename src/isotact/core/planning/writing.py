@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
+from isotact.core.model.ports import Endpoint
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
 from isotact.core.planning.choosing import costs
@@ -18,6 +19,7 @@ from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.feeds import is_power, power_ends
 from isotact.core.planning.finding.requirements import Requirements, knob_now
 from isotact.core.planning.finding.ways import has_look
+from isotact.core.planning.tuning import channels_of
 from isotact.core.power import hours
 
 if TYPE_CHECKING:
@@ -89,6 +91,7 @@ def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: l
     links = [c.links[key] for key in chosen]
     links.sort(key=lambda link: (not link.is_cable, link.is_radio, _inmost(c.rig, link), link.id))
     tags: dict[str, str] = {}
+    channels = channels_of(c.rig, links)
     joins = []
     for link in links:
         piece = link.lead or link.id
@@ -103,6 +106,7 @@ def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: l
                 carries=uses,
                 promises=tuple(sorted({promise for span in spans for promise in users.get(span.key, [])})),
                 avoid=tuple(look_alikes(c.rig, link)),
+                channel=channels.get(link.id),
             )
         )
     return joins
@@ -137,9 +141,14 @@ def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
         words += [
             f"{placed.name}: not “{other.marking}” ({other.place})"
             for other in placed.profile.ports
-            if right.looks_like(other)
+            if right.looks_like(other) and not _does_the_same(right, other)
         ]
     return words
+
+
+def _does_the_same(one: Endpoint, other: Endpoint) -> bool:
+    """Whether it makes no difference into which of two look-alikes a plug goes."""
+    return (one.roles, one.own_stage, one.gates) == (other.roles, other.own_stage, other.gates)
 
 
 def _feeds(c: Choosing, solver: cp_model.CpSolver, chosen: set[str], fed: list[str]) -> list[Feed]:

@@ -13,7 +13,7 @@ from pydantic import Field
 from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.trades import balance, cables, care, lens_drive, menus, power, radio, waking
+from isotact.core.trades import balance, cables, care, lens_drive, menus, mounting, power, radio, waking
 from isotact.core.trades.base import Act, Condition, Draft, Fault, Look, perform
 from isotact.core.trades.graph import Node, StepGraph
 from isotact.core.trades.planned import Planned
@@ -27,6 +27,7 @@ TRADES: tuple[Trade, ...] = (
     waking.TRADE,
     radio.TRADE,
     lens_drive.TRADE,
+    mounting.TRADE,
     balance.TRADE,
     care.TRADE,
 )

@@ -109,6 +109,8 @@ class Draft:
     cautions: tuple[str, ...] = ()
     care: bool = False
     promises: tuple[str, ...] = ()
+    card: str = ""
+    """What steps of its kind are called together, where several come one after the other."""
 
 
 class Condition(Part):

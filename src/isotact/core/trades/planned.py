@@ -117,12 +117,36 @@ class Planned:
         """The device itself when it is switched on, else the nearest of those that feed it that is; None: none is."""
         above = {feed.device: feed.from_device for feed in self.plan.feeds}
         here: str | None = device
-        while here is not None and self.rig[here].profile.wake is None:
+        while here is not None and not self.is_switched(here):
             here = above.get(here)
         return here
 
+    def is_switched(self, device: str) -> bool:
+        """Whether a hand wakes it: by its switch, or by putting in the feed that was kept out."""
+        wake = self.rig[device].profile.wake
+        return wake is not None and (not wake.with_feed or self.held(device) is not None)
+
+    def held(self, device: str) -> Join | None:
+        """The feed of which one plug is kept out until its device is woken by it.
+
+        None for what has a switch, and where the other end would miss the lead that it looks for while it starts.
+        """
+        wake, feed = self.rig[device].profile.wake, self.feed(device)
+        if wake is None or not wake.with_feed or feed is None or feed.join is None:
+            return None
+        join = self.plan.join_of(feed.join)
+        found = (role for use in join.carries for end, role in self.roles(join, use) if end.device != device)
+        return None if any(role.notices_at_boot for role in found) else join
+
     def feed(self, device: str) -> Feed | None:
         return next((feed for feed in self.plan.feeds if feed.device == device), None)
+
+    def feeds_above(self, device: str) -> Iterator[Feed]:
+        """The feeds through which a device gets its power, its own first, up to something with a battery of its own."""
+        feed = self.feed(device)
+        while feed is not None and feed.join is not None and not self.rig.runs_alone(feed.device):
+            yield feed
+            feed = self.feed(feed.from_device or "")
 
     @cached_property
     def now(self) -> dict[Knob, str]:

@@ -31,6 +31,8 @@ class Plugged:
     end_b: int
     at_s: float
     seated: bool = True
+    held: bool = False
+    """Whether one plug is still out, ready to go in: a device that wakes with its feed is woken by that."""
     dead: frozenset[str] = frozenset()
     miswired: frozenset[str] = frozenset()
 
@@ -46,11 +48,15 @@ class Plugged:
 
     def conducts(self, rig: ResolvedRig, medium: str, wired: str, from_a: bool = True) -> bool:
         """Whether it brings `medium`, wired for `wired`, across in that direction."""
-        if not self.seated or medium in self.dead or wired in self.miswired:
+        if not self.seated or self.held or medium in self.dead or wired in self.miswired:
             return False
         cable, adapter = self.types(rig)
         ends = (self.end_a, self.end_b) if from_a else (self.end_b, self.end_a)
         return conducts(cable, adapter, ends, medium, wired)
+
+
+def _takes_power(rig: ResolvedRig, end: LinkEnd) -> bool:
+    return any(role.is_inlet for role in rig[end.device].endpoint(end.endpoint).roles)
 
 
 @dataclass
@@ -75,6 +81,22 @@ class Cables(State):
         plug = self.between(a, b)
         if plug is not None:
             self.put(replace(plug, **changes))  # type: ignore[arg-type]
+
+    def feeding(self, rig: ResolvedRig, device: str) -> list[Plugged]:
+        """The leads by which a device could be fed."""
+        return [
+            plug
+            for plug in self.plugs.values()
+            if any(_takes_power(rig, end) for end in (plug.a, plug.b) if end.device == device)
+        ]
+
+    def hold(self, plug: Plugged, held: bool) -> None:
+        """Take one plug of a lead out and keep it at hand, or put it in."""
+        self.put(replace(plug, held=held))
+
+    def put_in(self, plug: Plugged, at_s: float) -> None:
+        """Put in the plug that was kept at hand."""
+        self.put(replace(plug, held=False, at_s=at_s))
 
     def move(self, plug: Plugged, **ends: LinkEnd) -> None:
         """Put a plug into other ends."""

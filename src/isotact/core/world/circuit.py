@@ -29,6 +29,10 @@ class Circuit:
         self.rig = rig
         self.legs = tuple(leg for placed in rig.devices.values() for leg in legs_of(placed))
         self.switched = frozenset(device for device, placed in rig.devices.items() if placed.profile.wake is not None)
+        self.by_feed = frozenset(
+            device for device in self.switched if (wake := rig[device].profile.wake) is not None and wake.with_feed
+        )
+        """Those that have no switch: they wake when their feed comes."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
         self._feeds: dict[tuple[LinkEnd, LinkEnd, str | None, str | None], tuple[Feed, ...]] = {}
 

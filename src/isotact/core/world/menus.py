@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from typing import ClassVar, Self
 
 from isotact.core.model.keys import Item
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import When
 from isotact.core.model.words import version_key
 from isotact.core.world.world import State, World
@@ -55,6 +55,19 @@ class Menus(State):
     def take(self, device: str) -> None:
         """What was stored takes effect, as it does at a start."""
         self.effective |= {item: value for item, value in self.stored.items() if item.device == device}
+
+    def connected(self, placed: Placed, endpoint: str) -> None:
+        """What waited for the next connection takes effect where something was plugged in."""
+        for setting in placed.profile.settings:
+            if setting.takes_effect == "at-reconnect" and setting.id in placed.asked_at(endpoint):
+                item = Item(placed.id, setting.id)
+                self.effective[item] = self.stored[item]
+
+    def reset(self, placed: Placed) -> None:
+        """Every setting is as from the factory again."""
+        for setting in placed.profile.settings:
+            item = Item(placed.id, setting.id)
+            self.stored[item] = self.effective[item] = setting.factory
 
     def sleeps(self, world: World, device: str) -> None:
         self.asking = {item for item in self.asking if item.device != device}

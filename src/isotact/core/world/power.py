@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import ClassVar
 
+from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.power import Lead, Supply, supply
 from isotact.core.world.cables import Cables
@@ -12,6 +13,9 @@ from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World
+
+TICK_S = 1e-6
+"""So that rounding never leaves a battery that is neither empty nor able to go on, or a device that is never up."""
 
 
 @dataclass
@@ -24,23 +28,56 @@ class Power(State):
     blown: set[str] = field(default_factory=set)
 
     def settle(self, world: World) -> bool:
-        """Whatever has lost power sleeps."""
-        dark = [device for device in world[Waking].boot_started_s if not world.once(supply_of).has_power(device)]
+        """Whatever has lost power sleeps; what wakes with its feed starts; what has booted is up."""
+        supply, waking = world.once(supply_of), world[Waking]
+        dark = [device for device in waking.boot_started_s if not supply.has_power(device)]
         for device in dark:
             world.sleep(device)
-        return bool(dark)
+        if dark:
+            return True  # whom that leaves without power is told by another look
+        fed = [
+            device
+            for device in circuit_of(world.rig).by_feed
+            if device in world.out and not waking.is_on(device) and supply.has_power(device)
+        ]
+        waking.boot_started_s |= dict.fromkeys(sorted(fed), world.clock_s)
+        up = [device for device, left_s in self._booting(world) if left_s <= TICK_S]
+        for device in up:
+            wake_up(world, device)
+        return bool(fed or up)
+
+    def _booting(self, world: World) -> Iterator[tuple[str, float]]:
+        """What is on its way up, and the seconds until it is."""
+        waking = world[Waking]
+        for device, began_s in waking.boot_started_s.items():
+            wake = world.rig[device].profile.wake
+            if wake is not None and not waking.is_awake(device):
+                yield device, began_s + wake.boot_s - world.clock_s
 
     def until_s(self, world: World) -> float | None:
-        """The moment at which the first battery in use is empty."""
+        """The moment at which the first battery in use is empty, or the next device is up."""
+        booted = [left_s for _, left_s in self._booting(world)]
         loads = world.once(supply_of).roots()
         left = [(self.battery_wh.get(device, 0.0), load_w) for device, load_w in loads.items() if load_w > 0]
-        # A microsecond on, so that rounding never leaves a battery that is neither empty nor able to go on.
-        return min((3600 * charge / load_w + 1e-6 for charge, load_w in left if charge > 0), default=None)
+        empty = [3600 * charge / load_w + TICK_S for charge, load_w in left if charge > 0]
+        return min([*empty, *booted], default=None)
 
     def passes(self, world: World, seconds: float) -> None:
         """Take what is drawn from every battery, down to nothing."""
         for device, load_w in world.once(supply_of).roots().items():
             self.battery_wh[device] = max(0.0, self.battery_wh.get(device, 0.0) - load_w * seconds / 3600)
+
+
+def wake_up(world: World, device: str) -> None:
+    """A device has booted: its settings take, and it asks what it asks."""
+    world[Waking].awake_since_s[device] = world.clock_s
+    world[Menus].take(device)
+    wake = world.rig[device].profile.wake
+    world[Menus].asking |= {
+        Item(device, prompt.id)
+        for prompt in (wake.prompts if wake else ())
+        if prompt.joined is None or world[Cables].at(device, prompt.joined)
+    }
 
 
 def supply_of(world: World) -> Supply:
@@ -55,7 +92,8 @@ def supply_of(world: World) -> Supply:
 
 def _draws(world: World) -> Iterator[tuple[str, float | None]]:
     """What each device draws now: nothing while it is off; None for what needs no power at all."""
-    switched, on, blown = circuit_of(world.rig).switched, world[Waking].boot_started_s, world[Power].blown
+    circuit = circuit_of(world.rig)
+    switched, on, blown = circuit.switched - circuit.by_feed, world[Waking].boot_started_s, world[Power].blown
     for device, placed in world.rig.devices.items():
         power = placed.profile.power
         if device not in blown:

@@ -19,7 +19,7 @@ from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus
 from isotact.core.world.power import supply_of
-from isotact.core.world.radio import Radio
+from isotact.core.world.radio import Radio, pair
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World
 
@@ -143,7 +143,7 @@ class Now:
         arcs: dict[tuple[str, Node], list[Arc]] = defaultdict(list)
         world = self._world
         joined: list[tuple[LinkEnd, LinkEnd, Plugged | None]] = [
-            (plug.a, plug.b, plug) for plug in world[Cables].plugs.values() if plug.seated
+            (plug.a, plug.b, plug) for plug in world[Cables].plugs.values() if plug.seated and not plug.held
         ]
         joined += [(two.a, two.b, None) for two in sorted(world[Radio].met, key=str)]
         for a, b, plug in joined:
@@ -160,6 +160,8 @@ class Now:
         if mine.gives is False:
             return None
         if plug is not None and not plug.conducts(world.rig, *mine.conductor, from_a=plug.a == here):
+            return None
+        if plug is not None and mine.is_addressed and pair(here, there) not in world[Radio].typed:
             return None
         formats: Formats = None
         if mine.pictures:

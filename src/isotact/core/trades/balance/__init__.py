@@ -2,6 +2,7 @@
 
 from isotact.core.trades.balance.acts import BalanceIt, Unbalance
 from isotact.core.trades.balance.conditions import Balanced
+from isotact.core.trades.mounting import built_up
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Balance
@@ -11,7 +12,8 @@ def _derive(planned: Planned) -> Derived:
     for device in sorted(planned.in_use):
         wake = planned.rig[device].profile.wake
         if wake is not None and wake.needs_balance:
-            yield Balanced(device=device, promises=planned.needed_by(Without(devices=frozenset((device,)))))
+            needing = planned.needed_by(Without(devices=frozenset((device,))))
+            yield Balanced(device=device, carries=tuple(built_up(planned)), promises=needing)
 
 
 TRADE = Trade(name="balance", state=(Balance,), acts=(BalanceIt, Unbalance), conditions=(Balanced,), derive=_derive)

@@ -4,6 +4,7 @@ from typing import Literal
 
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Act
+from isotact.core.trades.mounting.state import Mounting
 from isotact.core.world import Balance, World
 
 
@@ -12,9 +13,14 @@ class BalanceIt(Act):
 
     kind: Literal["balance"] = "balance"
     device: Id
+    carries: tuple[Id, ...] = ()
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)
+
+    def why_not(self, world: World) -> str | None:
+        loose = next((device for device in self.carries if device not in world[Mounting].fixed), None)
+        return None if loose is None else f"{world.rig[loose].name} is not fixed in its place: do that first."
 
     def do(self, world: World) -> str:
         world[Balance].balanced.add(self.device)

@@ -15,6 +15,8 @@ class Balanced(Condition):
 
     kind: Literal["balanced"] = "balanced"
     device: Id
+    carries: tuple[Id, ...] = ()
+    """What has to be fixed in its place first."""
 
     @property
     def key(self) -> Key:
@@ -28,6 +30,9 @@ class Balanced(Condition):
 
     def made_by(self) -> Key:
         return Key.of("balance", self.device)
+
+    def needs(self) -> tuple[Key, ...]:
+        return tuple(Key.of("in-place", device) for device in self.carries)
 
     def rests_on(self) -> tuple[Key, ...]:
         return (Key.of("balance"),)
@@ -45,7 +50,7 @@ class Balanced(Condition):
             device=self.device,
             expect="It stays where you leave it, in any position.",
             takes_s=240,
-            act=BalanceIt(device=self.device),
+            act=BalanceIt(device=self.device, carries=self.carries),
         )
 
     def look(self, rig: ResolvedRig) -> Look:

@@ -32,6 +32,7 @@ def _derive(planned: Planned) -> Derived:
 
 def _of_join(planned: Planned, join: Join) -> Derived:
     link = join.link
+    link_devices = (link.a.device, link.b.device)
     needing = planned.needed_by(Without(links=frozenset((link.id,))))
     media: dict[str, list[str]] = {}
     for carried, wired in (_conductor(planned, join, use) for use in join.carries):
@@ -51,6 +52,7 @@ def _of_join(planned: Planned, join: Join) -> Derived:
         avoid=join.avoid,
         media=tuple(media) if link.cable else (),
         wrong=tuple(_wrong_ports(planned, join)) if link.cable else (),
+        wakes=next((one for one in planned.in_use if one in link_devices and planned.held(one) is join), None),
         promises=needing,
     )
     yield Seated(tag=join.tag, a=link.a, b=link.b, promises=needing)

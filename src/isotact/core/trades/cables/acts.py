@@ -7,7 +7,7 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
 from isotact.core.trades.base import Act
-from isotact.core.world import Cables, Plugged, World
+from isotact.core.world import Cables, Menus, Plugged, World
 from isotact.core.world.cables import Laid
 
 _CABLES: tuple[JobStage, ...] = ("inner-cables", "outer-cables")
@@ -45,6 +45,8 @@ class Plug(OfEnds):
     end_a: int = 1
     end_b: int = 2
     direct: bool = False
+    held: bool = False
+    """Whether one plug stays out for now."""
 
     def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
         """Cautions about cables hold for every cable, whether it leaves the cage or not."""
@@ -69,15 +71,21 @@ class Plug(OfEnds):
                 end_a=self.end_a,
                 end_b=self.end_b,
                 at_s=world.clock_s,
+                held=self.held,
             )
         )
+        for end in (self.a, self.b):
+            world[Menus].connected(world.rig[end.device], end.endpoint)
         for key in self.spoils(world.rig):
             world.spoil(key)
-        return f"{self.tag} holds at both ends."
+        return f"{self.tag} lies ready." if self.held else f"{self.tag} holds at both ends."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         """Whatever is added wholly inside the rig moves its centre; a lead that hangs out is tied off instead."""
-        stages = {rig[end.device].stage_of(end.endpoint) for end in (self.a, self.b)}
+        ends = [(end, rig[end.device].endpoint(end.endpoint)) for end in (self.a, self.b)]
+        if any(socket.is_gear for _, socket in ends):
+            return ()  # it swings in from where it hangs already
+        stages = {rig[end.device].stage_of(end.endpoint) for end, _ in ends}
         return (Key.of("balance"),) if len(stages) == 1 and Stage.OFF_GIMBAL not in stages else ()
 
 

@@ -9,6 +9,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import CONNECTORS, Id
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.trades.cables.acts import HalfSeat, LayOut, Misplug, Miswire, Plug, PlugLate, Unplug, WearOut
+from isotact.core.trades.mounting.conditions import build_rank
 from isotact.core.world import Cables, Plugged, World, now
 
 
@@ -33,6 +34,9 @@ class OfJoin(Condition):
         return (Key.of("joined", self.between),)
 
 
+READY = "It is laid and tied, one plug at hand."
+
+
 class Joined(OfJoin):
     """A cable, or a part, is joined in the right port at both ends."""
 
@@ -49,6 +53,8 @@ class Joined(OfJoin):
     media: tuple[Id, ...] = ()
     wrong: tuple[LinkEnd, ...] = ()
     """The look-alikes in which it would do nothing at all."""
+    wakes: Id | None = None
+    """The device that wakes when this lead goes in, so that one plug of it stays out until then."""
 
     @property
     def key(self) -> Key:
@@ -65,30 +71,83 @@ class Joined(OfJoin):
         return tuple(Key.of("carries", self.between, medium) for medium in self.media)
 
     def draft(self, rig: ResolvedRig) -> Draft:
-        return self._mount(rig) if self.cable is None else self._plug(rig)
+        socket = rig[self.a.device].endpoint(self.a.endpoint)
+        if self.cable is not None:
+            return self._plug(rig)
+        if socket.is_gear:
+            return self._mesh(rig)
+        return self._mount(rig, socket.mated) if socket.mated else self._plug_lead(rig)
 
-    def _mount(self, rig: ResolvedRig) -> Draft:
-        one, other = rig[self.a.device], rig[self.b.device]
+    def _mount(self, rig: ResolvedRig, mated: str) -> Draft:
+        base, hung = sorted((self.a, self.b), key=lambda end: (build_rank(rig[end.device]), end.device))
+        one, other = rig[base.device], rig[hung.device]
         return Draft(
             key=self.made_by(),
             stage="build",
             title=f"Mount {other.name} on {one.name}",
-            detail=(f"{one.port_words(self.a.endpoint)}", f"{other.port_words(self.b.endpoint)}"),
-            device=self.b.device,
+            detail=(one.port_words(base.endpoint), other.port_words(hung.endpoint)),
+            device=hung.device,
             tag=self.tag,
-            expect="It clicks and does not turn.",
+            expect=mated,
+            takes_s=20,
+            act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True, held=self.wakes is not None),
+        )
+
+    def _mesh(self, rig: ResolvedRig) -> Draft:
+        turned, turning = sorted((self.a, self.b), key=lambda end: build_rank(rig[end.device]))
+        return Draft(
+            key=self.made_by(),
+            stage="lens",
+            title=f"Mesh {rig[turning.device].name} with the {rig[turned.device].port(turned.endpoint).marking}"
+            f" of {rig[turned.device].name}",
+            detail=("Swing it in, press it home without bending the lens, tighten the rod.",),
+            device=turning.device,
+            tag=self.tag,
+            expect=rig[turned.device].endpoint(turned.endpoint).mated,
             takes_s=20,
             act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True),
+            card="Mesh the motors",
         )
+
+    def _plug_lead(self, rig: ResolvedRig) -> Draft:
+        """A lead that is part of its device."""
+        lead, socket = sorted((self.a, self.b), key=lambda end: rig[end.device].endpoint(end.endpoint).lead_mm is None)
+        return Draft(
+            key=self.made_by(),
+            stage="outer-cables" if self.outside else "inner-cables",
+            title=f"Plug the lead of {rig[lead.device].name} into {rig[socket.device].name}",
+            detail=(f"Into {rig[socket.device].port_words(socket.endpoint)}.", *self._crossing(), *self._waits(rig)),
+            avoid=self.avoid,
+            device=lead.device,
+            tag=self.tag,
+            expect=READY if self.wakes else "The plug is fully home and holds when you tug gently.",
+            takes_s=20,
+            act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True, held=self.wakes is not None),
+        )
+
+    def _waits(self, rig: ResolvedRig) -> list[str]:
+        if self.wakes is None:
+            return []
+        giver = self.b if self.a.device == self.wakes else self.a
+        return [f"Leave the plug at {rig[giver.device].name} out for now: {rig[self.wakes].name} wakes with it."]
+
+    def _crossing(self) -> list[str]:
+        axes = [axis for axis in self.axes if axis != "off"]
+        words = []
+        if axes:
+            several = "axes" if len(axes) > 1 else "axis"
+            words.append(
+                f"It crosses the {' and '.join(axes)} {several}: leave a service loop, tie it, keep full travel."
+            )
+        if len(axes) < len(self.axes):
+            words.append("It leaves the gimbal: leave it as long as the walk, tied where nobody treads on it.")
+        return words
 
     def _plug(self, rig: ResolvedRig) -> Draft:
         cable = rig.cables[self.cable or ""]
         adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
         detail = [f"{cable.name}{adapter}.", *self._ends(rig)]
-        if self.axes:
-            detail.append(
-                f"It crosses the {' and '.join(self.axes)} axis: leave a service loop, tie it, keep full travel."
-            )
+        detail += [*self._crossing(), *self._waits(rig)]
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",
@@ -97,9 +156,16 @@ class Joined(OfJoin):
             avoid=self.avoid,
             device=self.a.device,
             tag=self.tag,
-            expect="Both plugs are fully home and hold when you tug gently.",
+            expect=READY if self.wakes else "Both plugs are fully home and hold when you tug gently.",
             takes_s=25,
-            act=Plug(tag=self.tag, a=self.a, b=self.b, end_a=self.end_a, end_b=self.end_b),
+            act=Plug(
+                tag=self.tag,
+                a=self.a,
+                b=self.b,
+                end_a=self.end_a,
+                end_b=self.end_b,
+                held=self.wakes is not None,
+            ),
         )
 
     def _ends(self, rig: ResolvedRig) -> list[str]:
@@ -129,7 +195,8 @@ class Joined(OfJoin):
         for plug in world[Cables].plugs.values():
             ends = (plug.end_a, plug.end_b)
             if plug.tag == self.tag and ends == (self.end_a, self.end_b) and {self.a, self.b} & {plug.a, plug.b}:
-                return " and ".join(world.rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
+                where = " and ".join(world.rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
+                return f"{where}, one plug out" if plug.held else where
         return "in no port"
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
@@ -242,6 +309,7 @@ class Carries(OfJoin):
             expect=f"The marking says that it carries {' and '.join(self.media)}.",
             takes_s=20,
             act=LayOut(tag=self.tag, cable=cable.id, adapter=self.adapter),
+            card="Lay out the cables, and flag them",
         )
 
     def look(self, rig: ResolvedRig) -> Look:

@@ -1,10 +1,11 @@
 """Menus: modes, settings and when they take, prompts, picture formats, firmware, licences."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
-from isotact.core.model.behaviour import Looks, Setting
-from isotact.core.model.keys import Key
+from isotact.core.model.behaviour import Looks, Setting, name_of
+from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import Choice, Join, Use
+from isotact.core.model.ports import Upset
 from isotact.core.model.words import pixels_rate
 from isotact.core.trades.base import Condition, Draft
 from isotact.core.trades.care.acts import TakeALook
@@ -23,6 +24,7 @@ from isotact.core.trades.menus.acts import (
 )
 from isotact.core.trades.menus.knobs import ModeIs, PromptAnswered, SettingIs
 from isotact.core.trades.menus.loaded import FirmwareAtLeast, FormatAccepted, LicenceLoaded, before
+from isotact.core.trades.menus.upsets import upsets_of
 from isotact.core.trades.planned import Knob, Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Sleep, WakeUp
@@ -92,6 +94,7 @@ def _of_format(planned: Planned, join: Join, use: Use) -> Derived:
 
 def _care(planned: Planned) -> Iterator[Draft]:
     """What is right already, or so it is thought: one look per device, since nobody may have looked yet."""
+    yield from _saving(planned)
     for device in dict.fromkeys(choice.device for choice in planned.plan.choices):
         placed = planned.rig[device]
         right = [
@@ -113,17 +116,41 @@ def _care(planned: Planned) -> Iterator[Draft]:
             )
 
 
+def _saving(planned: Planned) -> Iterator[Draft]:
+    """The user's own set-up is saved before a mode takes it away."""
+    for choice in planned.plan.choices:
+        placed = planned.rig[choice.device]
+        values = placed.profile.modes.values if choice.kind == "mode" and placed.profile.modes else []
+        if choice.kind == "setting":
+            values = placed.profile.setting(choice.key).values
+        if choice.is_change and "resets-settings" in upsets_of(values, choice.value):
+            yield Draft(
+                key=Key.of("save-setup", choice.device),
+                stage="menus",
+                title=f"{placed.name}: save the user set-up to a card",
+                detail=(f"{name_of(values, choice.value)} puts every setting back to the factory's.",),
+                device=choice.device,
+                expect="It lists the set-up on the card.",
+                takes_s=30,
+                act=TakeALook(),
+                care=True,
+            )
+
+
 def _arrange(planned: Planned, graph: StepGraph) -> None:
     for device in planned.in_use:
         _visit_menus(planned, graph, device)
         _take_late(planned, graph, device)
-        look, asleep = Key.of("look-settings", device), Key.of("menu-sleep", device)
+        _before_leads(planned, graph, device)
+        _restart_drivers(planned, graph, device)
+        waker = planned.waker(device) or device
+        look, asleep = Key.of("look-settings", device), Key.of("menu-sleep", waker)
         if graph.get(asleep) is not None:
             # Seen while the device is on for its menus, before it is switched off again.
-            graph.order(Key.of("menu-wake", device), look)
+            graph.order(Key.of("menu-wake", waker), look)
             graph.order(look, asleep)
         else:
-            graph.order(Key.of("wake", device), look)
+            graph.order(Key.of("wake", waker), look)
 
 
 def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
@@ -131,22 +158,37 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
 
     Changes that take at once are made after the device has woken for good.
     """
-    wake = graph.get(Key.of("wake", device))
+    waker = planned.waker(device)
+    wake = graph.get(Key.of("wake", waker)) if waker is not None else None
     changes = graph.doing((Set, SetMode), device)
     awake = [node for node in changes if _needs_awake(planned, node)]
     if wake is None or not awake:
         return
-    if not any(_takes_late(planned, node) for node in changes):
+    own = waker == device
+    if not any(_takes_late(planned, node) or "restarts" in _upsets(planned, node) for node in changes):
         for node in awake:
-            node.stage = "wake"
+            node.stage = "wake" if own or planned.rig[device].profile.motor is None else "lens"
             graph.order(wake.key, node.key)
         return
+    late = any(_takes_late(planned, node) for node in changes)
+    known = graph.get(Key.of("menu-sleep", waker or device))
+    # A reboot alone does not ask for it: then it is switched off so that all start from off, in their order.
+    needless = not late and (known is None or known.care)
     first, last = _menu_visit(planned, graph, wake)
+    last.care = wake.care or needless
+    if not own:  # it comes to life with what feeds it
+        for feed in planned.feeds_above(device):
+            join = planned.plan.join_of(feed.join or "")
+            graph.order(Key.of("plug", Between(join.link.a, join.link.b)), first.key)
     for node in awake:
         graph.order(first.key, node.key)
     for node in changes:
         graph.order(node.key, last.key)
     graph.order(last.key, wake.key)
+    save = Key.of("save-setup", device)
+    graph.order(first.key, save)
+    for node in changes:
+        graph.order(save, node.key)
 
 
 def _needs_awake(planned: Planned, node: Node) -> bool:
@@ -161,6 +203,10 @@ def _takes_late(planned: Planned, node: Node) -> bool:
     return isinstance(node.act, Set) and _setting_of(planned, node).takes_effect != "at-once"
 
 
+def _upsets(planned: Planned, node: Node) -> list[Upset]:
+    return node.act.upsets(planned.rig) if isinstance(node.act, Set | SetMode) else []
+
+
 def _setting_of(planned: Planned, node: Node) -> Setting:
     act = node.act
     if not isinstance(act, Set):
@@ -171,13 +217,20 @@ def _setting_of(planned: Planned, node: Node) -> Setting:
 def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, Node]:
     device = wake.draft.device or ""
     placed = planned.rig[device]
-    profile_wake = placed.profile.wake
+    profile_wake, held = placed.profile.wake, planned.held(device)
+    if profile_wake is None:
+        raise LookupError(f"{device} is never switched on")
+    how, off = profile_wake.how, profile_wake.off
+    if held is not None:
+        giver = held.link.far(device)
+        where = planned.rig[giver.device].port_words(giver.endpoint)
+        how, off = f"Put {held.tag} into {where}: it has no switch.", f"Take {held.tag} out of {where}."
     first = graph.add(
         Draft(
             key=Key.of("menu-wake", device),
             stage="menus",
-            title=f"Switch {placed.name} on for its menus",
-            detail=((profile_wake.how,) if profile_wake else ()) + ("Pass over any prompt for now.",),
+            title=f"Switch {placed.name} on for its menus" if held is None else f"Feed {placed.name} for its menus",
+            detail=(how, "Pass over any prompt for now."),
             device=device,
             expect=wake.draft.expect,
             takes_s=3,
@@ -189,8 +242,8 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
         Draft(
             key=Key.of("menu-sleep", device),
             stage="menus",
-            title=f"Switch {placed.name} off again",
-            detail=((profile_wake.off,) if profile_wake else ()) + ("Its changes take effect at the next start.",),
+            title=f"Switch {placed.name} off again" if held is None else f"Pull the feed of {placed.name} again",
+            detail=(off, "Its changes take effect at the next start."),
             device=device,
             expect="Its lamps and screen are dark.",
             takes_s=5,
@@ -199,23 +252,65 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
         wake.promises,
     )
     first.visit, last.visit = 0, 2
-    first.care = last.care = wake.care
-    # It needs power and balance for this visit too, but nobody else awake.
-    for key in wake.after:
-        before_it = graph.get(key)
-        if before_it is not None and not isinstance(before_it.act, WakeUp):
-            graph.order(key, first.key)
+    first.care = wake.care
+    # It needs power and balance for this visit too, but nobody else awake, and no lead but its feed.
+    for kind in ("fit", "balance"):
+        graph.order(Key.of(kind, device), first.key)
     return first, last
 
 
 def _take_late(planned: Planned, graph: StepGraph, device: str) -> None:
     """A change that takes at the next start is made true by the waking after it, not by the menu."""
-    wake = graph.get(Key.of("wake", device))
+    wake = graph.get(Key.of("wake", planned.waker(device) or device))
     for node in graph.doing(Set, device):
         if wake is not None and _takes_late(planned, node):
             wake.makes |= node.makes
             node.makes = {}
             graph.order(node.key, wake.key)
+
+
+def _before_leads(planned: Planned, graph: StepGraph, device: str) -> None:
+    """What must stand before a lead goes in is set before it, and the device is off again when it does."""
+    if any(planned.rig[feed.from_device or device].is_balanced for feed in planned.feeds_above(device)):
+        return  # it comes to life only once everything is plugged and balanced
+    for node in graph.doing(Set, device):
+        if isinstance(node.act, Set) and _setting_of(planned, node).before_lead:
+            for join in _leads_asking(planned, device, node.act.setting):
+                plug = Key.of("plug", Between(join.link.a, join.link.b))
+                graph.order(node.key, plug)
+                graph.order(Key.of("menu-sleep", device), plug)
+
+
+def _leads_asking(planned: Planned, device: str, setting: str) -> Iterator[Join]:
+    """The cables for which a setting must stand: at the ports that ask for it, else the nearest on the ways that do."""
+    feed = planned.feed(device)
+    cables = {join.link.id: join for join in planned.joins if join.link.is_cable and join.family == "control"}
+    cables.pop(feed.join if feed is not None and feed.join is not None else "", None)
+    gated = [
+        join
+        for join in cables.values()
+        for end in join.link.ends
+        if end.device == device
+        and any(setting in role.when.settings for role in planned.rig[device].endpoint(end.endpoint).roles)
+    ]
+    yield from gated or _nearest(planned, cables, device, setting)
+
+
+def _nearest(planned: Planned, cables: Mapping[str, Join], device: str, setting: str) -> Iterator[Join]:
+    for route in planned.plan.routes:
+        if any((want.device, want.key) == (device, setting) for want in route.wants):
+            crossed = [hop.link for hop in route.hops if hop.link in cables]
+            if crossed:
+                yield cables[crossed[-1] or ""]
+
+
+def _restart_drivers(planned: Planned, graph: StepGraph, device: str) -> None:
+    """What loses its driver is chosen before the driver is woken for good."""
+    for node in graph.doing((Set, SetMode), device):
+        if "restarts-driver" in _upsets(planned, node):
+            for join in planned.joins:
+                if join.link.is_cable and device in (join.link.a.device, join.link.b.device):
+                    graph.order(node.key, Key.of("wake", join.link.far(device).device))
 
 
 def _asking(world: World, device: str, look: Looks) -> bool:

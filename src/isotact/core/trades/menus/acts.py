@@ -3,9 +3,11 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
+from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version
 from isotact.core.trades.base import Act
+from isotact.core.trades.menus.upsets import bring_about, spoilt_by, upsets_of
 from isotact.core.trades.waking.acts import AtDevice
 from isotact.core.world import Menus, World, now
 
@@ -24,11 +26,18 @@ class SetMode(AtDevice):
         return None
 
     def do(self, world: World) -> str:
+        placed = world.rig[self.device]
         world[Menus].mode[self.device] = self.mode
-        return f"{world.rig[self.device].name} says {world.rig[self.device].mode_name(self.mode)}."
+        bring_about(world, self.device, self.upsets(world.rig))
+        return f"{placed.name} says {placed.mode_name(self.mode)}."
+
+    def upsets(self, rig: ResolvedRig) -> list[Upset]:
+        """What choosing the mode does besides."""
+        modes = rig[self.device].profile.modes
+        return upsets_of(modes.values if modes else [], self.mode)
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return (Key.of("mode", self.device),)
+        return (Key.of("mode", self.device), *spoilt_by(self.device, self.upsets(rig)))
 
 
 class Set(AtDevice):
@@ -37,7 +46,6 @@ class Set(AtDevice):
     kind: Literal["set"] = "set"
     setting: Id
     value: str
-    warns: ClassVar[bool] = False
 
     def why_not(self, world: World) -> str | None:
         placed = world.rig[self.device]
@@ -49,9 +57,17 @@ class Set(AtDevice):
         setting = world.rig[self.device].profile.setting(self.setting)
         item = Item(self.device, self.setting)
         world[Menus].stored[item] = self.value
-        if setting.takes_effect == "at-once":
+        if setting.takes_effect == "at-once" or world.rig[self.device].profile.wake is None:
             world[Menus].effective[item] = self.value
+        bring_about(world, self.device, self.upsets(world.rig))
         return f"{setting.name} reads {setting.value_name(self.value)}."
+
+    def upsets(self, rig: ResolvedRig) -> list[Upset]:
+        """What choosing the value does besides."""
+        return upsets_of(rig[self.device].profile.setting(self.setting).values, self.value)
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return spoilt_by(self.device, self.upsets(rig))
 
 
 class Answer(AtDevice):

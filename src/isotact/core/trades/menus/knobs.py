@@ -136,6 +136,10 @@ class SettingIs(OfKnob):
     def made_by(self) -> Key:
         return Key.of("set", self.item)
 
+    def rests_on(self) -> tuple[Key, ...]:
+        """A mode may put every setting back."""
+        return (Key.of("settings", self.device),)
+
     def draft(self, rig: ResolvedRig) -> Draft | None:
         if self.before == self.value:
             return None

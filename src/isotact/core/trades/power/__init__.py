@@ -57,18 +57,10 @@ def _care(planned: Planned) -> Iterator[Draft]:
 def _arrange(planned: Planned, graph: StepGraph) -> None:
     """What has no battery of its own is woken after all that its power comes through, and what lets that feed."""
     for device in planned.in_use:
-        for feed in _above(planned, device):
+        for feed in planned.feeds_above(device):
             for earlier in _first(planned, feed):
                 for later in ("menu-wake", "wake"):
                     graph.order(earlier, Key.of(later, device))
-
-
-def _above(planned: Planned, device: str) -> Iterator[Feed]:
-    """The feeds through which a device gets its power, its own first, up to something with a battery of its own."""
-    feed = planned.feed(device)
-    while feed is not None and feed.join is not None and not planned.rig.runs_alone(feed.device):
-        yield feed
-        feed = planned.feed(feed.from_device or "")
 
 
 def _first(planned: Planned, feed: Feed) -> Iterator[Key]:

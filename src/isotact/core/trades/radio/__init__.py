@@ -3,23 +3,84 @@
 from collections.abc import Iterator
 
 from isotact.core.model.behaviour import Looks
-from isotact.core.model.ports import Radio as RadioEnd
+from isotact.core.model.keys import Between, Key
+from isotact.core.model.plan import Join, Link, LinkEnd
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.manners import of_school
+from isotact.core.trades.graph import Node, StepGraph
+from isotact.core.trades.menus.acts import SetMode
 from isotact.core.trades.planned import Planned, Without
-from isotact.core.trades.radio.acts import MeetByRadio, Part
-from isotact.core.trades.radio.conditions import NetworkJoined, Paired
+from isotact.core.trades.radio.acts import MeetByRadio, Mistype, Part, Retune, Tune, TypeIn
+from isotact.core.trades.radio.conditions import AddressTyped, NetworkJoined, OnChannel, Paired
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Radio, Waking, World
+from isotact.core.world.radio import radio_at
 
 
 def _derive(planned: Planned) -> Derived:
     for join in planned.joins:
-        radio = planned.rig[join.link.a.device].endpoint(join.link.a.endpoint)
-        if isinstance(radio, RadioEnd):
-            made = NetworkJoined if radio.is_network else Paired
-            needing = planned.needed_by(Without(links=frozenset((join.link.id,))))
-            yield made(a=join.link.a, b=join.link.b, promises=needing)
+        link = join.link
+        if not link.is_radio:
+            yield from _of_network(planned, join)
+            continue
+        needing = planned.needed_by(Without(links=frozenset((link.id,))))
+        if radio_at(planned.rig, link.a).hears(radio_at(planned.rig, link.b)):
+            continue
+        if radio_at(planned.rig, link.a).is_network:
+            yield NetworkJoined(a=link.a, b=link.b, channel=join.channel, promises=needing)
+        else:
+            others = tuple(one for end in link.ends for one in _at(planned, end) if one not in _devices(link))
+            yield Paired(a=link.a, b=link.b, others=others, promises=needing)
+    yield from _channels(planned)
+
+
+def _channels(planned: Planned) -> Derived:
+    """One condition per radio that stands on a channel, however many it hears there."""
+    for end, channel in _tuned(planned).items():
+        links = frozenset(join.link.id for join in planned.joins if end in join.link.ends)
+        radio = radio_at(planned.rig, end)
+        yield OnChannel(
+            end=end,
+            channel=channel,
+            with_whom=tuple(_at(planned, end)),
+            others=tuple(one for one in radio.channels if one != channel),
+            promises=planned.needed_by(Without(links=links)),
+        )
+
+
+def _tuned(planned: Planned) -> dict[LinkEnd, str]:
+    return {
+        end: join.channel
+        for join in planned.joins
+        if join.link.is_radio and join.channel is not None
+        if radio_at(planned.rig, join.link.a).hears(radio_at(planned.rig, join.link.b))
+        for end in join.link.ends
+    }
+
+
+def _devices(link: Link) -> tuple[str, str]:
+    return link.a.device, link.b.device
+
+
+def _at(planned: Planned, end: LinkEnd) -> Iterator[str]:
+    """The devices with which a radio meets in the plan."""
+    for join in planned.joins:
+        if join.link.is_radio and end in join.link.ends:
+            yield next(other for other in join.link.ends if other != end).device
+
+
+def _of_network(planned: Planned, join: Join) -> Derived:
+    """Over a network lead the two find each other by address, and by password."""
+    for use in join.carries:
+        ends = planned.roles(join, use)
+        if any(role.is_addressed for _, role in ends):
+            client = next((end for end, role in ends if role.is_host), join.link.b)
+            leads = frozenset(
+                (join.link.id, one) for one in join.link.uses if planned.role(join.link.a, one.role_a).is_addressed
+            )
+            yield AddressTyped(
+                a=join.link.a, b=join.link.b, at=client.device, promises=planned.needed_by(Without(uses=leads))
+            )
 
 
 _ANTENNAS = {
@@ -39,6 +100,47 @@ def _care(planned: Planned) -> Iterator[Draft]:
         yield of_school("antennas", "pair", far, _ANTENNAS[planned.rig.rig.schools.antennas])
 
 
+def _arrange(planned: Planned, graph: StepGraph) -> None:
+    """A link that is started in another mode only: into that mode, start it, and back."""
+    for join in planned.joins:
+        meet = graph.get(Key.of("meet", Between(join.link.a, join.link.b)))
+        for end in join.link.ends:
+            if meet is not None:
+                _start_in_mode(planned, graph, end, meet)
+
+
+def _start_in_mode(planned: Planned, graph: StepGraph, end: LinkEnd, meet: Node) -> None:
+    modes, device = radio_at(planned.rig, end).meets_in, end.device
+    wanted, found = planned.now.get((device, "mode", "")), planned.rig[device].mode_now
+    if not modes or wanted is None or wanted in modes:
+        return
+    change = graph.get(Key.of("mode", device)) or graph.add(_mode_draft(planned, "mode", end, wanted), meet.promises)
+    graph.order(Key.of("wake", device), meet.key)
+    graph.order(meet.key, change.key)
+    change.stage = "pair"
+    if found not in modes:
+        first = graph.add(_mode_draft(planned, "mode-for-link", end, modes[0]), meet.promises)
+        graph.order(Key.of("wake", device), first.key)
+        graph.order(first.key, meet.key)
+
+
+def _mode_draft(planned: Planned, kind: str, end: LinkEnd, mode: str) -> Draft:
+    placed = planned.rig[end.device]
+    modes = placed.profile.modes
+    name = placed.mode_name(mode)
+    why = "Back to it, now that the link stands." if kind == "mode" else "It starts this link in no other mode."
+    return Draft(
+        key=Key.of(kind, end.device),
+        stage="pair",
+        title=f"{placed.name}: {name} mode{'' if kind == 'mode' else ', to start the link'}",
+        detail=((modes.how.replace("{name}", name),) if modes else ()) + (why,),
+        device=end.device,
+        expect=f"It says {name}.",
+        takes_s=modes.takes_s if modes else 2,
+        act=SetMode(device=end.device, mode=mode),
+    )
+
+
 def _networked(world: World, device: str, look: Looks) -> bool:
     return look.over is not None and world[Waking].is_awake(device) and world[Radio].has_met(device, look.over)
 
@@ -46,9 +148,10 @@ def _networked(world: World, device: str, look: Looks) -> bool:
 TRADE = Trade(
     name="radio",
     state=(Radio,),
-    acts=(MeetByRadio, Part),
-    conditions=(NetworkJoined, Paired),
+    acts=(MeetByRadio, Part, Tune, Retune, TypeIn, Mistype),
+    conditions=(NetworkJoined, Paired, OnChannel, AddressTyped),
     lamps={"networked": _networked},
     derive=_derive,
     care=_care,
+    arrange=_arrange,
 )

@@ -1,11 +1,13 @@
-"""Radios meet, and lose each other."""
+"""Radios meet, and lose each other; channels are set, addresses typed."""
 
 from typing import Literal
 
+from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades.base import Act
-from isotact.core.world import Radio, World, now
-from isotact.core.world.radio import pair
+from isotact.core.world import Menus, Radio, World, now
+from isotact.core.world.radio import pair, radio_at
 
 
 class OfPair(Act):
@@ -14,28 +16,37 @@ class OfPair(Act):
     a: LinkEnd
     b: LinkEnd
 
+    def touches(self) -> tuple[str, ...]:
+        return (self.a.device, self.b.device)
+
 
 class MeetByRadio(OfPair):
     """Join a network or pair two radios."""
 
     kind: Literal["meet-by-radio"] = "meet-by-radio"
 
-    def touches(self) -> tuple[str, ...]:
-        return (self.a.device, self.b.device)
-
     def why_not(self, world: World) -> str | None:
         for end in (self.a, self.b):
-            placed = world.rig[end.device]
+            placed, radio = world.rig[end.device], radio_at(world.rig, end)
             if end.device not in now(world).alive:
                 return f"{placed.name} is off: nothing to join."
-            room = placed.endpoint(end.endpoint).takes
-            if len([met for met in world[Radio].met if end in met]) >= room:
-                return f"{placed.name} takes {room} at a time: no room."
+            if radio.meets_in and world[Menus].mode.get(end.device) not in radio.meets_in:
+                modes = " or ".join(placed.mode_name(mode) for mode in radio.meets_in)
+                return f"{placed.name} starts no link in this mode: it must be in {modes}."
+            if len(self._others(world, end)) >= radio.takes:
+                return f"{placed.name} takes {radio.takes} at a time: no room."
         return None
 
+    def _others(self, world: World, end: LinkEnd) -> list[LinkEnd]:
+        """What an end has met already, this pair left out."""
+        met = [two for two in world[Radio].met if end in two and two != pair(self.a, self.b)]
+        return [two.b if two.a == end else two.a for two in met]
+
     def do(self, world: World) -> str:
+        others = [one for end in (self.a, self.b) for one in self._others(world, end)]
         world[Radio].met.add(pair(self.a, self.b))
-        return "Connected."
+        dark = ", ".join(world.rig[one.device].name for one in others if not radio_at(world.rig, one).is_network)
+        return f"Connected. {dark} was dark meanwhile, and is back by itself." if dark else "Connected."
 
 
 class Part(OfPair):
@@ -43,6 +54,73 @@ class Part(OfPair):
 
     kind: Literal["part"] = "part"
 
+    def touches(self) -> tuple[str, ...]:
+        return ()
+
     def do(self, world: World) -> str:
         world[Radio].met.discard(pair(self.a, self.b))
         return "Disconnected."
+
+
+class Tune(Act):
+    """Set a radio to a channel."""
+
+    kind: Literal["tune"] = "tune"
+    end: LinkEnd
+    channel: str
+
+    def touches(self) -> tuple[str, ...]:
+        return (self.end.device,)
+
+    def why_not(self, world: World) -> str | None:
+        name = world.rig[self.end.device].name
+        return None if self.end.device in now(world).alive else f"{name} is off: its channel cannot be set."
+
+    def do(self, world: World) -> str:
+        world[Radio].tune(world.rig, self.end, self.channel)
+        return f"{world.rig[self.end.device].name} is on {self.channel}."
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return (Key.of("channel", self.end),)
+
+
+class Retune(Tune):
+    """A radio stands on another channel: the last job's, or somebody searched for a quiet one."""
+
+    kind: Literal["retune"] = "retune"  # type: ignore[assignment]
+
+    def touches(self) -> tuple[str, ...]:
+        return ()
+
+    def why_not(self, world: World) -> str | None:
+        return None
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return ()
+
+
+class TypeIn(OfPair):
+    """Type the address and password of one end in at the other."""
+
+    kind: Literal["type-in"] = "type-in"
+
+    def why_not(self, world: World) -> str | None:
+        off = next((end.device for end in (self.a, self.b) if end.device not in now(world).alive), None)
+        return None if off is None else f"{world.rig[off].name} is off."
+
+    def do(self, world: World) -> str:
+        world[Radio].typed.add(Between(*pair(self.a, self.b)))
+        return "The two name each other."
+
+
+class Mistype(OfPair):
+    """Address or password is not the one of the other end."""
+
+    kind: Literal["mistype"] = "mistype"
+
+    def touches(self) -> tuple[str, ...]:
+        return ()
+
+    def do(self, world: World) -> str:
+        world[Radio].typed.discard(pair(self.a, self.b))
+        return "It searches and finds nothing."

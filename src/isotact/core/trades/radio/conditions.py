@@ -1,4 +1,4 @@
-"""What must hold of one radio link: the network is joined, the two ends are paired."""
+"""What must hold of one link without a wire, or of one over a network: joined, paired, on the channel, typed in."""
 
 from typing import Literal
 
@@ -6,9 +6,11 @@ from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Radio as RadioEnd
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
 from isotact.core.trades.base import Condition, Draft, Fault, Look
-from isotact.core.trades.radio.acts import MeetByRadio, Part
+from isotact.core.trades.radio.acts import MeetByRadio, Mistype, Part, Retune, Tune, TypeIn
 from isotact.core.world import Radio, World
+from isotact.core.world.radio import pair, radio_at
 
 
 class OfRadios(Condition):
@@ -51,6 +53,7 @@ class NetworkJoined(OfRadios):
     """A device has joined another's network."""
 
     kind: Literal["network-joined"] = "network-joined"
+    channel: str | None = None
 
     @property
     def key(self) -> Key:
@@ -58,7 +61,8 @@ class NetworkJoined(OfRadios):
 
     def rests_on(self) -> tuple[Key, ...]:
         """It is left when either end goes off."""
-        return (Key.of("awake", self.a.device), Key.of("awake", self.b.device))
+        ends = (self.a.device, self.b.device)
+        return tuple(Key.of(kind, device) for kind in ("awake", "links", "pairing") for device in ends)
 
     def says(self, rig: ResolvedRig) -> str:
         host, _, guest, _ = self._radios(rig)
@@ -67,11 +71,16 @@ class NetworkJoined(OfRadios):
     def draft(self, rig: ResolvedRig) -> Draft:
         host, radio, guest, _ = self._radios(rig)
         label = f"Name and password: {radio.network_label}." if radio.network_label else "Type its name and password."
+        band = f"{radio.band}, " if radio.band else ""
+        channel = f"{band}channel {self.channel}." if self.channel else f"{band}the least used channel."
+        detail = [label, f"{channel[0].upper()}{channel[1:]}"]
+        if radio.takes == 1:
+            detail.append("It takes one at a time: whoever else is on it has to leave.")
         return self._draft(
             rig,
             f"{rig[guest.device].name}: join the network of {rig[host.device].name}",
-            (label, f"{radio.band}, the least used channel." if radio.band else "The least used channel."),
-            f"{rig[guest.device].name} says connected.",
+            tuple(detail),
+            radio.sign or f"{rig[guest.device].name} says connected.",
             25,
         )
 
@@ -98,6 +107,12 @@ class Paired(OfRadios):
     """Two radios are paired."""
 
     kind: Literal["paired"] = "paired"
+    others: tuple[Id, ...] = ()
+    """What is paired with the same sender besides."""
+
+    def rests_on(self) -> tuple[Key, ...]:
+        """It is kept when an end goes off, and lost when one is made to forget."""
+        return (Key.of("pairing", self.a.device), Key.of("pairing", self.b.device))
 
     @property
     def key(self) -> Key:
@@ -108,13 +123,19 @@ class Paired(OfRadios):
 
     def draft(self, rig: ResolvedRig) -> Draft:
         host, one, guest, other = self._radios(rig)
-        detail = (
-            f"{rig[guest.device].name}: {other.pairing or 'start pairing.'}",
-            f"{rig[host.device].name}: {one.pairing or 'start pairing.'}",
-            "An earlier receiver drops out for that time and comes back.",
-        )
+        detail = [
+            f"First {rig[guest.device].name}: {other.pairing or 'start pairing.'}",
+            f"Then {rig[host.device].name}: {one.pairing or 'start pairing.'}",
+        ]
+        wait_s = max(one.wait_s, other.wait_s)
+        if wait_s:
+            detail.append(f"Wait about {wait_s:g} s.")
+        if self.others:
+            names = " and ".join(rig[device].name for device in self.others)
+            detail.append(f"{names} is dark meanwhile, and comes back by itself.")
         title = f"Pair {rig[guest.device].name} with {rig[host.device].name}"
-        return self._draft(rig, title, detail, "Both link lamps are steady.", 30)
+        sign = one.sign or other.sign or "The link lamps of both are steady."
+        return self._draft(rig, title, tuple(detail), sign, 15 + wait_s)
 
     def look(self, rig: ResolvedRig) -> Look:
         _, _, guest, _ = self._radios(rig)
@@ -129,3 +150,112 @@ class Paired(OfRadios):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"{rig[self.a.device].name} and {rig[self.b.device].name} have lost each other"
         return (Fault(id="lost", says=says, weight=2, mend_s=30, act=Part(a=self.a, b=self.b)),)
+
+
+class OnChannel(Condition):
+    """A radio stands on the channel of its link."""
+
+    kind: Literal["on-channel"] = "on-channel"
+    end: LinkEnd
+    channel: str
+    with_whom: tuple[Id, ...]
+    others: tuple[str, ...] = ()
+    """The other channels that it has."""
+
+    @property
+    def key(self) -> Key:
+        return Key.of("on-channel", self.end)
+
+    def holds(self, world: World) -> bool:
+        return world[Radio].channel(self.end) == self.channel
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.end.device].port_words(self.end.endpoint)}, is on channel {self.channel}."
+
+    def made_by(self) -> Key:
+        return Key.of("tune", self.end)
+
+    def needs(self) -> tuple[Key, ...]:
+        return (Key.of("awake", self.end.device),)
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        radio, name = radio_at(rig, self.end), rig[self.end.device].name
+        names = " and ".join(rig[device].name for device in self.with_whom)
+        return Draft(
+            key=self.made_by(),
+            stage="pair",
+            title=f"{name}: {radio.name} on channel {self.channel}",
+            detail=(radio.pairing or "In its menu.", f"The same as {names}: nothing is paired."),
+            device=self.end.device,
+            expect=radio.sign or f"It shows {self.channel}.",
+            takes_s=15,
+            act=Tune(end=self.end, channel=self.channel),
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("read-channel", self.end),
+            says=f"Read the channel of {rig[self.end.device].port_words(self.end.endpoint)}: {self.channel}.",
+            seconds=5,
+            where=self.end.device,
+            read=lambda world: world[Radio].channel(self.end) or "none yet",
+        )
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        # Hired sets come back on the channel of the last job.
+        says = f"{rig[self.end.device].port_words(self.end.endpoint)}, is on another channel"
+        other = self.others[0] if self.others else "another"
+        return (Fault(id="other", says=says, weight=3, mend_s=15, act=Retune(end=self.end, channel=other)),)
+
+
+class AddressTyped(OfRadios):
+    """Address and password of one end are typed in at the other."""
+
+    kind: Literal["address-typed"] = "address-typed"
+    at: Id
+    """Where they are typed in."""
+
+    @property
+    def key(self) -> Key:
+        return Key.of("address-typed", self.between)
+
+    def holds(self, world: World) -> bool:
+        return pair(self.a, self.b) in world[Radio].typed
+
+    def _far(self) -> str:
+        return self.b.device if self.a.device == self.at else self.a.device
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.at].name} has the address and password of {rig[self._far()].name}."
+
+    def made_by(self) -> Key:
+        return Key.of("type-in", self.between)
+
+    def needs(self) -> tuple[Key, ...]:
+        return (*super().needs(), Key.of("joined", self.between))
+
+    def draft(self, rig: ResolvedRig) -> Draft:
+        near, far = rig[self.at].name, rig[self._far()].name
+        return Draft(
+            key=self.made_by(),
+            stage="pair",
+            title=f"{near}: type in address and password of {far}",
+            detail=(f"As they stand in the network menu of {far}.", "It serves one client: close any other first."),
+            device=self.at,
+            expect=f"{near} names {far}.",
+            takes_s=30,
+            act=TypeIn(a=self.a, b=self.b),
+        )
+
+    def look(self, rig: ResolvedRig) -> Look:
+        return Look(
+            id=Key.of("read-address", self.between),
+            says=f"Read address and password on {rig[self.at].name}: those of {rig[self._far()].name}.",
+            seconds=15,
+            where=self.at,
+            read=lambda world: "the same" if self.holds(world) else "not the same",
+        )
+
+    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
+        says = f"{rig[self.at].name} has another address or password than {rig[self._far()].name}"
+        return (Fault(id="mistyped", says=says, weight=2, mend_s=30, act=Mistype(a=self.a, b=self.b)),)

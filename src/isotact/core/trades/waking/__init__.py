@@ -18,15 +18,33 @@ def _derive(planned: Planned) -> Derived:
     for device in sorted(planned.in_use):
         if planned.rig[device].profile.wake is not None:
             one = frozenset((device,))
-            yield Awake(device=device, promises=planned.needed_by(Without(devices=one)))
+            waker = planned.waker(device)
+            yield _awake_when(planned, device, waker)
             if device in planned.on_ways:
-                yield Responds(device=device, promises=planned.needed_by(Without(mute=one)))
+                muted = planned.needed_by(Without(mute=one))
+                yield Responds(device=device, waker=waker or device, promises=muted)
     yield from _in_order(planned)
     for promise in planned.rig.rig.pictures:
         if promise.id in planned.plan.kept:
             dark = Without(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
             at = promise.at
             yield ScreenLive(device=at.device, screen=at.surface, promises=planned.needed_by(dark))
+
+
+def _awake_when(planned: Planned, device: str, waker: str | None) -> Awake:
+    feed, held = planned.feed(device), planned.held(device)
+    join = planned.plan.join_of(feed.join) if feed is not None and feed.join is not None else None
+    words = None
+    if held is not None:
+        giver = held.link.far(device)
+        words = (held.tag, planned.rig[giver.device].port_words(giver.endpoint))
+    return Awake(
+        device=device,
+        waker=waker,
+        feed=join.link.ends if join else None,
+        feed_words=words,
+        promises=planned.needed_by(Without(devices=frozenset((device,)))),
+    )
 
 
 def _in_order(planned: Planned) -> Derived:

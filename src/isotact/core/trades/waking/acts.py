@@ -6,7 +6,7 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
 from isotact.core.trades.base import Act
-from isotact.core.world import Balance, Cables, Menus, Waking, World, now
+from isotact.core.world import Balance, Cables, Menus, Plugged, Waking, World, now
 
 
 class AtDevice(Act):
@@ -29,32 +29,43 @@ class WakeUp(AtDevice):
     def why_not(self, world: World) -> str | None:
         placed = world.rig[self.device]
         wake = placed.profile.wake
-        if wake is None or world[Waking].is_on(self.device):
+        if wake is None or (world[Waking].is_on(self.device) and not _held(world, self.device)):
             return f"{placed.name} is on already."
-        if not now(world).supply.has_power(self.device):
+        if not (wake.with_feed and _held(world, self.device)) and not now(world).supply.has_power(self.device):
             return f"{placed.name} stays dark: no power."
         if wake.needs_balance and self.device not in world[Balance].balanced:
             return f"{placed.name} strains, warns and switches off: it is not balanced."
         return None
 
     def do(self, world: World) -> str:
-        placed, waking = world.rig[self.device], world[Waking]
+        placed = world.rig[self.device]
         wake = placed.profile.wake
         if wake is None:
             return f"{placed.name} is on already."
-        waking.boot_started_s[self.device] = world.clock_s
-        world.settle()
-        world.pass_time(wake.boot_s)
-        if not waking.is_on(self.device):
+        if wake.with_feed:
+            for plug in _held(world, self.device):
+                world[Cables].put_in(plug, world.clock_s)
+                for end in (plug.a, plug.b):
+                    world[Menus].connected(world.rig[end.device], end.endpoint)
+        start(world, self.device)
+        if not world[Waking].is_awake(self.device):
             return f"{placed.name} stays dark: no power."  # what it draws was too much for its feed
-        waking.awake_since_s[self.device] = world.clock_s
-        world[Menus].take(self.device)
-        world[Menus].asking |= {
-            Item(self.device, prompt.id)
-            for prompt in wake.prompts
-            if prompt.joined is None or world[Cables].at(self.device, prompt.joined)
-        }
         return f"{placed.name}: {wake.expect}."
+
+
+def start(world: World, device: str) -> None:
+    """Set a device going and wait until it is up, if it has what it needs."""
+    wake, waking = world.rig[device].profile.wake, world[Waking]
+    if wake is not None and not waking.is_on(device) and not wake.with_feed:
+        waking.boot_started_s[device] = world.clock_s
+    world.settle()
+    if wake is not None:
+        world.pass_time(wake.boot_s)
+
+
+def _held(world: World, device: str) -> list[Plugged]:
+    """The leads that could feed a device, of which one plug is kept out."""
+    return [plug for plug in world[Cables].feeding(world.rig, device) if plug.held]
 
 
 class Sleep(AtDevice):
@@ -64,6 +75,10 @@ class Sleep(AtDevice):
     warns: ClassVar[bool] = False
 
     def do(self, world: World) -> str:
+        wake = world.rig[self.device].profile.wake
+        if wake is not None and wake.with_feed:
+            for plug in world[Cables].feeding(world.rig, self.device):
+                world[Cables].hold(plug, held=True)
         world.sleep(self.device)
         return f"{world.rig[self.device].name} is dark."
 

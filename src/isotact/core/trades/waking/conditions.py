@@ -2,7 +2,8 @@
 
 from typing import Literal
 
-from isotact.core.model.keys import Item, Key
+from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Condition, Draft, Fault, Look
@@ -16,6 +17,11 @@ class Awake(Condition):
 
     kind: Literal["awake"] = "awake"
     device: Id
+    waker: Id | None = None
+    """What a hand wakes so that it wakes; None: it wakes as soon as it is joined with what feeds it."""
+    feed: tuple[LinkEnd, LinkEnd] | None = None
+    feed_words: tuple[str, str] | None = None
+    """For what has no switch: the flag of the lead that wakes it, and where its other plug goes in."""
 
     @property
     def key(self) -> Key:
@@ -28,24 +34,30 @@ class Awake(Condition):
         return f"{rig[self.device].name} is awake."
 
     def made_by(self) -> Key:
-        return Key.of("wake", self.device)
+        if self.waker is None and self.feed is not None:
+            return Key.of("plug", Between(*self.feed))
+        return Key.of("wake", self.waker or self.device)
 
     def needs(self) -> tuple[Key, ...]:
         return (Key.of("fed", self.device), Key.of("balanced", self.device))
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.device),)
+        return tuple(Key.of("awake", device) for device in dict.fromkeys((self.device, self.waker)) if device)
 
     def draft(self, rig: ResolvedRig) -> Draft | None:
         placed = rig[self.device]
         wake = placed.profile.wake
-        if wake is None:
+        if wake is None or self.waker != self.device:
             return None
+        title, detail = f"Wake {placed.name}", [wake.how]
+        if self.feed_words is not None:
+            tag, where = self.feed_words
+            title, detail = f"Feed {placed.name} by {tag}", [f"Put its plug into {where}.", "It has no switch."]
         return Draft(
             key=self.made_by(),
             stage="wake",
-            title=f"Wake {placed.name}",
-            detail=(wake.how,),
+            title=title,
+            detail=tuple(detail),
             device=self.device,
             expect=f"{wake.expect[0].upper()}{wake.expect[1:]}. Wait for it.",
             takes_s=3,
@@ -72,6 +84,7 @@ class Responds(Condition):
 
     kind: Literal["responds"] = "responds"
     device: Id
+    waker: Id
 
     @property
     def key(self) -> Key:
@@ -84,10 +97,10 @@ class Responds(Condition):
         return f"{rig[self.device].name} does what it is asked."
 
     def made_by(self) -> Key:
-        return Key.of("wake", self.device)
+        return Key.of("wake", self.waker)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.device),)
+        return tuple(Key.of("awake", device) for device in dict.fromkeys((self.device, self.waker)))
 
     def look(self, rig: ResolvedRig) -> Look:
         return Look(

@@ -1,0 +1,59 @@
+"""What choosing a mode or a value does besides: restarts, resets, forgets."""
+
+from collections.abc import Iterable, Sequence
+
+from isotact.core.model.behaviour import Value
+from isotact.core.model.keys import Key
+from isotact.core.model.ports import Upset
+from isotact.core.trades.waking.acts import start
+from isotact.core.world import Cables, Menus, Radio, Waking, World, now
+from isotact.core.world.circuit import circuit_of
+
+
+def upsets_of(values: Sequence[Value], chosen: str) -> list[Upset]:
+    """What choosing one of `values` does besides."""
+    return next((value.upsets for value in values if value.id == chosen), [])
+
+
+def spoilt_by(device: str, upsets: Iterable[Upset]) -> tuple[Key, ...]:
+    """What no longer stands after it."""
+    keys = {
+        "restarts": Key.of("awake", device),
+        "resets-settings": Key.of("settings", device),
+        "forgets-pairing": Key.of("pairing", device),
+        "drops-links": Key.of("links", device),
+        "forgets-mapping": Key.of("mapping"),
+    }
+    return tuple(keys[upset] for upset in upsets if upset in keys)
+
+
+def bring_about(world: World, device: str, upsets: Sequence[Upset]) -> None:
+    """Let it happen, to a device that is awake: the reboot last, waited for."""
+    if device not in now(world).alive:
+        return
+    placed, radio = world.rig[device], world[Radio]
+    if "resets-settings" in upsets:
+        world[Menus].reset(placed)
+    if "forgets-pairing" in upsets:
+        radio.forget(device)
+    if "drops-links" in upsets:
+        radio.leave(world.rig, device)
+    if "forgets-mapping" in upsets:
+        world.spoil(Key.of("mapping"))
+    if "restarts-driver" in upsets:
+        world[Waking].hung |= {driver for driver in _drivers(world, device) if world[Waking].is_awake(driver)}
+    if "restarts" in upsets:
+        world.sleep(device)
+        start(world, device)
+
+
+def _drivers(world: World, device: str) -> set[str]:
+    """What drives a body over a cable."""
+    circuit = circuit_of(world.rig)
+    return {
+        far.device
+        for plug in world[Cables].plugs.values()
+        for near, far in ((plug.a, plug.b), (plug.b, plug.a))
+        if near.device == device
+        if any(theirs.is_host and theirs.conductor[0] != "gear" for _, theirs in circuit.fits(near, far))
+    }

@@ -1,0 +1,37 @@
+"""Fixing things in their place, and what comes loose."""
+
+from typing import ClassVar, Literal
+
+from isotact.core.model.keys import Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.trades.mounting.state import Mounting
+from isotact.core.trades.waking.acts import AtDevice
+from isotact.core.world import World
+
+
+class Fix(AtDevice):
+    """Fix a device in its place."""
+
+    kind: Literal["fix"] = "fix"
+    on_gimbal: bool = False
+    moves_centre: ClassVar[bool] = True
+
+    def do(self, world: World) -> str:
+        world[Mounting].fixed.add(self.device)
+        for key in self.spoils(world.rig):
+            world.spoil(key)
+        return f"{world.rig[self.device].name} does not move when you shake it."
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return (Key.of("balance"),) if self.on_gimbal else ()
+
+
+class ComeLoose(AtDevice):
+    """A screw has worked loose: the device hangs, and its weight with it."""
+
+    kind: Literal["come-loose"] = "come-loose"
+
+    def do(self, world: World) -> str:
+        world[Mounting].fixed.discard(self.device)
+        world.spoil(Key.of("balance"))
+        return "It hangs a little lower than before."
