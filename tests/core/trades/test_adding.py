@@ -43,14 +43,14 @@ class ScrewOn(Act):
     kind: Literal["screw-on"] = "screw-on"
     device: str
     radio: str
-    channel: str
+    antenna: str
 
     def touches(self):
         return (self.device,)
 
     def do(self, world):
-        world[Antennas].on[Item(self.device, self.radio)] = self.channel
-        return f"It reads {self.channel}."
+        world[Antennas].on[Item(self.device, self.radio)] = self.antenna
+        return f"It reads {self.antenna}."
 
 
 class AntennaOn(Condition):
@@ -75,9 +75,9 @@ class AntennaOn(Condition):
         return (Key.of("awake", self.device),)
 
     def draft(self, rig):
-        act = ScrewOn(device=self.device, radio=self.radio, channel=RIGHT)
+        act = ScrewOn(device=self.device, radio=self.radio, antenna=RIGHT)
         return Draft(
-            key=self.made_by(), stage="pair", title=f"{rig[self.device].name}: channel {RIGHT}", expect="It reads so.",
+            key=self.made_by(), stage="pair", title=f"{rig[self.device].name}: antenna {RIGHT}", expect="It is tight.",
             takes_s=10, act=act, device=self.device,
         )
 
@@ -89,7 +89,7 @@ class AntennaOn(Condition):
         )
 
     def faults(self, rig):
-        act = ScrewOn(device=self.device, radio=self.radio, channel="18")
+        act = ScrewOn(device=self.device, radio=self.radio, antenna="18")
         return (Fault(id="other", says="it is on no antenna", weight=2, mend_s=10, act=act),)
 
 

@@ -101,6 +101,7 @@ class Power(Part):
 
     draw_w: Watts
     inner_battery: InnerBattery | None = None
+    bridges: bool = Field(default=False, description="keeps what it feeds awake while the battery before it is changed")
 
 
 class Surface(Part):

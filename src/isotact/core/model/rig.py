@@ -214,6 +214,17 @@ Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="ki
 """What the user decides; the planner obeys, or says why it cannot."""
 
 
+class Flag(Part):
+    """A tape flag that was given: it stays with the join that it names. `plugged`: that join was made."""
+
+    tag: Annotated[str, Field(pattern=r"^[A-Z]\d{1,3}$")]
+    a: PortPoint
+    b: PortPoint
+    cable: Id | None = None
+    adapter: Id | None = None
+    plugged: bool = False
+
+
 class Rig(Part):
     """One camera's build: what is in it, what joins are at hand, and the promises."""
 
@@ -234,6 +245,9 @@ class Rig(Part):
         default={},
         max_length=20,
         description="per radio family, the channels to use; left out: by the letter",
+    )
+    flags: list[Flag] = Field(
+        default=[], max_length=200, description="tape flags given, so that what stays keeps its own"
     )
     note: Text | None = None
 

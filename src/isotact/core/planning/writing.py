@@ -19,6 +19,7 @@ from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.feeds import is_power, power_ends
 from isotact.core.planning.finding.requirements import Requirements, knob_now
 from isotact.core.planning.finding.ways import has_look
+from isotact.core.planning.flagging import tags_of
 from isotact.core.planning.tuning import channels_of
 from isotact.core.power import hours
 
@@ -90,17 +91,15 @@ def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: l
                 carries[link.id].append(span)
     links = [c.links[key] for key in chosen]
     links.sort(key=lambda link: (not link.is_cable, link.is_radio, _inmost(c.rig, link), link.id))
-    tags: dict[str, str] = {}
+    tags = tags_of(c.rig.rig, links)
     channels = channels_of(c.rig, links)
     joins = []
     for link in links:
-        piece = link.lead or link.id
-        tags.setdefault(piece, f"{c.rig.rig.camera}{len(tags) + 1}")
         spans = carries[link.id]
         uses = tuple(use for use in link.uses if any(span.use == use for span in spans))
         joins.append(
             Join(
-                tag=tags[piece],
+                tag=tags[link.lead or link.id],
                 link=link,
                 family=_family(c.rig, link, uses[0].kind if uses else "power"),
                 carries=uses,

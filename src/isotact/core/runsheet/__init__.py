@@ -3,8 +3,20 @@
 What a step does and what it makes true belongs to its trade; here they are only tied together and put in order.
 """
 
+from isotact.core.runsheet.between import sheet_between
 from isotact.core.runsheet.building import graph_of, run_sheet
+from isotact.core.runsheet.moving import mid_day, moved_to
 from isotact.core.runsheet.ordering import NoOrderError, in_order
 from isotact.core.runsheet.sheet import RunSheet, Step
 
-__all__ = ["NoOrderError", "RunSheet", "Step", "graph_of", "in_order", "run_sheet"]
+__all__ = [
+    "NoOrderError",
+    "RunSheet",
+    "Step",
+    "graph_of",
+    "in_order",
+    "mid_day",
+    "moved_to",
+    "run_sheet",
+    "sheet_between",
+]

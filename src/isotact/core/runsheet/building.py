@@ -1,12 +1,13 @@
 """From conditions to a run sheet: every step that makes a condition true, and those that manners ask for."""
 
-from collections.abc import Iterator, Mapping
+from collections import Counter
+from collections.abc import Iterator
 
-from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
 from isotact.core.runsheet.ordering import in_order
+from isotact.core.runsheet.saying import cautions_at
 from isotact.core.runsheet.sheet import RunSheet, Step
 from isotact.core.trades import TRADES, Condition, Node, Planned, StepGraph, conditions_of
 
@@ -18,11 +19,15 @@ def run_sheet(rig: ResolvedRig, plan: Plan, conditions: tuple[Condition, ...] | 
     """
     planned = Planned(rig, plan)
     graph = graph_of(planned, conditions_of(rig, plan) if conditions is None else conditions)
-    away = [device for device, placed in rig.devices.items() if placed.stage == Stage.OFF_GIMBAL]
-    ordered = in_order(list(graph), balance_last=rig.rig.schools.balance == "after-outer-cables", last=away)
-    names = {node.key: str(node.key) for node in ordered}  # each is named by many others
-    steps = tuple(_step(rig, node, names) for node in ordered)
+    steps = tuple(steps_of(planned, in_full_order(planned, graph)))
     return RunSheet(rig=plan.rig, steps=steps, takes_s=sum(step.takes_s for step in steps), warnings=plan.warnings)
+
+
+def in_full_order(planned: Planned, graph: StepGraph) -> list[Node]:
+    """Every step of `graph` in its place, by the schools of the rig."""
+    away = [device for device, placed in planned.rig.devices.items() if placed.stage == Stage.OFF_GIMBAL]
+    last = planned.rig.rig.schools.balance == "after-outer-cables"
+    return in_order(list(graph), balance_last=last, last=away)
 
 
 def graph_of(planned: Planned, conditions: tuple[Condition, ...]) -> StepGraph:
@@ -43,32 +48,36 @@ def graph_of(planned: Planned, conditions: tuple[Condition, ...]) -> StepGraph:
     return graph
 
 
-def _step(rig: ResolvedRig, node: Node, names: Mapping[Key, str]) -> Step:
-    draft = node.draft
-    return Step(
-        id=names[node.key],
-        stage=node.stage,
-        title=draft.title,
-        detail=draft.detail,
-        avoid=draft.avoid,
-        device=draft.device,
-        tag=draft.tag,
-        expect=draft.expect,
-        takes_s=draft.takes_s,
-        act=draft.act,
-        makes=tuple(str(key) for key in node.makes),
-        after=tuple(names[key] for key in node.after),
-        cautions=tuple(dict.fromkeys((*node.cautions, *_cautions(rig, node)))),
-        care=node.care,
-        promises=tuple(node.promises),
-    )
+def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
+    """Steps as they stand on the sheet: with their cautions, and titles that no two share."""
+    rig = planned.rig
+    names = {node.key: str(node.key) for node in ordered}  # each is named by many others
+    said = cautions_at(rig, planned.in_use, ordered)
+    titles = Counter(node.draft.title for node in ordered)
+    for node in ordered:
+        draft = node.draft
+        yield Step(
+            id=names[node.key],
+            stage=node.stage,
+            title=draft.title if titles[draft.title] == 1 else f"{draft.title} ({_which(rig, node)})",
+            detail=draft.detail,
+            avoid=draft.avoid,
+            device=draft.device,
+            tag=draft.tag,
+            expect=draft.expect,
+            takes_s=draft.takes_s,
+            act=draft.act,
+            makes=tuple(str(key) for key in node.makes),
+            after=tuple(names[key] for key in node.after if key in names),
+            cautions=tuple(dict.fromkeys((*node.cautions, *said.get(node.key, ())))),
+            care=node.care,
+            promises=tuple(node.promises),
+            card=draft.card,
+        )
 
 
-def _cautions(rig: ResolvedRig, node: Node) -> Iterator[str]:
-    """The cautions of the devices that a step touches, at the step where they matter."""
-    if not node.act.warns:
-        return
-    touched = {*node.act.touches(), *((node.draft.device,) if node.draft.device else ())}
-    stages = node.act.caution_stages(node.stage)
-    for device in sorted(touched):
-        yield from (caution.says for caution in rig[device].profile.cautions if caution.at in stages)
+def _which(rig: ResolvedRig, node: Node) -> str:
+    """What tells a step from another of the same title: its flag, its asset tag, its own name."""
+    device = node.draft.device
+    asset = rig[device].device.tag if device is not None else None
+    return node.draft.tag or asset or str(node.key)

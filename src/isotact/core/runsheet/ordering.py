@@ -47,9 +47,13 @@ def in_order(nodes: list[Node], balance_last: bool = False, last: Collection[str
     return ordered
 
 
+_BY_KIND = ("gather", "lens")
+"""The stages in which like is done with like; in the others what is done at one device stays together."""
+
+
 def _rank(node: Node, stages: list[str], last: Collection[str]) -> tuple[int, int, bool, str, int, str]:
     draft = node.draft
     device = draft.device or ""
-    within = draft.act.gather_rank if node.stage == "gather" else 0
+    within = draft.act.rank if node.stage in _BY_KIND else 0
     by_tag = "" if node.stage == "menus" else (draft.tag or "")
     return stages.index(node.stage), within, device in last, by_tag.rjust(4) + device, node.visit, str(node.key)

@@ -25,6 +25,7 @@ class Step(Part):
     cautions: tuple[str, ...] = ()
     care: bool = False
     promises: tuple[Id, ...] = ()
+    card: str = Field(default="", description="what it is called together with its like, where they follow each other")
 
 
 class RunSheet(Part):

@@ -1,7 +1,7 @@
 """What every trade is made of: acts, looks, faults, conditions, and drafts of steps."""
 
 from abc import abstractmethod
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from typing import ClassVar, Self
 
@@ -15,8 +15,8 @@ from isotact.core.world import World
 class Act(Part):
     """Something that a hand can do to a world, or that befalls it. Subclasses carry a `kind`."""
 
-    gather_rank: ClassVar[int] = 5
-    """Where it comes among the steps of the stage *gather*."""
+    rank: ClassVar[int] = 5
+    """Where it comes among the steps of its stage."""
     leaves_all: ClassVar[bool] = False
     """Whether everything is as it was afterwards, so that nothing has to be settled."""
     warns: ClassVar[bool] = True
@@ -34,6 +34,10 @@ class Act(Part):
     def why_not(self, world: World) -> str | None:
         """Why it cannot be done now, in words of what is seen when one tries; None when it can."""
         return None
+
+    def remedies(self, world: World) -> "Iterator[Draft]":
+        """What has to be done first where it cannot be done now."""
+        yield from ()
 
     @abstractmethod
     def do(self, world: World) -> str:

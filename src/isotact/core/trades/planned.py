@@ -141,10 +141,19 @@ class Planned:
     def feed(self, device: str) -> Feed | None:
         return next((feed for feed in self.plan.feeds if feed.device == device), None)
 
+    def runs_alone(self, device: str) -> bool:
+        """Whether it has a battery of its own in it that it can run from."""
+        return self.rig.runs_alone(device) and not self.bay_taken(device)
+
+    def bay_taken(self, device: str) -> bool:
+        """Whether something stands in for its battery, so that its own is out."""
+        ends = (end for join in self.joins for end in join.link.ends if end.device == device)
+        return any(self.rig[device].endpoint(end.endpoint).is_battery_bay for end in ends)
+
     def feeds_above(self, device: str) -> Iterator[Feed]:
         """The feeds through which a device gets its power, its own first, up to something with a battery of its own."""
         feed = self.feed(device)
-        while feed is not None and feed.join is not None and not self.rig.runs_alone(feed.device):
+        while feed is not None and feed.join is not None and not self.runs_alone(feed.device):
             yield feed
             feed = self.feed(feed.from_device or "")
 
@@ -302,7 +311,7 @@ class Planned:
 
     @cached_property
     def _batteries(self) -> frozenset[str]:
-        return frozenset(device for device in self.in_use if self.rig.runs_alone(device))
+        return frozenset(device for device in self.in_use if self.runs_alone(device))
 
     def _lasts(self, promise_id: str, found: Supply) -> bool:
         promise = next(one for one in self.rig.rig.lasting if one.id == promise_id)

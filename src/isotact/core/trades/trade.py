@@ -1,13 +1,13 @@
 """A trade: what it adds to the state, what can be done, what must hold, and how it shows."""
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import chain
 
 from isotact.core.trades.base import Act, Condition, Draft
 from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned
-from isotact.core.world import State
+from isotact.core.world import State, World
 from isotact.core.world.seeing import LampReader
 
 Derived = Iterator[Condition]
@@ -22,6 +22,10 @@ def _cares_for_nothing(planned: Planned) -> Iterator[Draft]:
     yield from ()
 
 
+def _tidies_nothing(planned: Planned, world: World, gone: Collection[str]) -> Iterator[Draft]:
+    yield from ()
+
+
 def _arranges_nothing(planned: Planned, graph: StepGraph) -> None:
     return
 
@@ -32,7 +36,8 @@ class Trade:
 
     `derive` reads a plan and lists conditions. `care` adds steps that nothing rests on but that belong to the job.
     `arrange` puts what the trade knows of order into the graph of steps. `lamps` are the states of indicators that it
-    can tell, by the word that profiles use.
+    can tell, by the word that profiles use. `tidy` takes away what stands in a world and not in the plan: what is in
+    another's place, and the devices that are gone from the rig.
     """
 
     name: str
@@ -43,6 +48,7 @@ class Trade:
     derive: Callable[[Planned], Derived] = _derives_nothing
     care: Callable[[Planned], Iterator[Draft]] = _cares_for_nothing
     arrange: Callable[[Planned, StepGraph], None] = _arranges_nothing
+    tidy: Callable[[Planned, World, Collection[str]], Iterator[Draft]] = _tidies_nothing
 
     def plus(self, *pieces: "Trade") -> "Trade":
         """This trade with all that `pieces` add: a condition that stands in a file of its own is one such piece."""
@@ -56,6 +62,7 @@ class Trade:
             derive=lambda planned: chain.from_iterable(one.derive(planned) for one in every),
             care=lambda planned: chain.from_iterable(one.care(planned) for one in every),
             arrange=_all_of([one.arrange for one in every]),
+            tidy=lambda planned, world, gone: chain.from_iterable(one.tidy(planned, world, gone) for one in every),
         )
 
 

@@ -36,6 +36,16 @@ class Menus(State):
             licences={Item(d, licence) for d, p in placed for licence in p.device.licences},
         )
 
+    def moved(self, rig: ResolvedRig) -> Self:
+        """What was set stays set; devices that came are as found; what is loaded is as the rig now says."""
+        fresh = type(self).fresh(rig)
+        other = self.fork()
+        other.mode = fresh.mode | self.mode
+        other.stored = fresh.stored | self.stored
+        other.effective = fresh.effective | self.effective
+        other.firmware, other.licences = fresh.firmware, fresh.licences
+        return other
+
     def allows(self, device: str, when: When) -> bool:
         """Whether mode, settings, answers, firmware and licence are as `when` wants them."""
         if when.mode and self.mode.get(device) not in when.mode:

@@ -38,6 +38,10 @@ class State:
             other.__dict__[name] = value.copy()
         return other
 
+    def moved(self, rig: ResolvedRig) -> Self:
+        """The same state, of a rig that was changed in between."""
+        return self.fork()
+
     def settle(self, world: "World") -> bool:
         """Bring about what follows from the state as it is; whether anything changed."""
         return False
@@ -118,6 +122,11 @@ class World:
     def fork(self) -> Self:
         """A world of its own that starts as this one is."""
         return type(self)(self.rig, {kind: part.fork() for kind, part in self.parts.items()}, self.clock_s, self.out)
+
+    def moved(self, rig: ResolvedRig) -> Self:
+        """This world, once the rig's document was changed: what was built stands as it stood."""
+        parts = {kind: part.moved(rig) for kind, part in self.parts.items()}
+        return type(self)(rig, parts, self.clock_s, self.out)
 
     def settle(self) -> None:
         """Bring about all that follows from the state, until nothing more does."""

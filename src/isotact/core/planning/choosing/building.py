@@ -227,7 +227,8 @@ def wake_pairs(rig: ResolvedRig, span: Span) -> list[tuple[str, str]]:
     """
     if is_power(span):
         giver, _, taker, _ = power_ends(rig, span)
-        return [] if rig.runs_alone(taker) else [(giver, taker)]
+        by_bay = any(rig[end.device].endpoint(end.endpoint).is_battery_bay for end in (span.a, span.b))
+        return [] if rig.runs_alone(taker) and not by_bay else [(giver, taker)]
     pairs = []
     for end, other, name in ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b)):
         role = rig[end.device].role(end.endpoint, name)

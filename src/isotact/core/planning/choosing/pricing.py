@@ -9,6 +9,7 @@ from isotact.core.model.plan import Link
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.finding.requirements import knob_now
+from isotact.core.planning.flagging import is_plugged
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -20,8 +21,11 @@ FINE = 1000
 def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
     """Per kind of cost, how many units each variable stands for."""
     lines: dict[str, list[tuple[int, cp_model.IntVar]]] = defaultdict(list)
+    built = any(flag.plugged for flag in c.rig.rig.flags)
     for link in c.links.values():
         lines["axis"].append((len(link.axes), c.link[link.id]))
+        if built and not is_plugged(c.rig.rig, link):
+            lines["change"].append((1, c.link[link.id]))
         if not link.lead:
             _price_of_piece(c, lines, link, c.link[link.id])
     for lead, var in c.lead.items():

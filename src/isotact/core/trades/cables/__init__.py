@@ -15,10 +15,12 @@ from isotact.core.trades.cables.acts import (
     Plug,
     PlugLate,
     PushHome,
+    TakeOut,
     Unplug,
     WearOut,
 )
 from isotact.core.trades.cables.conditions import Carries, FoundAtStart, Joined, Seated, Wired
+from isotact.core.trades.cables.undoing import TakeOff, tidy
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Cables, Waking, World, now
@@ -121,8 +123,9 @@ def _linked(world: World, device: str, look: Looks) -> bool:
 TRADE = Trade(
     name="cables",
     state=(Cables,),
-    acts=(LayOut, Plug, Unplug, Misplug, HalfSeat, PushHome, WearOut, Miswire, PlugLate),
+    acts=(LayOut, Plug, Unplug, Misplug, HalfSeat, PushHome, WearOut, Miswire, PlugLate, TakeOut, TakeOff),
     conditions=(Joined, Seated, Carries, Wired, FoundAtStart),
     lamps={"linked": _linked},
     derive=_derive,
+    tidy=tidy,
 )

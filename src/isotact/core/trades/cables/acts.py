@@ -1,13 +1,16 @@
 """What is done with cables: laid out, plugged, pulled; and what befalls them."""
 
+from collections.abc import Iterator
+from dataclasses import replace
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
-from isotact.core.trades.base import Act
-from isotact.core.world import Cables, Menus, Plugged, World
+from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.waking.acts import off_draft
+from isotact.core.world import Cables, Menus, Plugged, Power, Waking, World
 from isotact.core.world.cables import Laid
 
 _CABLES: tuple[JobStage, ...] = ("inner-cables", "outer-cables")
@@ -20,7 +23,7 @@ class LayOut(Act):
     tag: str
     cable: Id
     adapter: Id | None = None
-    gather_rank: ClassVar[int] = 0
+    rank: ClassVar[int] = 0
 
     def do(self, world: World) -> str:
         world[Cables].laid_out[self.tag] = Laid(self.cable, self.adapter)
@@ -57,7 +60,31 @@ class Plug(OfEnds):
             return f"{self.tag} is not at hand."
         if world[Cables].between(self.a, self.b) is not None:
             return f"{self.tag} is in already."
+        taken = self._taken(world)
+        if taken is not None:
+            return taken
+        return on_and_straining(world, self.spoils(world.rig))
+
+    def remedies(self, world: World) -> Iterator[Draft]:
+        plug = world[Cables].between(self.a, self.b)
+        if plug is not None:
+            if not plug.seated:
+                yield _push_draft(world, plug)
+            return
+        for end in (self.a, self.b):
+            for other in self._in_the_way(world, end):
+                yield out_draft(world, other)
+        yield from still_first(world, self.spoils(world.rig))
+
+    def _taken(self, world: World) -> str | None:
+        for end in (self.a, self.b):
+            for other in self._in_the_way(world, end):
+                return f"{world.rig[end.device].port_words(end.endpoint)} is taken by {other.tag}."
         return None
+
+    def _in_the_way(self, world: World, end: LinkEnd) -> list[Plugged]:
+        """What else is in a port; the ends of one splitter share theirs."""
+        return [plug for plug in world[Cables].at(end.device, end.endpoint) if plug.tag != self.tag]
 
     def do(self, world: World) -> str:
         laid = Laid("") if self.direct else world[Cables].laid_out[self.tag]
@@ -75,18 +102,73 @@ class Plug(OfEnds):
             )
         )
         for end in (self.a, self.b):
-            world[Menus].connected(world.rig[end.device], end.endpoint)
+            placed = world.rig[end.device]
+            world[Menus].connected(placed, end.endpoint)
+            if placed.endpoint(end.endpoint).is_battery_bay:
+                world[Power].battery_wh.pop(end.device, None)  # its own makes room
         for key in self.spoils(world.rig):
             world.spoil(key)
         return f"{self.tag} lies ready." if self.held else f"{self.tag} holds at both ends."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         """Whatever is added wholly inside the rig moves its centre; a lead that hangs out is tied off instead."""
-        ends = [(end, rig[end.device].endpoint(end.endpoint)) for end in (self.a, self.b)]
-        if any(socket.is_gear for _, socket in ends):
-            return ()  # it swings in from where it hangs already
-        stages = {rig[end.device].stage_of(end.endpoint) for end, _ in ends}
-        return (Key.of("balance"),) if len(stages) == 1 and Stage.OFF_GIMBAL not in stages else ()
+        return (Key.of("balance"),) if moves_centre(rig, self.a, self.b) else ()
+
+
+def moves_centre(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> bool:
+    """Whether what lies between two ends hangs wholly on one stage of the gimbal; a motor only swings in."""
+    if any(rig[end.device].endpoint(end.endpoint).is_gear for end in (a, b)):
+        return False
+    stages = {rig[end.device].stage_of(end.endpoint) for end in (a, b)}
+    return len(stages) == 1 and Stage.OFF_GIMBAL not in stages
+
+
+def _push_draft(world: World, plug: Plugged) -> Draft:
+    return Draft(
+        key=Key.of("push-home", Between(plug.a, plug.b)),
+        stage="inner-cables",
+        title=f"Push {plug.tag} home at both ends",
+        device=plug.a.device,
+        tag=plug.tag,
+        expect="It gives way and clicks.",
+        takes_s=5,
+        act=PushHome(a=plug.a, b=plug.b),
+    )
+
+
+def out_draft(world: World, plug: Plugged) -> Draft:
+    """Take out what is in a place that another needs, or that it should not be in."""
+    rig = world.rig
+    one, other = (rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
+    names = f"{rig[plug.a.device].name} and {rig[plug.b.device].name}"
+    title = f"Take out {plug.tag}: {names}" if plug.cable else f"Take {names} apart"
+    return Draft(
+        key=Key.of("take-out", Between(plug.a, plug.b)),
+        stage="build",
+        title=title,
+        detail=(f"Out of {one}.", f"Out of {other}."),
+        device=plug.b.device,
+        tag=plug.tag,
+        expect="Both ports are free.",
+        takes_s=10,
+        act=TakeOut(a=plug.a, b=plug.b),
+    )
+
+
+def still_first(world: World, spoils: tuple[Key, ...]) -> Iterator[Draft]:
+    """What is switched off before weight is moved."""
+    if Key.of("balance") in spoils:
+        for device in world[Waking].boot_started_s:
+            if world.rig[device].is_balanced:
+                yield replace(off_draft(world, device), stage="build")
+
+
+def on_and_straining(world: World, spoils: tuple[Key, ...]) -> str | None:
+    """Why weight cannot be moved now: a gimbal that is on fights the hand, and swings once it is free."""
+    if Key.of("balance") not in spoils:
+        return None
+    on = next((device for device in world[Waking].boot_started_s if world.rig[device].is_balanced), None)
+    return None if on is None else f"{world.rig[on].name} is on and fights your hand: switch it off first."
 
 
 class Unplug(OfEnds):
@@ -177,3 +259,31 @@ class PlugLate(OfEnds):
     def do(self, world: World) -> str:
         world[Cables].change(self.a, self.b, at_s=world.clock_s)
         return "It holds at both ends."
+
+
+class TakeOut(OfEnds):
+    """Unplug a cable and put it away, or take off what was mounted."""
+
+    kind: Literal["take-out"] = "take-out"
+    warns: ClassVar[bool] = False
+
+    def why_not(self, world: World) -> str | None:
+        if world[Cables].between(self.a, self.b) is None:
+            return "There is nothing in between."
+        return on_and_straining(world, self.spoils(world.rig))
+
+    def remedies(self, world: World) -> Iterator[Draft]:
+        yield from still_first(world, self.spoils(world.rig))
+
+    def do(self, world: World) -> str:
+        plug = world[Cables].between(self.a, self.b)
+        if plug is not None:
+            world[Cables].take(plug)
+            world[Cables].laid_out.pop(plug.tag, None)
+        for key in self.spoils(world.rig):
+            world.spoil(key)
+        return "It is out."
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        centre = (Key.of("balance"),) if moves_centre(rig, self.a, self.b) else ()
+        return (Key.of("joined", Between(self.a, self.b)), *centre)

@@ -1,5 +1,6 @@
 """What must hold of one join: the right port, home, carrying, wired for the family, found at the start."""
 
+from collections.abc import Iterator
 from typing import Literal
 
 from isotact.core.model.cable import conducts
@@ -85,7 +86,12 @@ class Joined(OfJoin):
             key=self.made_by(),
             stage="build",
             title=f"Mount {other.name} on {one.name}",
-            detail=(one.port_words(base.endpoint), other.port_words(hung.endpoint)),
+            detail=(
+                *self._battery_out(rig),
+                one.port_words(base.endpoint),
+                other.port_words(hung.endpoint),
+                *self._notes(rig),
+            ),
             device=hung.device,
             tag=self.tag,
             expect=mated,
@@ -100,7 +106,7 @@ class Joined(OfJoin):
             stage="lens",
             title=f"Mesh {rig[turning.device].name} with the {rig[turned.device].port(turned.endpoint).marking}"
             f" of {rig[turned.device].name}",
-            detail=("Swing it in, press it home without bending the lens, tighten the rod.",),
+            detail=("Swing it in, press it home without bending the lens, tighten the rod.", *self._notes(rig)),
             device=turning.device,
             tag=self.tag,
             expect=rig[turned.device].endpoint(turned.endpoint).mated,
@@ -116,7 +122,12 @@ class Joined(OfJoin):
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",
             title=f"Plug the lead of {rig[lead.device].name} into {rig[socket.device].name}",
-            detail=(f"Into {rig[socket.device].port_words(socket.endpoint)}.", *self._crossing(), *self._waits(rig)),
+            detail=(
+                f"Into {rig[socket.device].port_words(socket.endpoint)}.",
+                *self._crossing(),
+                *self._waits(rig),
+                *self._notes(rig),
+            ),
             avoid=self.avoid,
             device=lead.device,
             tag=self.tag,
@@ -124,6 +135,20 @@ class Joined(OfJoin):
             takes_s=20,
             act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True, held=self.wakes is not None),
         )
+
+    def _notes(self, rig: ResolvedRig) -> Iterator[str]:
+        """What profiles say beside the two ports."""
+        for end in (self.a, self.b):
+            advice = rig[end.device].endpoint(end.endpoint).advice
+            if advice is not None:
+                yield advice
+
+    def _battery_out(self, rig: ResolvedRig) -> Iterator[str]:
+        """A bay holds the body's own battery, or what stands in for it."""
+        for end in (self.a, self.b):
+            placed = rig[end.device]
+            if placed.endpoint(end.endpoint).is_battery_bay and placed.runs_alone:
+                yield f"Take the battery of {placed.name} out first."
 
     def _waits(self, rig: ResolvedRig) -> list[str]:
         if self.wakes is None:
@@ -147,7 +172,7 @@ class Joined(OfJoin):
         cable = rig.cables[self.cable or ""]
         adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
         detail = [f"{cable.name}{adapter}.", *self._ends(rig)]
-        detail += [*self._crossing(), *self._waits(rig)]
+        detail += [*self._crossing(), *self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",

@@ -3,8 +3,8 @@
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from isotact.core.model.keys import Item, Key
-from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
+from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.telling.words import promise_words
 from isotact.core.trades.base import Draft
@@ -18,24 +18,26 @@ def _care(planned: Planned) -> Iterator[Draft]:
     for device in planned.in_use:
         placed = planned.rig[device]
         for number, care in enumerate(placed.profile.care):
+            says = care.says[0].lower() + care.says[1:].rstrip(".")
             yield Draft(
                 key=Key.of("care", Item(device, str(number))),
                 stage=care.at,
-                title=f"{placed.name}: take care",
-                detail=(care.says,),
+                title=f"{placed.name}: {says}",
                 device=device,
                 expect="Done, or left out knowingly.",
                 takes_s=30,
                 act=TakeALook(),
                 care=True,
             )
+    yield from _left_in_the_case(planned)
+    yield from _resting(planned)
     for promise in planned.rig.rig.promises:
         if promise.id in planned.plan.kept:
             detail, expect = _PROOFS[promise.kind](promise)
             yield Draft(
                 key=Key.of("prove", promise.id),
                 stage="prove",
-                title=f"Prove: {promise_words(planned.rig, promise)}",
+                title=f"Prove: {_proof_words(planned, promise)}",
                 detail=(f"For {promise.who}.", *detail),
                 device=promise.place,
                 expect=expect,
@@ -45,11 +47,74 @@ def _care(planned: Planned) -> Iterator[Draft]:
             )
 
 
+def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
+    """What lies in the rig's case and is not used: named, so that nobody builds it in."""
+    left = [device for device in planned.rig.devices if device not in planned.in_use]
+    if left and planned.in_use:
+        says = [f"{planned.rig[one].name}: {note.says}" for one in left for note in planned.rig[one].profile.cautions]
+        yield Draft(
+            key=Key.of("care", "left-out"),
+            stage="gather",
+            title=f"Leave in the case: {', '.join(planned.rig[device].name for device in left)}",
+            detail=("This plan does not use it.", *says) if len(left) == 1 else ("This plan does not use them.", *says),
+            expect="It stays there.",
+            takes_s=5,
+            act=TakeALook(),
+            care=True,
+        )
+
+
+def _resting(planned: Planned) -> Iterator[Draft]:
+    """Sticks and switches stand where they must rest before anything hangs on them."""
+    for device in planned.in_use:
+        placed = planned.rig[device]
+        lines = [
+            f"{surface.name}: {surface.rests}{f', {surface.pulse_us[1]} us' if surface.pulse_us else ''}."
+            for surface in placed.profile.surfaces
+            if surface.rests is not None
+        ]
+        if lines:
+            yield Draft(
+                key=Key.of("resting", device),
+                stage="wake",
+                title=f"{placed.name}: see that every stick and switch rests where it must",
+                detail=(*lines, "On its monitor page, before the camera is connected."),
+                device=device,
+                expect="Every value is as written here.",
+                takes_s=20,
+                act=TakeALook(),
+                care=True,
+            )
+
+
+def _rest_first(planned: Planned, graph: StepGraph) -> None:
+    """The camera is joined only once whatever works it rests."""
+    for route in planned.plan.routes:
+        check = Key.of("resting", route.hops[0].device) if route.hops else None
+        crossed = [hop.link for hop in route.hops if hop.link is not None]
+        cables = [planned.plan.join_of(link) for link in crossed]
+        last = next((join for join in reversed(cables) if join.link.is_cable), None)
+        if check is not None and last is not None:
+            graph.order(Key.of("wake", route.hops[0].device), check)
+            graph.order(check, Key.of("plug", Between(last.link.a, last.link.b)))
+
+
+def _proof_words(planned: Planned, promise: Promise) -> str:
+    """What is proven, and where it is carried out."""
+    words = promise_words(planned.rig, promise)
+    route = next((route for route in planned.plan.routes if route.promise == promise.id and route.hops), None)
+    if route is None or promise.worked is None:
+        return words
+    target = route.hops[-1].device
+    name = FUNCTIONS[promise.worked].name
+    return words if target == promise.place else words.replace(name, f"{name} on {planned.rig[target].name}", 1)
+
+
 def _control(promise: ControlPromise) -> tuple[list[str], str]:
     function = FUNCTIONS[promise.function]
     detail = [f"{function.act[0].upper()}{function.act[1:]}."]
     if function.rolls:
-        detail.append("See that a card is in. The button toggles: never leave a test rolling.")
+        detail.append("See that a card is in first. The button toggles: stop again, never leave a test rolling.")
     return detail, f"{function.seen[0].upper()}{function.seen[1:]}."
 
 
@@ -71,6 +136,7 @@ _PROOFS: dict[str, Callable[[Any], tuple[list[str], str]]] = {
 
 def _arrange(planned: Planned, graph: StepGraph) -> None:
     """Care of waking comes after it; proofs come when all is done that is not care."""
+    _rest_first(planned, graph)
     proofs = graph.doing(Prove)
     doing = [node.key for node in graph if not node.care and not isinstance(node.act, Prove)]
     for node in graph:

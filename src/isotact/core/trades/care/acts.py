@@ -11,7 +11,7 @@ class TakeALook(Act):
     """Look or take care; changes nothing on the bench."""
 
     kind: Literal["look"] = "look"
-    gather_rank: ClassVar[int] = 9
+    rank: ClassVar[int] = 9
     leaves_all: ClassVar[bool] = True
     warns: ClassVar[bool] = False
 

@@ -1,6 +1,6 @@
 """What is done with motors and lenses: ends mapped, tables loaded; and how they are lost."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
@@ -17,6 +17,7 @@ class MapEnds(Act):
     motor: LinkEnd
     ring: LinkEnd
     by: Literal["stops", "hand"]
+    rank: ClassVar[int] = 6
 
     def touches(self) -> tuple[str, ...]:
         return (self.motor.device, self.ring.device)
@@ -42,6 +43,7 @@ class LoadTable(Act):
     kind: Literal["load-table"] = "load-table"
     at: Id
     lens: Id
+    rank: ClassVar[int] = 7
 
     def touches(self) -> tuple[str, ...]:
         return (self.at,)

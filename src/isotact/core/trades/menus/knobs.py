@@ -81,6 +81,7 @@ class ModeIs(OfKnob):
             takes_s=modes.takes_s,
             act=SetMode(device=self.device, mode=self.value),
             care=not self.promises,
+            card=f"Menus of {rig[self.device].name}",
         )
 
     def look(self, rig: ResolvedRig) -> Look:
@@ -164,6 +165,7 @@ class SettingIs(OfKnob):
             takes_s=setting.takes_s,
             act=Set(device=self.device, setting=self.setting, value=self.value),
             care=not self.promises,
+            card=f"Menus of {rig[self.device].name}",
         )
 
     def look(self, rig: ResolvedRig) -> Look:

@@ -108,6 +108,7 @@ class FirmwareAtLeast(Condition):
             takes_s=30,
             act=TakeALook(),
             care=True,
+            card="Read what is loaded",
         )
 
     def look(self, rig: ResolvedRig) -> Look:
@@ -172,6 +173,7 @@ class LicenceLoaded(Condition):
             takes_s=30,
             act=TakeALook(),
             care=True,
+            card="Read what is loaded",
         )
 
     def look(self, rig: ResolvedRig) -> Look:

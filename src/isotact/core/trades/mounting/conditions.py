@@ -46,6 +46,7 @@ class InPlace(Condition):
             expect="It does not move when you shake it.",
             takes_s=30,
             act=Fix(device=self.device, on_gimbal=self.carrier is not None),
+            card="Clamp driver and motors on the rods" if placed.profile.kind in ("motor", "driver") else "",
         )
 
     def look(self, rig: ResolvedRig) -> Look:

@@ -29,7 +29,7 @@ def _derive(planned: Planned) -> Derived:
             device=feed.device,
             join=(join.link.a, join.link.b),
             join_words=f"{join.tag} from {planned.rig[giver.device].name}",
-            has_battery=planned.rig.runs_alone(feed.device),
+            has_battery=planned.runs_alone(feed.device),
             wakes_with=planned.waker(feed.device),
             promises=needing,
         )
@@ -50,7 +50,11 @@ def _gives_power(role: Role) -> bool:
 def _care(planned: Planned) -> Iterator[Draft]:
     """A device that is fed keeps its battery charged all the same."""
     for feed in planned.plan.feeds:
-        if feed.join is not None and planned.rig[feed.device].usable_wh is not None:
+        if (
+            feed.join is not None
+            and planned.rig[feed.device].usable_wh is not None
+            and not planned.bay_taken(feed.device)
+        ):
             yield battery_draft(planned.rig, feed.device, "It carries the device when its lead is pulled.")
 
 

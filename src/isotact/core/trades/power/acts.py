@@ -5,7 +5,8 @@ from typing import ClassVar, Literal
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Act
-from isotact.core.world import Power, World
+from isotact.core.world import Cables, Power, World
+from isotact.core.world.power import supply_of
 
 
 class FitBattery(Act):
@@ -13,16 +14,32 @@ class FitBattery(Act):
 
     kind: Literal["fit-battery"] = "fit-battery"
     device: Id
-    gather_rank: ClassVar[int] = 1
+    rank: ClassVar[int] = 1
 
     def why_not(self, world: World) -> str | None:
-        return "It has no battery of its own." if world.rig[self.device].usable_wh is None else None
+        placed = world.rig[self.device]
+        if placed.usable_wh is None:
+            return "It has no battery of its own."
+        bays = [end.id for end in placed.profile.ports if end.is_battery_bay]
+        taken = any(world[Cables].at(self.device, bay) for bay in bays)
+        return f"The bay of {placed.name} is taken." if taken else None
 
     def do(self, world: World) -> str:
         placed = world.rig[self.device]
-        world[Power].battery_wh[self.device] = placed.usable_wh or 0.0
         battery = placed.profile.power.inner_battery if placed.profile.power else None
+        if battery is not None and not battery.hot_swap and not self._bridged(world):
+            world[Power].battery_wh[self.device] = 0.0
+            world.settle()  # the old one is out: what hung on it goes dark
+        world[Power].battery_wh[self.device] = placed.usable_wh or 0.0
         return f"{battery.name} full." if battery else ""
+
+    def _bridged(self, world: World) -> bool:
+        """Whether all that hangs on it is kept alive meanwhile, as by a plate made for it."""
+        found = world.once(supply_of)
+        leads = [lead for lead in found.fed.values() if lead is not None and lead.giver == self.device]
+        powers = [world.rig[lead.taker].profile.power for lead in leads]
+        own = world.rig[self.device].profile.wake is not None
+        return bool(leads) and not own and all(power is not None and power.bridges for power in powers)
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)

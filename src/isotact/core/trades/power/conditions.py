@@ -128,17 +128,19 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
     battery = placed.profile.power.inner_battery if placed.profile.power else None
     if battery is None:
         raise LookupError(f"{device} has no battery of its own")
-    verb = "Fit a charged" if battery.fitted else "Charge the"
     energy = f"{battery.energy_wh:g} Wh, {battery.energy_wh * battery.usable:.1f} Wh of it usable."
+    spares = placed.device.spare_batteries
+    more = (f"And {spares} spare, charged.",) if spares else ()
     return Draft(
         key=Key.of("fit", device),
         stage="gather",
-        title=f"{verb} {battery.name}: {placed.name}",
-        detail=(energy, spare) if spare else (energy,),
+        title=f"{placed.name}: {battery.name} {'in, and full' if battery.fitted else 'charged, and full'}",
+        detail=(energy, *((spare,) if spare else ()), *more),
         device=device,
         expect="Its level reads full.",
         takes_s=30,
         act=FitBattery(device=device),
         care=bool(spare),
+        card="Batteries in, and full",
         cautions=("Use only the charger made for this pack; put a swollen or wet one aside.",),
     )

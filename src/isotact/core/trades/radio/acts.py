@@ -1,11 +1,12 @@
 """Radios meet, and lose each other; channels are set, addresses typed."""
 
+from collections.abc import Iterator
 from typing import Literal
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import Act, Draft
 from isotact.core.world import Menus, Radio, World, now
 from isotact.core.world.radio import pair, radio_at
 
@@ -37,6 +38,12 @@ class MeetByRadio(OfPair):
                 return f"{placed.name} takes {radio.takes} at a time: no room."
         return None
 
+    def remedies(self, world: World) -> Iterator[Draft]:
+        for end in (self.a, self.b):
+            met = [two for two in sorted(world[Radio].met, key=str) if end in two and two != pair(self.a, self.b)]
+            for two in met if len(met) >= radio_at(world.rig, end).takes else ():
+                yield _leave_draft(world, two)
+
     def _others(self, world: World, end: LinkEnd) -> list[LinkEnd]:
         """What an end has met already, this pair left out."""
         met = [two for two in world[Radio].met if end in two and two != pair(self.a, self.b)]
@@ -47,6 +54,20 @@ class MeetByRadio(OfPair):
         world[Radio].met.add(pair(self.a, self.b))
         dark = ", ".join(world.rig[one.device].name for one in others if not radio_at(world.rig, one).is_network)
         return f"Connected. {dark} was dark meanwhile, and is back by itself." if dark else "Connected."
+
+
+def _leave_draft(world: World, two: Between) -> Draft:
+    names = " and ".join(world.rig[end.device].name for end in two)
+    return Draft(
+        key=Key.of("leave", two),
+        stage="pair",
+        title=f"Part {names}",
+        detail=("There is no room for one more.",),
+        device=two.b.device,
+        expect="It is free for another.",
+        takes_s=10,
+        act=Part(a=two.a, b=two.b),
+    )
 
 
 class Part(OfPair):

@@ -1,11 +1,12 @@
 """Waking and putting to sleep; hanging, dimming, waking in the wrong order."""
 
+from collections.abc import Iterator
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import Act, Draft
 from isotact.core.world import Balance, Cables, Menus, Plugged, Waking, World, now
 
 
@@ -36,6 +37,10 @@ class WakeUp(AtDevice):
         if wake.needs_balance and self.device not in world[Balance].balanced:
             return f"{placed.name} strains, warns and switches off: it is not balanced."
         return None
+
+    def remedies(self, world: World) -> Iterator[Draft]:
+        if world[Waking].is_on(self.device):
+            yield off_draft(world, self.device)
 
     def do(self, world: World) -> str:
         placed = world.rig[self.device]
@@ -84,6 +89,26 @@ class Sleep(AtDevice):
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         return (Key.of("awake", self.device),)
+
+
+def off_draft(world: World, device: str) -> Draft:
+    """Switch a device off that is on: to start it afresh, or to have it still."""
+    placed = world.rig[device]
+    wake = placed.profile.wake
+    how = wake.off if wake is not None else ""
+    if wake is not None and wake.with_feed:
+        feeds = [plug for plug in world[Cables].feeding(world.rig, device) if not plug.held]
+        how = f"Pull {' and '.join(plug.tag for plug in feeds)}: it has no switch."
+    return Draft(
+        key=Key.of("sleep", device),
+        stage="wake",
+        title=f"Switch {placed.name} off",
+        detail=(how,),
+        device=device,
+        expect="Its lamps and screen are dark.",
+        takes_s=5,
+        act=Sleep(device=device),
+    )
 
 
 class Hang(AtDevice):

@@ -1,0 +1,57 @@
+"""Tape flags: which cable carries which, so that what stays keeps its own."""
+
+from collections.abc import Iterable
+
+from isotact.core.model.plan import Link, Plan
+from isotact.core.model.rig import Flag, PortPoint, Rig
+
+
+def known_flag(rig: Rig, link: Link) -> Flag | None:
+    """The flag that a link was given before: the same two ends, and the same cable."""
+    return next((flag for flag in rig.flags if _names(flag, link)), None)
+
+
+def _names(flag: Flag, link: Link) -> bool:
+    ends = {(flag.a.device, flag.a.port), (flag.b.device, flag.b.port)}
+    same = {(end.device, end.endpoint) for end in link.ends} == ends
+    return same and (flag.cable, flag.adapter) == (link.cable, link.adapter)
+
+
+def tags_of(rig: Rig, links: Iterable[Link]) -> dict[str, str]:
+    """Piece, or link where it is no cable -> its tag. A number that was given once is not given to something else."""
+    ordered = list(links)
+    tags: dict[str, str] = {}
+    for link in ordered:
+        flag = known_flag(rig, link)
+        if flag is not None:
+            tags.setdefault(link.lead or link.id, flag.tag)
+    taken = {flag.tag for flag in rig.flags}
+    number = 0
+    for link in ordered:
+        if (link.lead or link.id) not in tags:
+            number += 1
+            while f"{rig.camera}{number}" in taken:
+                number += 1
+            tags[link.lead or link.id] = f"{rig.camera}{number}"
+    return tags
+
+
+def is_plugged(rig: Rig, link: Link) -> bool:
+    """Whether a link of a built rig is made already."""
+    flag = known_flag(rig, link)
+    return flag is not None and flag.plugged
+
+
+def flags_of(plan: Plan, plugged: bool = False) -> list[Flag]:
+    """The flags of a plan, to be kept in the rig's document."""
+    return [
+        Flag(
+            tag=join.tag,
+            a=PortPoint(device=join.link.a.device, port=join.link.a.endpoint),
+            b=PortPoint(device=join.link.b.device, port=join.link.b.endpoint),
+            cable=join.link.cable,
+            adapter=join.link.adapter,
+            plugged=plugged,
+        )
+        for join in plan.joins
+    ]

@@ -1,0 +1,228 @@
+"""The sheet from any world to one in which a plan's conditions hold: only what is spoilt, and what it takes.
+
+What is missing is found by trying: the steps that make what does not hold are carried out on a fork; a step that is
+refused says what comes first, what is spoilt on the way is made again, until everything holds.
+"""
+
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, field
+
+from isotact.core.model.keys import Key
+from isotact.core.model.plan import Plan
+from isotact.core.runsheet.building import graph_of, in_full_order, steps_of
+from isotact.core.runsheet.sheet import RunSheet
+from isotact.core.trades import TRADES, Condition, Draft, Node, Planned, StepGraph, conditions_of, perform
+from isotact.core.world import World, prove
+
+ROUNDS = 40
+"""More than any rig has needed; a guard against going round in circles."""
+
+
+@dataclass
+class _Tried:
+    """How the steps went: the world afterwards, what was refused and why, what was lost on the way."""
+
+    world: World
+    refused: dict[Key, World] = field(default_factory=dict)
+
+
+def sheet_between(
+    world: World, plan: Plan, conditions: tuple[Condition, ...] | None = None, gone: Collection[str] = ()
+) -> RunSheet:
+    """The least work from `world`, which stays as it is, to one in which `plan` holds.
+
+    `world` is of the plan's rig, perhaps with devices besides that are `gone` from it: these come off. From the cases
+    it is the whole sheet. Where something cannot be mended by hand, a warning says so.
+    """
+    known = conditions_of(world.rig, plan) if conditions is None else conditions
+    planned = Planned(world.rig, plan)
+    between = _Between(world, planned, known, graph_of(planned, known), gone)
+    if not world.out:
+        between.chosen = {node.key: None for node in between.graph}
+        return between.sheet()
+    return between.find()
+
+
+class _Between:
+    def __init__(
+        self,
+        world: World,
+        planned: Planned,
+        conditions: tuple[Condition, ...],
+        graph: StepGraph,
+        gone: Collection[str],
+    ) -> None:
+        self.start, self.planned, self.conditions, self.graph = world, planned, conditions, graph
+        full = in_full_order(planned, graph)
+        self.place = {node.key: float(number) for number, node in enumerate(full)}
+        self.makers: dict[Key, list[Key]] = {}
+        for node in full:
+            for made in node.makes:
+                self.makers.setdefault(made, []).append(node.key)
+        self.chosen: dict[Key, None] = {}
+        self.extra: dict[Key, None] = {}
+        self.warnings: list[str] = []
+        for trade in TRADES:
+            for draft in trade.tidy(planned, world, gone):
+                self._bring(draft, ())
+
+    def find(self) -> RunSheet:
+        """Choose steps until everything holds, and drop those that turned out to do nothing."""
+        tried = self._settled()
+        if not self._all_hold(tried.world):
+            self._clear_what_is_left()
+            tried = self._settled()
+        self._prove_again()
+        self._drop_needless()
+        self._care_for_what_is_new()
+        broken = [one for one in self.conditions if one.promises and not one.holds(tried.world)]
+        self.warnings += [f"Not to be mended by any step here: {one.says(self.start.rig)}" for one in broken]
+        return self.sheet()
+
+    def _settled(self) -> _Tried:
+        """Try until nothing more is learnt."""
+        tried = self._try()
+        for _ in range(ROUNDS):
+            if not self._learn(tried):
+                break
+            tried = self._try()
+        for key in tried.refused:
+            self.chosen.pop(key, None)
+        return tried
+
+    def _clear_what_is_left(self) -> None:
+        """Something in the world stands against the plan and is no part of it: what is not used comes off."""
+        for trade in TRADES:
+            for draft in trade.tidy(self.planned, self.start, self.start.out - {*self.planned.in_use}):
+                self._bring(draft, ())
+
+    def sheet(self) -> RunSheet:
+        ordered = self._ordered()
+        steps = tuple(steps_of(self.planned, ordered))
+        warnings = (*self.planned.plan.warnings, *self.warnings)
+        return RunSheet(
+            rig=self.planned.plan.rig, steps=steps, takes_s=sum(step.takes_s for step in steps), warnings=warnings
+        )
+
+    def _learn(self, tried: _Tried) -> bool:
+        """Take what was seen into account; whether that asks for anything more."""
+        before = self._state()
+        for key, world in tried.refused.items():
+            if self._is_done(key, tried.world):
+                self.chosen.pop(key, None)  # something else did it
+            else:
+                self._clear_the_way(key, world)
+        for condition in self.conditions:
+            if not condition.holds(tried.world):
+                self._make(condition)
+        return before != self._state()
+
+    def _state(self) -> tuple[frozenset[Key], int]:
+        return frozenset(self.chosen), sum(len(self._node(key).after) for key in self.chosen)
+
+    def _make(self, condition: Condition) -> None:
+        for key in (condition.made_by(), *self.makers.get(condition.key, ())):
+            if self.graph.get(key) is not None:
+                self.chosen[key] = None
+
+    def _clear_the_way(self, key: Key, world: World) -> None:
+        """A step was refused: what has to be done first, by its own word, or as the full sheet has it before it."""
+        node = self._node(key)
+        remedies = list(node.act.remedies(world))
+        for draft in remedies:
+            self._bring(draft, (key,))
+        if not remedies:
+            for earlier in node.after:
+                if earlier not in self.chosen and self.graph.get(earlier) is not None and self._lacks(earlier, world):
+                    self.chosen[earlier] = None
+
+    def _is_done(self, key: Key, world: World) -> bool:
+        making = [one for one in self.conditions if key in (one.made_by(), *self.makers.get(one.key, ()))]
+        return bool(making) and all(one.holds(world) for one in making)
+
+    def _lacks(self, key: Key, world: World) -> bool:
+        """Whether a step would do something now that it makes true, or opens the way."""
+        node = self._node(key)
+        making = [one for one in self.conditions if one.key in node.makes]
+        if making:
+            return any(not one.holds(world) for one in making)
+        return node.act.why_not(world) is None
+
+    def _bring(self, draft: Draft, before: Sequence[Key]) -> None:
+        """Add a step that the full sheet has not; what makes the device ready stands between."""
+        known = self.graph.get(draft.key)
+        node = self.graph.add(draft)
+        node.care = draft.care if known is None else node.care and draft.care
+        self.extra[node.key] = None
+        self.chosen[node.key] = None
+        for key in before:
+            self._node(key).after[node.key] = None
+        # What the full sheet does in its menus before it is switched off again comes before this as well.
+        twin = self.graph.get(Key.of("menu-sleep", *draft.key.about)) if draft.key.kind == "sleep" else None
+        if twin is not None:
+            node.after |= twin.after
+
+    def _node(self, key: Key) -> Node:
+        node = self.graph.get(key)
+        if node is None:
+            raise LookupError(f"{key} is no step")
+        return node
+
+    def _ordered(self) -> list[Node]:
+        """The chosen steps as the full sheet has them; what it has not, as late as what waits for it allows."""
+        waiting = {key: [one for one in self._node(key).after if one in self.chosen] for key in self.chosen}
+        place = dict(self.place)
+        for key in self.extra:
+            followers = [place[one] for one in self.chosen if one in place and key in waiting[one]]
+            place[key] = min(followers, default=-1.0) - 0.5
+        ordered: dict[Key, None] = {}
+
+        def visit(key: Key, path: tuple[Key, ...]) -> None:
+            if key not in ordered and key not in path:
+                for earlier in sorted(waiting[key], key=lambda one: (place[one], str(one))):
+                    visit(earlier, (*path, key))
+                ordered[key] = None
+
+        for key in sorted(self.chosen, key=lambda one: (place[one], str(one))):
+            visit(key, ())
+        return [self._node(key) for key in ordered]
+
+    def _try(self, skip: Key | None = None) -> _Tried:
+        world = self.start.fork()
+        tried = _Tried(world)
+        for node in self._ordered():
+            if node.key == skip or node.act.leaves_all:
+                continue
+            world.pass_time(node.draft.takes_s)
+            if node.act.why_not(world) is not None:
+                tried.refused[node.key] = world.fork()
+            else:
+                perform(world, node.act)
+        return tried
+
+    def _prove_again(self) -> None:
+        """Prove what had failed, and what the steps took in hand."""
+        touched = {promise for key in self.chosen for promise in self._node(key).promises}
+        for node in self.graph:
+            promise = node.act.proves
+            if promise is not None and (promise in touched or not prove(self.start, promise).ok):
+                self.chosen[node.key] = None
+
+    def _drop_needless(self) -> None:
+        """Leave out whatever the promises hold without."""
+        for key in [*self.chosen]:
+            node = self._node(key)
+            if node.care or node.act.leaves_all:
+                continue
+            if self._all_hold(self._try(skip=key).world):
+                del self.chosen[key]
+
+    def _all_hold(self, world: World) -> bool:
+        needed = (one.holds(world) for one in self.conditions if one.promises)
+        return all(needed) and all(prove(world, promise).ok for promise in self.planned.plan.kept)
+
+    def _care_for_what_is_new(self) -> None:
+        for node in self.graph:
+            device = node.draft.device
+            if node.care and node.act.leaves_all and device is not None and device not in self.start.out:
+                self.chosen[node.key] = None

@@ -1,0 +1,41 @@
+"""What has to be said besides: every caution of every device in use, once, at the first step at which it matters."""
+
+from collections import defaultdict
+from collections.abc import Iterable
+
+from isotact.core.model.behaviour import Caution
+from isotact.core.model.keys import Key
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import JOB_STAGES
+from isotact.core.trades import Node
+
+
+def cautions_at(rig: ResolvedRig, devices: Iterable[str], ordered: list[Node]) -> dict[Key, list[str]]:
+    """Step -> the cautions that are said there.
+
+    A caution stands at the first step of its stage that takes the device in hand; where no step of that stage does, at
+    the next one that does, so that nothing which a profile warns of is ever left unsaid.
+    """
+    hands = [(node, _touched(node)) for node in ordered if node.act.warns]
+    said: dict[Key, list[str]] = defaultdict(list)
+    for device in sorted(devices):
+        at_it = [node for node, touched in hands if device in touched]
+        for caution in rig[device].profile.cautions:
+            node = _where(caution, at_it)
+            if node is not None and caution.says not in said[node.key]:
+                said[node.key].append(caution.says)
+    return said
+
+
+def _touched(node: Node) -> set[str]:
+    return {*node.act.touches(), *((node.draft.device,) if node.draft.device else ())}
+
+
+def _where(caution: Caution, steps: list[Node]) -> Node | None:
+    fitting = (node for node in steps if caution.at in node.act.caution_stages(node.stage))
+    found = next(fitting, None)
+    if found is not None or not steps:
+        return found
+    place = JOB_STAGES.index(caution.at)
+    later = (node for node in steps if JOB_STAGES.index(node.stage) > place)
+    return next(later, steps[-1])
