@@ -24,6 +24,8 @@ class _Tried:
 
     world: World
     refused: dict[Key, World] = field(default_factory=dict)
+    helped: set[Key] = field(default_factory=set)
+    """The steps that made something true, then and there, that a promise needs."""
 
 
 def sheet_between(
@@ -34,7 +36,8 @@ def sheet_between(
     `world` is of the plan's rig, perhaps with devices besides that are `gone` from it: these come off. From the cases
     it is the whole sheet. Where something cannot be mended by hand, a warning says so.
     """
-    known = conditions_of(world.rig, plan) if conditions is None else conditions
+    derived = conditions_of(world.rig, plan) if conditions is None else conditions
+    known = tuple(condition.seen_in(world) for condition in derived)
     planned = Planned(world.rig, plan)
     between = _Between(world, planned, known, graph_of(planned, known), gone)
     if not world.out:
@@ -59,6 +62,11 @@ class _Between:
         for node in full:
             for made in node.makes:
                 self.makers.setdefault(made, []).append(node.key)
+        self.made: dict[Key, list[Condition]] = {}
+        """Step -> the conditions that it makes true, of those that a promise needs."""
+        for condition in conditions:
+            for key in {condition.made_by(), *self.makers.get(condition.key, ())} if condition.promises else ():
+                self.made.setdefault(key, []).append(condition)
         self.chosen: dict[Key, None] = {}
         self.extra: dict[Key, None] = {}
         self.warnings: list[str] = []
@@ -72,8 +80,8 @@ class _Between:
         if not self._all_hold(tried.world):
             self._clear_what_is_left()
             tried = self._settled()
-        self._prove_again()
         self._drop_needless()
+        self._prove_again()
         self._care_for_what_is_new()
         broken = [one for one in self.conditions if one.promises and not one.holds(tried.world)]
         self.warnings += [f"Not to be mended by any step here: {one.says(self.start.rig)}" for one in broken]
@@ -196,8 +204,11 @@ class _Between:
             world.pass_time(node.draft.takes_s)
             if node.act.why_not(world) is not None:
                 tried.refused[node.key] = world.fork()
-            else:
-                perform(world, node.act)
+                continue
+            lacking = [one for one in self.made.get(node.key, ()) if not one.holds(world)] if skip is None else []
+            perform(world, node.act)
+            if any(one.holds(world) for one in lacking):
+                tried.helped.add(node.key)
         return tried
 
     def _prove_again(self) -> None:
@@ -209,13 +220,18 @@ class _Between:
                 self.chosen[node.key] = None
 
     def _drop_needless(self) -> None:
-        """Leave out whatever the promises hold without."""
-        for key in [*self.chosen]:
-            node = self._node(key)
-            if node.care or node.act.leaves_all:
-                continue
-            if self._all_hold(self._try(skip=key).world):
-                del self.chosen[key]
+        """Leave out whatever the promises hold without. What made something true that nothing else did is needed."""
+        dropped = True
+        while dropped:
+            tried = self._try()
+            dropped = False
+            for key in [*self.chosen]:
+                node = self._node(key)
+                if node.care or node.act.leaves_all or key in tried.helped:
+                    continue
+                if key in tried.refused or self._all_hold(self._try(skip=key).world):
+                    del self.chosen[key]
+                    dropped = True
 
     def _all_hold(self, world: World) -> bool:
         needed = (one.holds(world) for one in self.conditions if one.promises)

@@ -45,6 +45,7 @@ def graph_of(planned: Planned, conditions: tuple[Condition, ...]) -> StepGraph:
         node.care = node.care or not node.promises
     for trade in TRADES:
         trade.arrange(planned, graph)
+    graph.grant_wishes()
     return graph
 
 

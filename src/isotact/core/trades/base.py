@@ -151,6 +151,10 @@ class Condition(Part):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         """How it breaks: each makes it false, and what needs it fails."""
 
+    def seen_in(self, world: World) -> Self:
+        """The same condition, its step written for the way things stand in `world`."""
+        return self
+
     def needs(self) -> tuple[Key, ...]:
         """Conditions that must be true before its step can be done."""
         return ()

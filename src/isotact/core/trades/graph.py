@@ -35,6 +35,7 @@ class StepGraph:
 
     def __init__(self) -> None:
         self._nodes: dict[Key, Node] = {}
+        self._wishes: list[tuple[Key, Key]] = []
 
     def add(self, draft: Draft, promises: Iterable[str] = ()) -> Node:
         """Add a step, or add to the one of that key: it is care only as long as everybody says so."""
@@ -60,6 +61,29 @@ class StepGraph:
         """`earlier` comes before `later`, where the sheet has both."""
         if earlier in self._nodes and later in self._nodes and earlier != later:
             self._nodes[later].after[earlier] = None
+
+    def wish(self, earlier: Key, later: Key) -> None:
+        """`earlier` had better come before `later`: kept once all is tied, where nothing else says otherwise."""
+        self._wishes.append((earlier, later))
+
+    def grant_wishes(self) -> None:
+        """Order what was wished for, one after the other, as long as nobody waits for himself."""
+        for earlier, later in self._wishes:
+            if earlier in self._nodes and later in self._nodes and not self._waits(earlier, later):
+                self.order(earlier, later)
+        self._wishes.clear()
+
+    def _waits(self, key: Key, goal: Key) -> bool:
+        """Whether a step waits for `goal`, straight or by others."""
+        ahead, seen = [key], {key}
+        while ahead:
+            here = ahead.pop()
+            if here == goal:
+                return True
+            new = [one for one in self._nodes[here].after if one in self._nodes and one not in seen]
+            seen.update(new)
+            ahead += new
+        return False
 
     def order_all(self, earlier: Iterable[Key], later: Node) -> None:
         """Every one of `earlier`, all of which the sheet has, comes before `later`."""

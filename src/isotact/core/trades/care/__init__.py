@@ -96,7 +96,7 @@ def _rest_first(planned: Planned, graph: StepGraph) -> None:
         last = next((join for join in reversed(cables) if join.link.is_cable), None)
         if check is not None and last is not None:
             graph.order(Key.of("wake", route.hops[0].device), check)
-            graph.order(check, Key.of("plug", Between(last.link.a, last.link.b)))
+            graph.wish(check, Key.of("plug", Between(last.link.a, last.link.b)))
 
 
 def _proof_words(planned: Planned, promise: Promise) -> str:

@@ -271,14 +271,12 @@ def _take_late(planned: Planned, graph: StepGraph, device: str) -> None:
 
 def _before_leads(planned: Planned, graph: StepGraph, device: str) -> None:
     """What must stand before a lead goes in is set before it, and the device is off again when it does."""
-    if any(planned.rig[feed.from_device or device].is_balanced for feed in planned.feeds_above(device)):
-        return  # it comes to life only once everything is plugged and balanced
     for node in graph.doing(Set, device):
         if isinstance(node.act, Set) and _setting_of(planned, node).before_lead:
             for join in _leads_asking(planned, device, node.act.setting):
                 plug = Key.of("plug", Between(join.link.a, join.link.b))
-                graph.order(node.key, plug)
-                graph.order(Key.of("menu-sleep", device), plug)
+                graph.wish(Key.of("menu-sleep", device), plug)
+                graph.wish(node.key, plug)
 
 
 def _leads_asking(planned: Planned, device: str, setting: str) -> Iterator[Join]:

@@ -4,7 +4,7 @@
 mode or setting, each set is a condition of its own.
 """
 
-from typing import Literal
+from typing import Literal, Self
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
@@ -51,6 +51,9 @@ class ModeIs(OfKnob):
     """The device is in a mode that will do."""
 
     kind: Literal["mode"] = "mode"
+
+    def seen_in(self, world: World) -> Self:
+        return self.model_copy(update={"before": world[Menus].mode.get(self.device)})
 
     @property
     def key(self) -> Key:
@@ -117,6 +120,9 @@ class SettingIs(OfKnob):
 
     kind: Literal["setting"] = "setting"
     setting: Id
+
+    def seen_in(self, world: World) -> Self:
+        return self.model_copy(update={"before": world[Menus].effective.get(self.item)})
 
     @property
     def item(self) -> Item:
