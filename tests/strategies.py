@@ -8,6 +8,11 @@ from hypothesis import strategies as st
 
 from isotact.catalogue import shipped
 from isotact.core.model import Profile, ResolvedRig, Rig, resolve
+from isotact.core.trades import perform
+from isotact.core.trades.cables import Unplug
+from isotact.core.trades.power import RunFlat
+from isotact.core.trades.waking import Sleep, WakeUp
+from isotact.core.world import Cables, World
 from tests.rigs import SHIPPED, cable, control, picture, port, power, profile, promise, rig_of, video
 
 WAKES = ("any", "any", "peer-first", "self-first")
@@ -293,3 +298,52 @@ def _promisable(chance: Random, device: dict[str, Any], profile: Profile) -> Ite
             at = {"device": device["id"], "surface": surface.id}
             look, within = chance.choice(["any", "any", "with", "clean"]), chance.choice([None, None, 150])
             yield {**shared, "kind": "picture", "at": at, "look": look, "within_ms": within}
+
+
+def edited(chance: Random, rig: ResolvedRig) -> ResolvedRig:
+    """The same rig after a change of mind: a promise or a device less, a cable missing, a mode, a piece exchanged."""
+    document = rig.rig.model_dump(mode="json")
+    devices, promises = document["devices"], document["promises"]
+    match chance.choice(["promise", "device", "bag", "mode", "exchange"]):
+        case "promise" if promises:
+            promises.remove(chance.choice(promises))
+        case "device":
+            gone = chance.choice(devices)
+            devices.remove(gone)
+            away = {gone["id"]}
+            document["promises"] = [
+                one for one in promises if not away & {one.get("to"), one.get("at", {}).get("device")}
+            ]
+        case "bag" if document["bag"]:
+            chance.choice(document["bag"])["count"] = 0
+        case "mode":
+            device = chance.choice(devices)
+            modes = rig[device["id"]].profile.modes
+            device["mode"] = chance.choice(modes.values).id if modes else None
+        case "exchange":
+            device = chance.choice(devices)
+            old, device["id"] = device["id"], f"{device['id']}-new"
+            for one in promises:
+                if one.get("to") == old:
+                    one["to"] = device["id"]
+                if one.get("at", {}).get("device") == old:
+                    one["at"]["device"] = device["id"]
+    changed = Rig.model_validate({**document, "pins": []})
+    profiles = {placed.profile.id: placed.profile for placed in rig.devices.values()}
+    return resolve(changed, profiles, rig.cables)
+
+
+def troubled(chance: Random, world: World) -> None:
+    """One thing goes wrong in a built rig: a battery dies, a lead is pulled, a device is restarted or goes off."""
+    device, plugs = chance.choice(sorted(world.out)), list(world[Cables].plugs.values())
+    wakes = world.rig[device].profile.wake is not None
+    match chance.choice(["flat", "pulled", "restarted", "off"]):
+        case "flat":
+            perform(world, RunFlat(device=device))
+        case "pulled" if plugs:
+            plug = chance.choice(plugs)
+            perform(world, Unplug(a=plug.a, b=plug.b))
+        case kind if wakes:
+            perform(world, Sleep(device=device))
+            if kind == "restarted":
+                perform(world, WakeUp(device=device))

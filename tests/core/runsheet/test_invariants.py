@@ -6,11 +6,21 @@ from isotact.core.bench import run, watch
 from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
-from isotact.core.trades import conditions_of
+from isotact.core.trades import conditions_of, fresh_world
+from tests.core.runsheet.careful import carefully
 from tests.strategies import rigs, shaken_rigs
 
 
-@settings(max_examples=160)
+@settings(max_examples=100)
+@given(rigs() | shaken_rigs())
+def test_careful_no_step_is_refused_and_nothing_is_done_that_must_not_be(rig: ResolvedRig) -> None:
+    sheet = run_sheet(rig, plan(rig))
+    carefully(fresh_world(rig), sheet.steps)
+    titles = [step.title for step in sheet.steps]
+    assert len(set(titles)) == len(titles)
+
+
+@settings(max_examples=120)
 @given(rigs() | shaken_rigs())
 def test_sound_carried_out_it_proves_every_promise_that_the_plan_claims(rig: ResolvedRig) -> None:
     made = plan(rig)

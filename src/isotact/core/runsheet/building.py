@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator
 
+from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
@@ -54,13 +55,13 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
     rig = planned.rig
     names = {node.key: str(node.key) for node in ordered}  # each is named by many others
     said = cautions_at(rig, planned.in_use, ordered)
-    titles = Counter(node.draft.title for node in ordered)
+    titles = _titles(rig, ordered)
     for node in ordered:
         draft = node.draft
         yield Step(
             id=names[node.key],
             stage=node.stage,
-            title=draft.title if titles[draft.title] == 1 else f"{draft.title} ({_which(rig, node)})",
+            title=titles[node.key],
             detail=draft.detail,
             avoid=draft.avoid,
             device=draft.device,
@@ -77,8 +78,23 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
         )
 
 
+def _titles(rig: ResolvedRig, ordered: list[Node]) -> dict[Key, str]:
+    """Titles that no two steps share: by the flag or the asset tag where two would, by number where these are alike."""
+    plain = Counter(node.draft.title for node in ordered)
+    titles = {
+        node.key: node.draft.title if plain[node.draft.title] == 1 else f"{node.draft.title}{_which(rig, node)}"
+        for node in ordered
+    }
+    given: Counter[str] = Counter()
+    for key, title in titles.items():
+        given[title] += 1
+        if given[title] > 1:
+            titles[key] = f"{title}, {given[title]}"
+    return titles
+
+
 def _which(rig: ResolvedRig, node: Node) -> str:
-    """What tells a step from another of the same title: its flag, its asset tag, its own name."""
+    """What tells a step from another of the same title."""
     device = node.draft.device
-    asset = rig[device].device.tag if device is not None else None
-    return node.draft.tag or asset or str(node.key)
+    mark = node.draft.tag or (rig[device].device.tag if device is not None else None)
+    return f" ({mark})" if mark is not None else ""

@@ -8,7 +8,7 @@ from typing import ClassVar
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.power import Lead, Supply, supply
-from isotact.core.world.cables import Cables
+from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus
 from isotact.core.world.waking import Waking
@@ -41,12 +41,12 @@ class Power(State):
             if device in world.out and not waking.is_on(device) and supply.has_power(device)
         ]
         waking.boot_started_s |= dict.fromkeys(sorted(fed), world.clock_s)
-        up = [device for device, left_s in self._booting(world) if left_s <= TICK_S]
+        up = [device for device, left_s in self.booting(world) if left_s <= TICK_S]
         for device in up:
             wake_up(world, device)
         return bool(fed or up)
 
-    def _booting(self, world: World) -> Iterator[tuple[str, float]]:
+    def booting(self, world: World) -> Iterator[tuple[str, float]]:
         """What is on its way up, and the seconds until it is."""
         waking = world[Waking]
         for device, began_s in waking.boot_started_s.items():
@@ -56,7 +56,7 @@ class Power(State):
 
     def until_s(self, world: World) -> float | None:
         """The moment at which the first battery in use is empty, or the next device is up."""
-        booted = [left_s for _, left_s in self._booting(world)]
+        booted = [left_s for _, left_s in self.booting(world)]
         loads = world.once(supply_of).roots()
         left = [(self.battery_wh.get(device, 0.0), load_w) for device, load_w in loads.items() if load_w > 0]
         empty = [3600 * charge / load_w + TICK_S for charge, load_w in left if charge > 0]
@@ -114,6 +114,11 @@ def _leads(world: World) -> Iterator[Lead]:
                 continue
             if plug.conducts(rig, "power", "power", feed.from_a):
                 yield Lead(key, giver, feed.taker.device, feed.limit_w)
+
+
+def live_feeds(world: World, device: str) -> list[Plugged]:
+    """The leads that give a device power now, whichever of them it runs from."""
+    return [world[Cables].plugs[lead.id] for lead in _leads(world) if lead.taker == device]
 
 
 def hours_of(world: World, devices: Iterable[str]) -> dict[str, float]:

@@ -23,8 +23,8 @@ SETTING = 3
 ANSWER = 1
 # Something to charge, wake and watch; half a join, or a spare box would be woven in to save a metre of cable.
 DEVICE = 5
-# In a rig that is built: out, in again, tied, tugged, and the balance gone. A little more than a cable in a bare rig.
-CHANGE = 12
+# In a rig that is built: out, in again, tied, and more often than not balanced again. Three cables in a bare rig.
+CHANGE = 30
 # Ten frames at 25 a second are as bad as four cables: lateness bends the choice only where wiring is about equal.
 PER_10_MS = 1
 

@@ -31,20 +31,22 @@ def _care(planned: Planned) -> Iterator[Draft]:
             )
     yield from _left_in_the_case(planned)
     yield from _resting(planned)
-    for promise in planned.rig.rig.promises:
-        if promise.id in planned.plan.kept:
-            detail, expect = _PROOFS[promise.kind](promise)
-            yield Draft(
-                key=Key.of("prove", promise.id),
-                stage="prove",
-                title=f"Prove: {_proof_words(planned, promise)}",
-                detail=(f"For {promise.who}.", *detail),
-                device=promise.place,
-                expect=expect,
-                takes_s=15,
-                act=Prove(promise=promise.id),
-                promises=(promise.id,),
-            )
+    kept = [promise for promise in planned.rig.rig.promises if promise.id in planned.plan.kept]
+    words = {promise.id: _proof_words(planned, promise) for promise in kept}
+    for promise in kept:
+        detail, expect = _PROOFS[promise.kind](promise)
+        twice = sum(other == words[promise.id] for other in words.values()) > 1
+        yield Draft(
+            key=Key.of("prove", promise.id),
+            stage="prove",
+            title=f"Prove: {words[promise.id]}{f', for {promise.who}' if twice else ''}",
+            detail=(f"For {promise.who}.", *detail),
+            device=promise.place,
+            expect=expect,
+            takes_s=15,
+            act=Prove(promise=promise.id),
+            promises=(promise.id,),
+        )
 
 
 def _left_in_the_case(planned: Planned) -> Iterator[Draft]:

@@ -52,7 +52,7 @@ class LoadTable(Act):
         return None if self.at in now(world).alive else f"{world.rig[self.at].name} is off."
 
     def do(self, world: World) -> str:
-        world[LensDrive].tables.add(Item(self.at, self.lens))
+        world[LensDrive].tables.add(Item(self.at, world.rig[self.lens].profile.id))
         return f"{world.rig[self.at].name} names {world.rig[self.lens].name}."
 
 
@@ -75,5 +75,5 @@ class AnotherTable(Act):
     lens: Id
 
     def do(self, world: World) -> str:
-        world[LensDrive].tables.discard(Item(self.at, self.lens))
+        world[LensDrive].tables.discard(Item(self.at, world.rig[self.lens].profile.id))
         return "It names another lens."

@@ -154,7 +154,7 @@ class TableLoaded(Condition):
         return Key.of("table", self.item)
 
     def holds(self, world: World) -> bool:
-        return self.item in world[LensDrive].tables
+        return Item(self.at, world.rig[self.lens].profile.id) in world[LensDrive].tables
 
     def says(self, rig: ResolvedRig) -> str:
         return f"{rig[self.at].name} has the table of {rig[self.lens].name}."

@@ -15,7 +15,9 @@ from isotact.core.world.circuit import circuit_of
 
 @dataclass
 class LensDrive(State):
-    """`ends` holds, per gear of a motor, the ring whose ends it knows. `tables` are lenses known at a device."""
+    """`ends` holds, per gear of a motor, the ring whose ends it knows. `tables` are the lenses, by
+    profile, of which a driver has the table.
+    """
 
     word: ClassVar[str] = "lens-drive"
     ends: dict[Item, str] = field(default_factory=dict)
@@ -52,7 +54,7 @@ class LensDrive(State):
         if not any(FUNCTIONS[function].reads_table for function in leg.functions):
             return True
         driver = driver_of(world, motor.device)
-        return driver is not None and Item(driver, ring.device) in self.tables
+        return driver is not None and Item(driver, world.rig[ring.device].profile.id) in self.tables
 
 
 def _turns(world: World, device: str, node: tuple[str, str]) -> bool:

@@ -7,7 +7,8 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
 from isotact.core.trades.base import Act, Draft
-from isotact.core.world import Balance, Cables, Menus, Plugged, Waking, World, now
+from isotact.core.world import Balance, Cables, Menus, Plugged, Power, Waking, World, now
+from isotact.core.world.power import live_feeds
 
 
 class AtDevice(Act):
@@ -66,6 +67,9 @@ def start(world: World, device: str) -> None:
     world.settle()
     if wake is not None:
         world.pass_time(wake.boot_s)
+    # What has its feed from here starts with it, and is waited for as well.
+    while rest := [left_s for _, left_s in world[Power].booting(world)]:
+        world.pass_time(max(rest))
 
 
 def _held(world: World, device: str) -> list[Plugged]:
@@ -82,7 +86,7 @@ class Sleep(AtDevice):
     def do(self, world: World) -> str:
         wake = world.rig[self.device].profile.wake
         if wake is not None and wake.with_feed:
-            for plug in world[Cables].feeding(world.rig, self.device):
+            for plug in live_feeds(world, self.device):
                 world[Cables].hold(plug, held=True)
         world.sleep(self.device)
         return f"{world.rig[self.device].name} is dark."
@@ -97,7 +101,7 @@ def off_draft(world: World, device: str) -> Draft:
     wake = placed.profile.wake
     how = wake.off if wake is not None else ""
     if wake is not None and wake.with_feed:
-        feeds = [plug for plug in world[Cables].feeding(world.rig, device) if not plug.held]
+        feeds = live_feeds(world, device)
         how = f"Pull {' and '.join(plug.tag for plug in feeds)}: it has no switch."
     return Draft(
         key=Key.of("sleep", device),

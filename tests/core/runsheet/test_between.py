@@ -1,0 +1,178 @@
+"""The sheet from any world: what a change or a mishap spoils, and nothing else."""
+
+from random import Random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from isotact.core.bench import carry_out, carry_through
+from isotact.core.model import ResolvedRig
+from isotact.core.planning import plan
+from isotact.core.planning.flagging import flags_of
+from isotact.core.runsheet import RunSheet, mid_day, moved_to, run_sheet, sheet_between
+from isotact.core.trades import conditions_of, fresh_world, perform
+from isotact.core.trades.cables import HalfSeat, Unplug, WearOut
+from isotact.core.trades.power import FitBattery, RunFlat
+from isotact.core.trades.radio import Part, Retune
+from isotact.core.trades.waking import Sleep
+from isotact.core.world import World, prove
+from tests.core.runsheet.careful import carefully
+from tests.rigs import SHIPPED, Carried, carried, demo
+from tests.strategies import edited, rigs, shaken_rigs, troubled
+
+
+def built(rig: ResolvedRig) -> Carried:
+    return Carried.out(rig)
+
+
+def as_flagged(rig: ResolvedRig, done: Carried) -> ResolvedRig:
+    """`rig` with the flags of what is built in its document."""
+    return ResolvedRig(rig.rig.model_copy(update={"flags": flags_of(done.plan, plugged=True)}), rig.cables, rig.devices)
+
+
+def restores(world: World, done: Carried, sheet: RunSheet) -> None:
+    """Carried out, the short sheet proves every promise; it is no longer than the whole; no step of it is idle."""
+    end = world.fork()
+    carefully(end, sheet.steps)
+    assert [one for one in done.plan.kept if not prove(end, one).ok] == []
+    assert [str(one.key) for one in done.conditions if one.promises and not one.holds(end)] == []
+    work = [step for step in sheet.steps if not step.care]
+    if any(promise.id in done.plan.kept for promise in done.rig.rig.routed):  # to strike what nobody wants is no build
+        struck = [step for step in sheet.steps if step.act.kind == "take-off"]
+        assert len(sheet.steps) - len(struck) <= len(done.sheet.steps)
+        assert sheet.takes_s - sum(step.takes_s for step in struck) <= done.sheet.takes_s
+    for left_out in work:
+        if left_out.act.proves is None:
+            other = world.fork()
+            for _ in carry_out(other, sheet.steps, {left_out.id}):
+                pass
+            proven = all(prove(other, one).ok for one in done.plan.kept)
+            assert not (proven and all(one.holds(other) for one in done.conditions if one.promises)), left_out.id
+
+
+@settings(max_examples=150)
+@given(rigs() | shaken_rigs(), st.integers(0, 10**9), st.booleans())
+def test_after_an_edit_of_a_built_rig(rig: ResolvedRig, seed: int, back: bool):
+    before, after = (rig, edited(Random(seed), rig))[:: -1 if back else 1]
+    old = built(before)
+    wanted = as_flagged(after, old)
+    made = plan(wanted)
+    tags = {(join.link.id, join.link.cable): join.tag for join in old.plan.joins}
+    assert all(tags.get((join.link.id, join.link.cable), join.tag) == join.tag for join in made.joins)
+    world, gone = moved_to(old.world, wanted)
+    conditions = conditions_of(world.rig, made)
+    done = Carried(world.rig, made, conditions, run_sheet(wanted, made), world)
+    restores(world, done, sheet_between(world, made, conditions, gone))
+
+
+@settings(max_examples=150)
+@given(rigs() | shaken_rigs(), st.integers(0, 10**9))
+def test_after_a_mishap(rig: ResolvedRig, seed: int):
+    done = built(rig)
+    world = done.world.fork()
+    if world.out:
+        troubled(Random(seed), world)
+        restores(world, done, sheet_between(world, done.plan, done.conditions))
+
+
+@pytest.mark.parametrize("rig_id", SHIPPED)
+def test_from_the_cases_it_is_the_whole_sheet_and_from_a_built_rig_it_is_empty(rig_id: str):
+    done = carried(rig_id)
+    assert sheet_between(fresh_world(done.rig), done.plan, done.conditions) == done.sheet
+    assert sheet_between(done.world, done.plan, done.conditions).steps == ()
+
+
+def after(rig_id: str, *acts) -> tuple[Carried, World, list[str]]:
+    """A shipped rig after some acts, and the ids of the steps that bring it back."""
+    done = carried(rig_id)
+    world = done.world.fork()
+    for act in acts:
+        perform(world, act)
+    sheet = sheet_between(world, done.plan, done.conditions)
+    restores(world, done, sheet)
+    return done, world, [step.id for step in sheet.steps if step.act.proves is None]
+
+
+def test_a_flat_plate_battery_costs_the_body_its_start_and_the_motors_their_ends():
+    *_, steps = after("night-ferry-a", RunFlat(device="battery"))
+    assert steps == [
+        "fit:battery", "wake:body", "map:motor-focus.gear", "map:motor-iris.gear", "map:motor-zoom.gear",
+    ]  # fmt: skip
+
+
+def test_a_gimbal_that_went_off_takes_the_body_through_its_start_and_its_prompt():
+    *_, steps = after("night-ferry-b", Sleep(device="gimbal"))
+    assert steps == ["wake:gimbal", "sleep:body", "wake:body", "answer:body.usb-question"]
+
+
+def test_a_lead_inside_the_cage_costs_a_balance_and_the_gimbal_is_still_for_it():
+    ends = next(join.link for join in carried("night-ferry-b").plan.joins if join.link.a.endpoint == "hdmi")
+    *_, steps = after("night-ferry-b", Unplug(a=ends.a, b=ends.b))
+    assert steps[:4] == ["sleep:gimbal", f"plug:{ends.a}--{ends.b}", "balance:gimbal", "wake:gimbal"]
+
+
+def test_a_plug_half_in_is_pushed_and_a_dead_cable_exchanged():
+    ends = next(join.link for join in carried("night-ferry-a").plan.joins if join.link.a.device == "receiver")
+    at = {"a": ends.a, "b": ends.b}
+    *_, pushed = after("night-ferry-a", HalfSeat(**at))
+    assert pushed == [f"push-home:{ends.a}--{ends.b}"]
+    *_, exchanged = after("night-ferry-a", WearOut(**at, medium="sdi"))
+    assert exchanged == [f"{what}:{ends.a}--{ends.b}" for what in ("take-out", "lay-out", "plug")]
+
+
+def test_a_radio_that_strayed_is_called_back():
+    done = carried("night-ferry-a")
+    met = next(join.link for join in done.plan.joins if join.link.is_radio and join.channel is None)
+    *_, again = after("night-ferry-a", Part(a=met.a, b=met.b))
+    assert again == [f"meet:{met.a}--{met.b}"]
+    tuned = next(join.link for join in done.plan.joins if join.channel is not None)
+    *_, tune = after("night-ferry-a", Retune(end=tuned.a, channel="26"))
+    assert tune == [f"tune:{tuned.a}"]
+
+
+def test_a_battery_is_changed_without_a_start_where_the_gear_is_made_for_it():
+    """A hand unit with hot-swap cells stays awake; a plate battery without a plate for it takes the body with it."""
+    done = carried("night-ferry-a")
+    for device, lost in (("hand", 0), ("battery", 7)):
+        world = done.world.fork()
+        perform(world, FitBattery(device=device))
+        assert sum(not prove(world, one).ok for one in done.plan.kept) == lost
+
+
+def test_another_lens_wants_its_table_its_mesh_and_its_ends():
+    """Mid-day: the zoom comes off, the prime goes on under the same name."""
+    old = carried("night-ferry-a")
+    document = old.rig.rig.model_copy(deep=True)
+    data = document.model_dump(mode="json")
+    next(one for one in data["devices"] if one["id"] == "lens")["profile"] = "lens-cine-pl"
+    data["promises"] = [one for one in data["promises"] if one["id"] != "zoom"]
+    data["flags"] = [flag.model_dump(mode="json") for flag in flags_of(old.plan, plugged=True)]
+    new = Carried.out(demo(lambda other: (other.clear(), other.update(data))))
+    sheet = mid_day(old.world, new.rig, new.plan)
+    steps = [step.id for step in sheet.steps]
+    assert steps[:2] == ["sleep:ring", "take-off:lens-before"]
+    assert {"fix:lens", "balance:ring", "map:motor-focus.gear", "map:motor-iris.gear", "load-table:driver.lens"} <= {
+        *steps
+    }
+    assert not any(step.startswith("lay-out") for step in steps)
+    assert sheet.takes_s < 0.6 * new.sheet.takes_s
+
+
+def test_the_world_it_starts_from_stays_as_it_is():
+    done = carried("night-ferry-b")
+    world = done.world.fork()
+    perform(world, RunFlat(device="gimbal"))
+    before = world.to_data()
+    sheet_between(world, done.plan, done.conditions)
+    assert world.to_data() == before
+
+
+def test_what_no_hand_can_mend_is_said():
+    done = carried("night-ferry-a")
+    world = done.world.fork()
+    fuse = next(fault.act for one in done.conditions if str(one.key) == "fed:driver" for fault in one.faults(done.rig))
+    perform(world, fuse)
+    sheet = sheet_between(world, done.plan, done.conditions)
+    assert any("Sedge driver has power" in words for words in sheet.warnings)
+    assert carry_through(done.rig, done.sheet).clock_s > 0
