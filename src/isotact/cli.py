@@ -1,12 +1,14 @@
-"""The command line: plan, prove, coverage, serve, demo, check-profile, schema."""
+"""The command line: plan, prove, coverage, serve, demo, check-profile, schema; more in `comparing_cli`."""
 
 import argparse
 import json
+import os
 import sys
 import threading
 from collections.abc import Sequence
 from pathlib import Path
 
+from isotact import comparing_cli
 from isotact.catalogue import FORMATS, Catalogue, read_file, read_profile_or_cable, shipped
 from isotact.catalogue.packs import OwnFolder
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
@@ -21,7 +23,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
     options = _parser().parse_args(arguments)
     try:
         code: int = options.run(options)
+        sys.stdout.flush()
         return code
+    except BrokenPipeError:
+        # Whoever read has seen enough. What is left in the buffer must not be written at exit.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
     except RefusedError as error:
         for problem in error.problems:
             print(problem, file=sys.stderr)
@@ -46,6 +53,7 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--profiles", type=Path, help="a folder with profiles and cable types of your own")
         command.add_argument("--json", action="store_true", help="print the answer as JSON")
         command.set_defaults(run=run)
+    comparing_cli.add_to(commands, _resolved_at, _known, lambda path: read_file(path, Kit))
     covering = commands.add_parser(
         "coverage", help="put every single fault into a rig: what breaks, which promises fall, which looks show it"
     )
@@ -94,6 +102,10 @@ def _resolved(options: argparse.Namespace) -> ResolvedRig:
         raise RefusedError(placed) from error
 
 
+def _resolved_at(options: argparse.Namespace, rig: Path) -> ResolvedRig:
+    return _resolved(argparse.Namespace(**{**vars(options), "rig": rig}))
+
+
 def _plan(options: argparse.Namespace) -> int:
     from isotact.core.planning import plan
 
@@ -134,7 +146,7 @@ def _coverage(options: argparse.Namespace) -> int:
 
 def _all_resolved(options: argparse.Namespace) -> list[ResolvedRig]:
     if options.rigs:
-        return [_resolved(argparse.Namespace(**{**vars(options), "rig": rig})) for rig in options.rigs]
+        return [_resolved_at(options, rig) for rig in options.rigs]
     from isotact.demo import demo_files
     from isotact.examples import examples
 

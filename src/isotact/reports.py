@@ -77,6 +77,24 @@ def proof_report(rig: ResolvedRig, plan: Plan, sheet: RunSheet, run: Run) -> str
     return "\n".join(lines)
 
 
+def sheet_report(rig: ResolvedRig, sheet: RunSheet, whole: RunSheet | None = None) -> list[str]:
+    """A run sheet, stage by stage; `whole` is the full build that it stands beside."""
+    length = f"{len(sheet.steps)} steps, about {max(1, round(sheet.takes_s / 60))} min"
+    beside = f"; a full build takes {len(whole.steps)} steps, {round(whole.takes_s / 60)} min" if whole else ""
+    lines = [f"{rig.rig.name}: {length}{beside}."]
+    number = 0
+    for stage, steps in groupby(sheet.steps, key=lambda step: step.stage):
+        lines += ["", stage.replace("-", " ").capitalize()]
+        for step in steps:
+            number += 1
+            lines.append(f"  {number:2}. {step.title}{' (care)' if step.care else ''}")
+            lines += [f"      {words}" for words in step.detail]
+            lines += [f"      Look-alike! {words}" for words in step.avoid]
+            lines += [f"      CAUTION: {words}" for words in step.cautions]
+            lines.append(f"      Done when: {step.expect}")
+    return lines + [f"Warning: {words}" for words in sheet.warnings]
+
+
 def coverage_report(rows: list[Covered]) -> str:
     """What each single fault does, rig by rig, and at the end of each rig how many are told apart."""
     lines: list[str] = []

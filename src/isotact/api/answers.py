@@ -9,10 +9,12 @@ from fastapi import Depends, Request
 
 from isotact.api.context import TheCatalogue, looked_up
 from isotact.catalogue import Catalogue
+from isotact.core.bench import carry_through
 from isotact.core.model import Plan, ResolvedRig, Rig
 from isotact.core.planning import Watch, plan
-from isotact.core.runsheet import RunSheet, run_sheet
+from isotact.core.runsheet import RunSheet, mid_day, run_sheet
 from isotact.core.trades import Condition, conditions_of
+from isotact.core.world import World
 
 KEPT = 48
 """So many answers are kept: the rigs of a day with the last few drafts of each, a few megabytes in all."""
@@ -32,6 +34,15 @@ class Answer:
     @cached_property
     def sheet(self) -> RunSheet:
         return run_sheet(self.rig, self.plan, self.conditions)
+
+    @cached_property
+    def world(self) -> World:
+        """The rig once its sheet is carried out. Fork it, do not change it."""
+        return carry_through(self.rig, self.sheet)
+
+    def since(self, built: "Answer") -> RunSheet:
+        """From the rig as `built` stands to this one."""
+        return mid_day(built.world, self.rig, self.plan, self.conditions)
 
 
 class Answers:

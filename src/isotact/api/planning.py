@@ -1,6 +1,6 @@
 """Planning and the bench. Stateless: the same document always gets the same answer."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
@@ -8,11 +8,15 @@ from pydantic import BaseModel, Field
 from isotact.api.answers import TheAnswers
 from isotact.api.errors import RESPONSES
 from isotact.api.rigs import Body
-from isotact.core.bench import Run, run
+from isotact.core.bench import Aftermath, CannotAskError, Run, aftermath, run
 from isotact.core.model import Plan, Rig
+from isotact.core.model.rig import Flag
+from isotact.core.model.words import Id
 from isotact.core.planning import Watch
+from isotact.core.planning.flagging import kept_flags
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling import Drawing, draw
+from isotact.core.trades.mishaps import to_device, to_link
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
 SEARCH = r"^[a-z0-9-]+$"
@@ -58,6 +62,17 @@ class RigAnswer(BaseModel):
     drawing: Drawing
     conditions: list[ConditionLine]
     sheet: RunSheet
+    since_built: RunSheet | None = Field(default=None, description="from the rig as it stands built, where it does")
+    flags: list[Flag] = Field(description="the tape flags that the document keeps at its next change")
+
+
+class RigAndWhat(Body):
+    """The rig, and what is to be done to it when it is up: to one of its devices, or to one join of its plan."""
+
+    document: Rig
+    what: Literal["switch-off", "restart", "swap-battery", "pull"]
+    device: Id | None = None
+    link: Annotated[str, Field(max_length=300)] | None = None
 
 
 @router.post("/plan")
@@ -82,7 +97,31 @@ def make_plan(body: RigToPlan, answers: TheAnswers) -> RigAnswer:
         )
         for condition in answer.conditions
     ]
-    return RigAnswer(plan=answer.plan, drawing=draw(rig, answer.plan), conditions=lines, sheet=answer.sheet)
+    built = body.document.built
+    return RigAnswer(
+        plan=answer.plan,
+        drawing=draw(rig, answer.plan),
+        conditions=lines,
+        sheet=answer.sheet,
+        since_built=None if built is None else answer.since(answers.about(built)),
+        flags=kept_flags(body.document, answer.plan),
+    )
+
+
+@router.post("/aftermath")
+def before_you_pull_it(body: RigAndWhat, answers: TheAnswers) -> Aftermath:
+    """What goes at once when something is done to a rig that is up, what is forgotten, and what brings it back."""
+    answer = answers.about(body.document)
+    if body.what == "pull":
+        link = next((join.link for join in answer.plan.joins if join.link.id == body.link), None)
+        if link is None:
+            raise CannotAskError(f"Found '{body.link}', which is no join of this plan. Choose one of the plan's.")
+        acts = to_link(link)
+    else:
+        if body.device not in {feed.device for feed in answer.plan.feeds}:
+            raise CannotAskError(f"Found '{body.device}', which this plan does not use. Choose a device that it uses.")
+        acts = to_device(body.what, body.device or "")
+    return aftermath(answer.world, answer.plan, answer.conditions, acts)
 
 
 @router.post("/searches/{search}/stop")

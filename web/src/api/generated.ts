@@ -240,6 +240,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/aftermath": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Before You Pull It
+         * @description What goes at once when something is done to a rig that is up, what is forgotten, and what brings it back.
+         */
+        post: operations["before_you_pull_it_api_aftermath_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/searches/{search}/stop": {
         parameters: {
             query?: never;
@@ -971,6 +991,22 @@ export interface components {
             fixed: string;
         };
         /**
+         * Aftermath
+         * @description What comes of one thing done to a rig that is up.
+         *
+         *     `lost` are promises that go at once, `forgotten` what no longer stands and does not come back by itself, in words;
+         *     `sheet` brings everything back.
+         */
+        Aftermath: {
+            /** Seen */
+            seen: string;
+            /** Lost */
+            lost: string[];
+            /** Forgotten */
+            forgotten: string[];
+            sheet: components["schemas"]["RunSheet"];
+        };
+        /**
          * Alternative
          * @description A plan, and in what it differs from the first.
          */
@@ -983,6 +1019,21 @@ export interface components {
             over: {
                 [key: string]: string[];
             };
+        };
+        /**
+         * AnotherTable
+         * @description The table of another lens is loaded.
+         */
+        AnotherTable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "another-table";
+            /** At */
+            at: string;
+            /** Lens */
+            lens: string;
         };
         /**
          * Answer
@@ -1062,6 +1113,11 @@ export interface components {
             kind: "balance";
             /** Device */
             device: string;
+            /**
+             * Carries
+             * @default []
+             */
+            carries: string[];
         };
         /**
          * BlowFuse
@@ -1314,6 +1370,19 @@ export interface components {
             surface_name: string;
         };
         /**
+         * ComeLoose
+         * @description A screw has worked loose: the device hangs, and its weight with it.
+         */
+        ComeLoose: {
+            /** Device */
+            device: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "come-loose";
+        };
+        /**
          * ConditionLine
          * @description One condition, in words.
          */
@@ -1446,6 +1515,11 @@ export interface components {
             spare: {
                 [key: string]: number;
             };
+            /**
+             * Clashes
+             * @default []
+             */
+            clashes: string[];
         };
         /**
          * DayRig
@@ -1746,6 +1820,43 @@ export interface components {
             device: string;
         };
         /**
+         * Fix
+         * @description Fix a device in its place.
+         */
+        Fix: {
+            /** Device */
+            device: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fix";
+            /**
+             * On Gimbal
+             * @default false
+             */
+            on_gimbal: boolean;
+        };
+        /**
+         * Flag
+         * @description A tape flag that was given: it stays with the join that it names. `plugged`: that join was made.
+         */
+        Flag: {
+            /** Tag */
+            tag: string;
+            a: components["schemas"]["PortPoint"];
+            b: components["schemas"]["PortPoint"];
+            /** Cable */
+            cable?: string | null;
+            /** Adapter */
+            adapter?: string | null;
+            /**
+             * Plugged
+             * @default false
+             */
+            plugged: boolean;
+        };
+        /**
          * Frame
          * @description The bench after one step. `changed` holds the looks of those devices that look different now.
          */
@@ -1935,6 +2046,11 @@ export interface components {
              * @default []
              */
             avoid: string[];
+            /**
+             * Channel
+             * @description the channel that a radio link takes, where it has any
+             */
+            channel?: string | null;
         };
         /**
          * JoinAnswer
@@ -2311,6 +2427,21 @@ export interface components {
             made_on: number;
         };
         /**
+         * LoadTable
+         * @description Load a lens's table where its driver reads it.
+         */
+        LoadTable: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "load-table";
+            /** At */
+            at: string;
+            /** Lens */
+            lens: string;
+        };
+        /**
          * Looks
          * @description One state of an indicator: the first that applies is what a person sees.
          */
@@ -2327,6 +2458,18 @@ export interface components {
             over?: string | null;
             /** Looks */
             looks: string;
+        };
+        /**
+         * LoseEnds
+         * @description A motor has lost its ends: it slipped on its rod, or its feed was away for a moment.
+         */
+        LoseEnds: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lose-ends";
+            motor: components["schemas"]["LinkEnd"];
         };
         /**
          * Makes
@@ -2368,6 +2511,24 @@ export interface components {
             used: boolean;
             /** Ports */
             ports: components["schemas"]["MapPort"][];
+        };
+        /**
+         * MapEnds
+         * @description Teach a motor both ends of its ring: by hand, or by running it against the stops.
+         */
+        MapEnds: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "map-ends";
+            motor: components["schemas"]["LinkEnd"];
+            ring: components["schemas"]["LinkEnd"];
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "stops" | "hand";
         };
         /**
          * MapPort
@@ -2441,6 +2602,19 @@ export interface components {
              */
             kind: "misplug";
             wrong: components["schemas"]["LinkEnd"];
+        };
+        /**
+         * Mistype
+         * @description Address or password is not the one of the other end.
+         */
+        Mistype: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mistype";
         };
         /**
          * Miswire
@@ -2912,6 +3086,11 @@ export interface components {
              * @default false
              */
             direct: boolean;
+            /**
+             * Held
+             * @default false
+             */
+            held: boolean;
         };
         /**
          * PlugLate
@@ -2941,6 +3120,11 @@ export interface components {
          * @description A socket, named by its marking and place so that nobody has to guess which of two it is.
          */
         Port: {
+            /**
+             * Roles
+             * @default []
+             */
+            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
             /** Id */
             id: string;
             /**
@@ -2974,10 +3158,11 @@ export interface components {
              */
             angles: ("straight" | "right" | "coiled")[];
             /**
-             * Roles
-             * @default []
+             * Hard Stops
+             * @description a ring that stops at both ends by itself; left out: it does not, or nobody knows
+             * @default false
              */
-            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
+            hard_stops: boolean;
             /**
              * Note
              * @description said beside the port wherever it is shown
@@ -3002,6 +3187,12 @@ export interface components {
             /** Draw W */
             draw_w: number;
             inner_battery?: components["schemas"]["InnerBattery"] | null;
+            /**
+             * Bridges
+             * @description keeps what it feeds awake while the battery before it is changed
+             * @default false
+             */
+            bridges: boolean;
         };
         /**
          * PowerPromise
@@ -3365,6 +3556,11 @@ export interface components {
          * @description A radio, and what it carries. Two radios can meet when their `system` is the same.
          */
         Radio: {
+            /**
+             * Roles
+             * @default []
+             */
+            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
             /** Id */
             id: string;
             /** Name */
@@ -3385,6 +3581,23 @@ export interface components {
              * @enum {string}
              */
             joins_by: "network" | "pairing" | "channel";
+            /**
+             * Meets In
+             * @description a new link starts in one of these modes only; empty: all
+             * @default []
+             */
+            meets_in: string[];
+            /**
+             * Wait S
+             * @description how long pairing takes once it is started on both ends
+             * @default 0
+             */
+            wait_s: number;
+            /**
+             * Sign
+             * @description what shows that the two have met
+             */
+            sign?: string | null;
             /**
              * Peers
              * @default 1
@@ -3422,11 +3635,6 @@ export interface components {
              * @default 0
              */
             delay_ms: number;
-            /**
-             * Roles
-             * @default []
-             */
-            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
             /**
              * @default {
              *       "mode": [],
@@ -3486,6 +3694,20 @@ export interface components {
             value: string;
             /** Promises */
             promises: string[];
+        };
+        /**
+         * Retune
+         * @description A radio stands on another channel: the last job's, or somebody searched for a quiet one.
+         */
+        Retune: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "retune";
+            end: components["schemas"]["LinkEnd"];
+            /** Channel */
+            channel: string;
         };
         /**
          * RevisionLine
@@ -3585,6 +3807,22 @@ export interface components {
              * @default []
              */
             pins: (components["schemas"]["CablePin"] | components["schemas"]["KeepOutPin"] | components["schemas"]["OffPin"] | components["schemas"]["WayPin"])[];
+            /**
+             * Channels
+             * @description per radio family, the channels to use; left out: by the letter
+             * @default {}
+             */
+            channels: {
+                [key: string]: string[];
+            };
+            /** @description the document by which the rig stands built now; left out: it lies in its cases */
+            built?: components["schemas"]["Rig-Input"] | null;
+            /**
+             * Flags
+             * @description tape flags given, so that what stays keeps its own
+             * @default []
+             */
+            flags: components["schemas"]["Flag"][];
             /** Note */
             note?: string | null;
         };
@@ -3668,8 +3906,40 @@ export interface components {
              * @default []
              */
             pins: (components["schemas"]["CablePin"] | components["schemas"]["KeepOutPin"] | components["schemas"]["OffPin"] | components["schemas"]["WayPin"])[];
+            /**
+             * Channels
+             * @description per radio family, the channels to use; left out: by the letter
+             * @default {}
+             */
+            channels: {
+                [key: string]: string[];
+            };
+            /** @description the document by which the rig stands built now; left out: it lies in its cases */
+            built?: components["schemas"]["Rig-Output"] | null;
+            /**
+             * Flags
+             * @description tape flags given, so that what stays keeps its own
+             * @default []
+             */
+            flags: components["schemas"]["Flag"][];
             /** Note */
             note?: string | null;
+        };
+        /**
+         * RigAndWhat
+         * @description The rig, and what is to be done to it when it is up: to one of its devices, or to one join of its plan.
+         */
+        RigAndWhat: {
+            document: components["schemas"]["Rig-Input"];
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "switch-off" | "restart" | "swap-battery" | "pull";
+            /** Device */
+            device?: string | null;
+            /** Link */
+            link?: string | null;
         };
         /**
          * RigAnswer
@@ -3681,6 +3951,13 @@ export interface components {
             /** Conditions */
             conditions: components["schemas"]["ConditionLine"][];
             sheet: components["schemas"]["RunSheet"];
+            /** @description from the rig as it stands built, where it does */
+            since_built?: components["schemas"]["RunSheet"] | null;
+            /**
+             * Flags
+             * @description the tape flags that the document keeps at its next change
+             */
+            flags: components["schemas"]["Flag"][];
         };
         /**
          * RigToPlan
@@ -4014,6 +4291,12 @@ export interface components {
              */
             needs_awake: boolean;
             /**
+             * Before Lead
+             * @description must stand before a lead goes into the ports that ask for it
+             * @default false
+             */
+            before_lead: boolean;
+            /**
              * Takes S
              * @default 20
              */
@@ -4249,7 +4532,7 @@ export interface components {
             /** Takes S */
             takes_s: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true
@@ -4277,6 +4560,12 @@ export interface components {
              * @default []
              */
             promises: string[];
+            /**
+             * Card
+             * @description what it is called together with its like, where they follow each other
+             * @default
+             */
+            card: string;
         };
         /**
          * Stopped
@@ -4401,6 +4690,37 @@ export interface components {
             kind: "look";
         };
         /**
+         * TakeOff
+         * @description Take a device off, with all that is plugged into it.
+         */
+        TakeOff: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "take-off";
+            /** Device */
+            device: string;
+            /**
+             * On Gimbal
+             * @default false
+             */
+            on_gimbal: boolean;
+        };
+        /**
+         * TakeOut
+         * @description Unplug a cable and put it away, or take off what was mounted.
+         */
+        TakeOut: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "take-out";
+        };
+        /**
          * Takes
          * @description The answer for one promise: the cheapest set and the cheapest of another kind, or none at all.
          */
@@ -4505,6 +4825,33 @@ export interface components {
             promised: number;
             /** Says */
             says: string;
+        };
+        /**
+         * Tune
+         * @description Set a radio to a channel.
+         */
+        Tune: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tune";
+            end: components["schemas"]["LinkEnd"];
+            /** Channel */
+            channel: string;
+        };
+        /**
+         * TypeIn
+         * @description Type the address and password of one end in at the other.
+         */
+        TypeIn: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "type-in";
         };
         /**
          * Unbalance
@@ -4646,6 +4993,12 @@ export interface components {
              * @default Switch it off.
              */
             off: string;
+            /**
+             * With Feed
+             * @description it has no switch: it wakes when its feed comes
+             * @default false
+             */
+            with_feed: boolean;
             /** Boot S */
             boot_s: number;
             /**
@@ -5515,6 +5868,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RigAnswer"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    before_you_pull_it_api_aftermath_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigAndWhat"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Aftermath"];
                 };
             };
             /** @description The body cannot be read */

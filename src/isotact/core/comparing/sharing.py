@@ -26,6 +26,7 @@ from isotact.core.planning.choosing.pricing import gain
 from isotact.core.planning.choosing.solving import Watch, new_model, solve
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.planner import plan, useful_links
+from isotact.core.planning.tuning import clashes
 from isotact.core.planning.writing import Status, write_plan
 from isotact.core.telling.words import promise_words
 
@@ -92,6 +93,8 @@ class Day(Part):
     wishes: tuple[Wish, ...] = ()
     spare: dict[Id, int]
     """Cable type -> how many lie unused."""
+    clashes: tuple[str, ...] = ()
+    """Channels on which two of the rigs would meet, in words."""
 
 
 @dataclass(frozen=True)
@@ -149,6 +152,7 @@ def plan_day(
         asks=tuple(asks),
         wishes=tuple(_wishes(ready, alone, profiles, watch)) if profiles else (),
         spare={key: count for key, count in left.items() if count > 0},
+        clashes=tuple(clashes(ready, plans)),
     )
 
 

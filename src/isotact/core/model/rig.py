@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, ClassVar, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
 from isotact.core.model.base import Part
@@ -246,10 +246,19 @@ class Rig(Part):
         max_length=20,
         description="per radio family, the channels to use; left out: by the letter",
     )
+    built: "Rig | None" = Field(
+        default=None, description="the document by which the rig stands built now; left out: it lies in its cases"
+    )
     flags: list[Flag] = Field(
         default=[], max_length=200, description="tape flags given, so that what stays keeps its own"
     )
     note: Text | None = None
+
+    @field_validator("built")
+    @classmethod
+    def _built_stands_alone(cls, built: "Rig | None") -> "Rig | None":
+        """What was built before that is of no use to anybody."""
+        return None if built is None else built.model_copy(update={"built": None})
 
     @model_validator(mode="after")
     def _ids_are_single_and_known(self) -> "Rig":

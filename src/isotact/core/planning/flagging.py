@@ -55,3 +55,13 @@ def flags_of(plan: Plan, plugged: bool = False) -> list[Flag]:
         )
         for join in plan.joins
     ]
+
+
+def kept_flags(rig: Rig, plan: Plan) -> list[Flag]:
+    """The flags that a rig's document keeps from here on: those of the plan, and of whatever is still plugged."""
+    planned = [
+        flag.model_copy(update={"plugged": is_plugged(rig, join.link)})
+        for flag, join in zip(flags_of(plan), plan.joins, strict=True)
+    ]
+    still_in = [flag for flag in rig.flags if flag.plugged and not any(_names(flag, join.link) for join in plan.joins)]
+    return [*planned, *still_in]

@@ -1,8 +1,9 @@
 """Which channel each radio link takes, so that no two links of a day's rigs stand on the same one."""
 
-from collections.abc import Iterable
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
 
-from isotact.core.model.plan import Link, LinkEnd
+from isotact.core.model.plan import Link, LinkEnd, Plan
 from isotact.core.model.ports import Radio
 from isotact.core.model.resolved import ResolvedRig
 
@@ -49,3 +50,17 @@ def _radio(rig: ResolvedRig, end: LinkEnd) -> Radio:
     if not isinstance(found, Radio):
         raise LookupError(f"{end} is no radio")
     return found
+
+
+def clashes(rigs: Sequence[ResolvedRig], plans: Sequence[Plan]) -> list[str]:
+    """The channels on which links of two rigs of a day would stand, in words; none is the rule."""
+    users: dict[tuple[str, str], dict[str, None]] = defaultdict(dict)
+    for rig, plan in zip(rigs, plans, strict=True):
+        for join in plan.joins:
+            if join.channel is not None:
+                users[_radio(rig, join.link.a).system, join.channel][rig.rig.name] = None
+    return [
+        f"{' and '.join(names)} would both be on channel {channel} of {system}: give one of them another."
+        for (system, channel), names in sorted(users.items())
+        if len(names) > 1
+    ]

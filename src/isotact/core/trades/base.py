@@ -121,6 +121,8 @@ class Condition(Part):
     """Something that must be true of the rig for a promise to hold. Subclasses carry a `kind`."""
 
     promises: tuple[Id, ...] = ()
+    is_remembered: ClassVar[bool] = False
+    """Whether it was taught, chosen or told, so that it is lost with the power and has to be done again."""
 
     @property
     @abstractmethod

@@ -1,6 +1,6 @@
 """What must hold of a gimbal before it is woken."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
@@ -14,6 +14,7 @@ class Balanced(Condition):
     """The gimbal's axes are free and its whole payload is balanced."""
 
     kind: Literal["balanced"] = "balanced"
+    is_remembered: ClassVar[bool] = True
     device: Id
     carries: tuple[Id, ...] = ()
     """What has to be fixed in its place first."""

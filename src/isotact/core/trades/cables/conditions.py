@@ -1,7 +1,7 @@
 """What must hold of one join: the right port, home, carrying, wired for the family, found at the start."""
 
 from collections.abc import Iterator
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.cable import conducts
 from isotact.core.model.keys import Between, Key
@@ -408,6 +408,7 @@ class FoundAtStart(OfJoin):
     """The cable was in when the device that looks for it only at its start was woken."""
 
     kind: Literal["found-at-start"] = "found-at-start"
+    is_remembered: ClassVar[bool] = True
     device: Id
     waker: Id
 

@@ -1,6 +1,6 @@
 """What must hold between motor and ring: both ends known, alone on the axis, the right table."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
@@ -18,6 +18,7 @@ class EndsKnown(Condition):
     """The motor knows both ends of the ring that it turns."""
 
     kind: Literal["ends-known"] = "ends-known"
+    is_remembered: ClassVar[bool] = True
     motor: LinkEnd
     ring: LinkEnd
     join: tuple[LinkEnd, LinkEnd]
@@ -142,6 +143,7 @@ class TableLoaded(Condition):
     """The table of the lens that is on is loaded where the driver reads it."""
 
     kind: Literal["table-loaded"] = "table-loaded"
+    is_remembered: ClassVar[bool] = True
     at: Id
     lens: Id
 

@@ -4,7 +4,7 @@
 mode or setting, each set is a condition of its own.
 """
 
-from typing import Literal, Self
+from typing import ClassVar, Literal, Self
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
@@ -51,6 +51,7 @@ class ModeIs(OfKnob):
     """The device is in a mode that will do."""
 
     kind: Literal["mode"] = "mode"
+    is_remembered: ClassVar[bool] = True
 
     def seen_in(self, world: World) -> Self:
         return self.model_copy(update={"before": world[Menus].mode.get(self.device)})
@@ -119,6 +120,7 @@ class SettingIs(OfKnob):
     """A menu setting has a value that will do, and it has taken effect."""
 
     kind: Literal["setting"] = "setting"
+    is_remembered: ClassVar[bool] = True
     setting: Id
 
     def seen_in(self, world: World) -> Self:
@@ -216,6 +218,7 @@ class PromptAnswered(Condition):
     """The prompt at waking got the right answer."""
 
     kind: Literal["prompt-answered"] = "prompt-answered"
+    is_remembered: ClassVar[bool] = True
     device: Id
     prompt: Id
     answer: str

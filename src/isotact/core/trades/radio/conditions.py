@@ -1,6 +1,6 @@
 """What must hold of one link without a wire, or of one over a network: joined, paired, on the channel, typed in."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
@@ -53,6 +53,7 @@ class NetworkJoined(OfRadios):
     """A device has joined another's network."""
 
     kind: Literal["network-joined"] = "network-joined"
+    is_remembered: ClassVar[bool] = True
     channel: str | None = None
 
     @property
@@ -107,6 +108,7 @@ class Paired(OfRadios):
     """Two radios are paired."""
 
     kind: Literal["paired"] = "paired"
+    is_remembered: ClassVar[bool] = True
     others: tuple[Id, ...] = ()
     """What is paired with the same sender besides."""
 
@@ -156,6 +158,7 @@ class OnChannel(Condition):
     """A radio stands on the channel of its link."""
 
     kind: Literal["on-channel"] = "on-channel"
+    is_remembered: ClassVar[bool] = True
     end: LinkEnd
     channel: str
     with_whom: tuple[Id, ...]
@@ -212,6 +215,7 @@ class AddressTyped(OfRadios):
     """Address and password of one end are typed in at the other."""
 
     kind: Literal["address-typed"] = "address-typed"
+    is_remembered: ClassVar[bool] = True
     at: Id
     """Where they are typed in."""
 

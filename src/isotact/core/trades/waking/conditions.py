@@ -1,6 +1,6 @@
 """What must hold of waking: awake, in the right order, the screen lit."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
@@ -126,6 +126,7 @@ class WokenAfter(Condition):
     """The device started after its peer was up, or the two do not find each other."""
 
     kind: Literal["woken-after"] = "woken-after"
+    is_remembered: ClassVar[bool] = True
     device: Id
     peer: Id
     waker: Id
