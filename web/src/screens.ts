@@ -54,7 +54,8 @@ export const SCREENS: Screen[] = [
     small: true,
     needs: "promises",
     tells: ({ answer, ticks }) => {
-      const steps = answer?.sheet.steps ?? [];
+      const steps = (answer?.since_built ?? answer?.sheet)?.steps ?? [];
+      if (answer?.since_built && steps.length === 0) return "stands as built";
       return `${steps.filter((step) => step.id in ticks).length} of ${steps.length} done`;
     },
     load: async () => ({ Component: (await import("./features/runsheet")).RunSheetScreen }),

@@ -1,7 +1,9 @@
 export { LETTERS, STAGE_CHOICES, withCables, withDevice, withKit, withoutDevice, type Piece } from "./devices/model";
 export { findOnShelf, KIND_NAMES, shelfOf, SKELETON } from "./devices/shelf";
 export { Shelf } from "./devices/shelf-list";
+export { asBuilt, inItsCases } from "./building";
 export { deviceName, freeId, STATES, type PromiseState } from "./model";
+export { BeforeYouPull } from "./parts/before-you-pull";
 export { Page } from "./parts/page";
 export { Problems } from "./parts/problems";
 export { FirstStage, RigShell } from "./parts/shell";

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
-import { api, told, type Rig } from "../api/client";
+import { api, told, type Rig, type Schemas } from "../api/client";
 
 export const rigsQuery = queryOptions({
   queryKey: ["rigs"],
@@ -71,5 +71,8 @@ export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{rig_id}/ti
 
 export const runBench = (rig: Rig, skip: string[]) =>
   told(api.POST("/api/bench", { body: { document: rig, skip } }));
+
+export const askAftermath = (rig: Rig, asked: Omit<Schemas["RigAndWhat"], "document">) =>
+  told(api.POST("/api/aftermath", { body: { document: rig, ...asked } }));
 
 export const kitsQuery = queryOptions({ queryKey: ["kits"], queryFn: () => told(api.GET("/api/kits")) });

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 
 import { Refusal, type Answer, type Catalogue } from "../api/client";
 import * as queries from "./queries";
@@ -26,9 +26,13 @@ export function useAnswer(): Answering {
 
 /** Plans the draft whenever it changes. The last answer stays in sight while the next is worked out. */
 export function AnswerProvider({ children }: { children: ReactNode }) {
-  const { rig } = useDraft();
+  const { rig, remember } = useDraft();
   const { data: catalogue } = useQuery(queries.catalogueQuery);
-  const { data: answer, error, isFetching } = useQuery(queries.answerQuery(rig));
+  const { data: answer, error, isFetching, isPlaceholderData } = useQuery(queries.answerQuery(rig));
+  const flags = isPlaceholderData ? undefined : answer?.flags;
+  useEffect(() => {
+    if (flags) remember(flags);
+  }, [flags, remember]);
   const [chosen, light] = useState<string>();
   const lit = rig.promises.some((promise) => promise.id === chosen) ? chosen : undefined;
   const answering = useMemo<Answering>(

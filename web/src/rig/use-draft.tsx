@@ -11,6 +11,8 @@ export type Drafting = {
   refusal: Refusal | undefined;
   stale: StaleAnswer | undefined;
   edit: (change: (rig: Rig) => Rig) => void;
+  /** The tape flags that the next change takes along, so that what stays keeps its own. */
+  remember: (flags: Rig["flags"]) => void;
   undo: () => void;
   redo: () => void;
   settleStale: (keep: "mine" | "theirs") => void;
@@ -29,6 +31,7 @@ export function useDraft(): Drafting {
 class Desk {
   private listeners = new Set<() => void>();
   private timer = 0;
+  private flags: Rig["flags"] | undefined;
   draft: Draft;
 
   constructor(
@@ -44,6 +47,15 @@ class Desk {
   };
 
   now = () => this.draft;
+
+  remember = (flags: Rig["flags"]) => {
+    this.flags = flags;
+  };
+
+  edit = (change: (rig: Rig) => Rig) => {
+    const { flags } = this;
+    this.send({ type: "edit", change: (rig) => change(flags ? { ...rig, flags } : rig) });
+  };
 
   send = (event: DraftEvent) => {
     const [draft, effect] = next(this.draft, event);
@@ -101,7 +113,8 @@ export function DraftProvider({ first, children }: { first: Saved; children: Rea
       saved,
       refusal,
       stale,
-      edit: (change) => desk.send({ type: "edit", change }),
+      edit: desk.edit,
+      remember: desk.remember,
       undo: () => desk.send({ type: "move", by: "undo" }),
       redo: () => desk.send({ type: "move", by: "redo" }),
       settleStale: (keep) => desk.send({ type: "settle", keep }),

@@ -13,21 +13,40 @@ export const STAGE_NAMES: Record<Step["stage"], string> = {
   prove: "Prove",
 };
 
-/** The steps of a sheet in runs of the same stage. */
-export function byStage(steps: readonly Step[]): { stage: Step["stage"]; steps: Step[] }[] {
-  const runs: { stage: Step["stage"]; steps: Step[] }[] = [];
-  for (const step of steps) {
+/** Cards in runs of the same stage. */
+export function byStage(cards: readonly Card[]): { stage: Step["stage"]; cards: Card[] }[] {
+  const runs: { stage: Step["stage"]; cards: Card[] }[] = [];
+  for (const card of cards) {
     const last = runs.at(-1);
-    if (last?.stage === step.stage) last.steps.push(step);
-    else runs.push({ stage: step.stage, steps: [step] });
+    if (last?.stage === card.stage) last.cards.push(card);
+    else runs.push({ stage: card.stage, cards: [card] });
   }
   return runs;
 }
 
-/** The first step that is not ticked; the last one when all are. */
-export function nextOpen(steps: readonly Step[], ticks: Record<string, string>): number {
-  const open = steps.findIndex((step) => !(step.id in ticks));
-  return open === -1 ? Math.max(0, steps.length - 1) : open;
+/** What is done in one go: one step, or several of a kind at one place, each a line of its own. */
+export type Card = { title: string; stage: Step["stage"]; steps: Step[] };
+
+/** The steps of a sheet as cards: those of one kind that follow each other are one. */
+export function cardsOf(steps: readonly Step[]): Card[] {
+  const cards: Card[] = [];
+  for (const step of steps) {
+    const last = cards.at(-1);
+    const first = last?.steps[0];
+    if (last && first && step.card && first.card === step.card && last.stage === step.stage) {
+      last.title = step.card;
+      last.steps.push(step);
+    } else cards.push({ title: step.title, stage: step.stage, steps: [step] });
+  }
+  return cards;
+}
+
+export const isDone = (card: Card, ticks: Record<string, string>) => card.steps.every((step) => step.id in ticks);
+
+/** The first card with a line that is not ticked; the last one when all are. */
+export function nextOpen(cards: readonly Card[], ticks: Record<string, string>): number {
+  const open = cards.findIndex((card) => !isDone(card, ticks));
+  return open === -1 ? Math.max(0, cards.length - 1) : open;
 }
 
 /** Seconds as people say them. */

@@ -1,5 +1,6 @@
 import type { Catalogue } from "../../api/client";
 import { Button, Choose, NumberField } from "../../ui";
+import { BeforeYouPull } from "../parts/before-you-pull";
 import { SidePanel } from "../parts/side-panel";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
@@ -56,6 +57,7 @@ export function DevicePanel({ id }: { id: string }) {
       <div className="mt-4">
         <Words label="Note" value={device.note} placeholder="such as: left hinge is loose" onTake={(note) => change({ note })} wide />
       </div>
+      <BeforeYouPull device={id} />
       <details className="mt-4">
         <summary className="flex min-h-11 cursor-pointer items-center font-semibold">What it is</summary>
         {profile.matters.map((line) => (

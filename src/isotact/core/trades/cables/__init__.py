@@ -19,7 +19,8 @@ from isotact.core.trades.cables.acts import (
     Unplug,
     WearOut,
 )
-from isotact.core.trades.cables.conditions import Carries, FoundAtStart, Joined, Seated, Wired
+from isotact.core.trades.cables.carrying import Carries, FoundAtStart, Wired
+from isotact.core.trades.cables.conditions import Joined, Seated
 from isotact.core.trades.cables.undoing import TakeOff, tidy
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade

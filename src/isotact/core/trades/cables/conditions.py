@@ -1,17 +1,16 @@
-"""What must hold of one join: the right port, home, carrying, wired for the family, found at the start."""
+"""What must hold of one join: in the right port at both ends, and home."""
 
 from collections.abc import Iterator
-from typing import ClassVar, Literal
+from typing import Literal
 
-from isotact.core.model.cable import conducts
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import CONNECTORS, Id
+from isotact.core.telling.building import build_rank
 from isotact.core.trades.base import Condition, Draft, Fault, Look
-from isotact.core.trades.cables.acts import HalfSeat, LayOut, Misplug, Miswire, Plug, PlugLate, Unplug, WearOut
-from isotact.core.trades.mounting.conditions import build_rank
-from isotact.core.world import Cables, Plugged, World, now
+from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, Unplug
+from isotact.core.world import Cables, Plugged, World
 
 
 class OfJoin(Condition):
@@ -284,171 +283,3 @@ class Seated(OfJoin):
         # Nearly as often as the wrong port, and it takes five seconds to look: so it comes early in every search.
         says = f"{self.tag} is half seated"
         return (Fault(id="half", says=says, weight=4, mend_s=5, act=HalfSeat(a=self.a, b=self.b)),)
-
-
-class Carries(OfJoin):
-    """The cable is the right one, and conducts one medium that is asked of it."""
-
-    kind: Literal["carries"] = "carries"
-    cable: Id
-    adapter: Id | None = None
-    lead: str | None = None
-    medium: Id
-    wired: tuple[Id, ...]
-    media: tuple[Id, ...]
-    """All that is asked of this cable: what its marking should say."""
-
-    @property
-    def key(self) -> Key:
-        return Key.of("carries", self.between, self.medium)
-
-    def holds(self, world: World) -> bool:
-        plug = self.plug(world)
-        if plug is None:
-            return self.tag in world[Cables].laid_out
-        laid = plug.types(world.rig)
-        both = (plug.end_a, plug.end_b), (plug.end_b, plug.end_a)
-        runs = all(any(conducts(*laid, ends, self.medium, wired) for ends in both) for wired in self.wired)
-        return runs and self.medium not in plug.dead
-
-    def says(self, rig: ResolvedRig) -> str:
-        return f"{self.tag} carries {self.medium}."
-
-    def made_by(self) -> Key:
-        return Key.of("lay-out", self.lead or self.between)
-
-    def rests_on(self) -> tuple[Key, ...]:
-        return ()
-
-    def draft(self, rig: ResolvedRig) -> Draft:
-        cable = rig.cables[self.cable]
-        notes = [cable.note] if cable.note else []
-        if self.adapter:
-            notes.append(f"And {rig.cables[self.adapter].name}.")
-        return Draft(
-            key=self.made_by(),
-            stage="gather",
-            title=f"Lay out {self.tag}: {cable.name}",
-            detail=(f"Flag {'every end' if self.lead else 'both ends'} {self.tag}.", *notes),
-            tag=self.tag,
-            expect=f"The marking says that it carries {' and '.join(self.media)}.",
-            takes_s=20,
-            act=LayOut(tag=self.tag, cable=cable.id, adapter=self.adapter),
-            card="Lay out the cables, and flag them",
-        )
-
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
-            id=Key.of("swap", self.between, self.medium),
-            says=f"Swap {self.tag} for another that is known to carry {self.medium}.",
-            seconds=45,
-            where=self.a.device,
-            disturbs=(str(Key.of("joined", self.between)),),
-            read=self._with_another,
-        )
-
-    def _with_another(self, world: World) -> str:
-        plug = self.plug(world)
-        if plug is None:
-            return "nothing there to swap"
-        return "it comes alive with the other" if self.medium in plug.dead else "the same with the other"
-
-    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
-        # Charge-only cables look like any other; broken wires are as common on a set where leads are bent all day.
-        dead = f"the {self.medium} wires of {self.tag} are broken inside"
-        says = dead if self.medium == "power" else f"{self.tag} is charge-only, or {dead}"
-        act = WearOut(a=self.a, b=self.b, medium=self.medium)
-        return (Fault(id="dead", says=says, weight=4, mend_s=45, act=act),)
-
-
-class Wired(OfJoin):
-    """The cable is wired for the family of control that it has to carry."""
-
-    kind: Literal["wiring"] = "wiring"
-    medium: str
-    protocol: Id
-
-    @property
-    def key(self) -> Key:
-        return Key.of("wiring", self.between, self.protocol)
-
-    def holds(self, world: World) -> bool:
-        plug = self.plug(world)
-        if plug is None or self.protocol in plug.miswired:
-            return False
-        cable, _ = plug.types(world.rig)
-        return cable is None or any(one.conducts(self.medium, self.protocol) for one in cable.carries)
-
-    def says(self, rig: ResolvedRig) -> str:
-        return f"{self.tag} is wired for {self.protocol}."
-
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
-            id=Key.of("label", self.between, self.protocol),
-            says=f"Read the family on the label of {self.tag}: {self.protocol}.",
-            seconds=15,
-            where=self.a.device,
-            read=self._label,
-        )
-
-    def _label(self, world: World) -> str:
-        plug = self.plug(world)
-        if plug is None:
-            return "no cable there"
-        return "another family" if self.protocol in plug.miswired else self.protocol
-
-    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
-        # Rarer than a dead cable: the label is read when it is laid out.
-        says = f"{self.tag} is wired for another family"
-        act = Miswire(a=self.a, b=self.b, protocol=self.protocol)
-        return (Fault(id="family", says=says, weight=2, mend_s=45, act=act),)
-
-
-class FoundAtStart(OfJoin):
-    """The cable was in when the device that looks for it only at its start was woken."""
-
-    kind: Literal["found-at-start"] = "found-at-start"
-    is_remembered: ClassVar[bool] = True
-    device: Id
-    waker: Id
-
-    @property
-    def key(self) -> Key:
-        return Key.of("found-at-start", self.between, self.device)
-
-    def holds(self, world: World) -> bool:
-        plug, began_s = self.plug(world), now(world).began_s(self.device)
-        return plug is not None and began_s is not None and plug.at_s <= began_s
-
-    def says(self, rig: ResolvedRig) -> str:
-        return f"{rig[self.device].name} found {self.tag} when it started."
-
-    def made_by(self) -> Key:
-        return Key.of("wake", self.waker)
-
-    def needs(self) -> tuple[Key, ...]:
-        return (Key.of("joined", self.between),)
-
-    def rests_on(self) -> tuple[Key, ...]:
-        return (*super().rests_on(), Key.of("awake", self.waker))
-
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
-            id=Key.of("restart-with", self.between, self.device),
-            says=f"Restart {rig[self.device].name} with {self.tag} in.",
-            seconds=30,
-            where=self.device,
-            disturbs=(str(Key.of("awake", self.device)),),
-            read=self._after_a_restart,
-        )
-
-    def _after_a_restart(self, world: World) -> str:
-        plug, began_s = self.plug(world), now(world).began_s(self.device)
-        if plug is None or began_s is None:
-            return "nothing to find"
-        return "it finds it now" if plug.at_s > began_s else "the same as before"
-
-    def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
-        # People plug what they find missing without restarting anything.
-        says = f"{self.tag} was plugged after {rig[self.device].name} had started"
-        return (Fault(id="late", says=says, weight=2.5, mend_s=30, act=PlugLate(a=self.a, b=self.b)),)

@@ -3,9 +3,10 @@
 from itertools import pairwise
 
 from isotact.core.model.words import Stage
+from isotact.core.telling.building import build_rank
 from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
-from isotact.core.trades.mounting.conditions import InPlace, build_rank
+from isotact.core.trades.mounting.conditions import InPlace
 from isotact.core.trades.mounting.state import Mounting
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade

@@ -1,32 +1,40 @@
 import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
-import type { Step } from "../../../api/client";
 import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
-import { useAnswer, useRun } from "../../../rig";
-import { byStage, nextOpen, spoken, STAGE_NAMES } from "../model";
-import { StepCard } from "./step-card";
+import { asBuilt, inItsCases, useAnswer, useDraft, useRun } from "../../../rig";
+import { byStage, cardsOf, isDone, nextOpen, spoken, STAGE_NAMES, type Card } from "../model";
+import { CardView } from "./card";
 
-/** One step large, the list beside it. Ticks stay. */
+/** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
 export function RunSheetScreen() {
   const { answer } = useAnswer();
   const { ticks, tick, untickAll } = useRun();
+  const { edit } = useDraft();
   const [search, setSearch] = useSearchParams();
-  const steps = useMemo(() => answer?.sheet.steps ?? [], [answer]);
-  const asked = steps.findIndex((step) => step.id === search.get("step"));
-  const at = asked === -1 ? nextOpen(steps, ticks) : asked;
-  const step = steps[at];
+  const [whole, setWhole] = useState(false);
+  const since = whole ? null : answer?.since_built;
+  const sheet = since ?? answer?.sheet;
+  const cards = useMemo(() => cardsOf(sheet?.steps ?? []), [sheet]);
+  const asked = cards.findIndex((card) => card.steps.some((step) => step.id === search.get("step")));
+  const at = asked === -1 ? nextOpen(cards, ticks) : asked;
+  const card = cards[at];
   const go = (to: number) => {
-    const next = steps[Math.max(0, Math.min(steps.length - 1, to))];
+    const next = cards[Math.max(0, Math.min(cards.length - 1, to))]?.steps[0];
     if (next) setSearch({ step: next.id }, { replace: true });
   };
   const toggle = () => {
-    if (!step) return;
-    const done = !(step.id in ticks);
-    tick(step.id, done);
+    if (!card) return;
+    const done = !isDone(card, ticks);
+    for (const step of card.steps) if (step.id in ticks !== done) tick(step.id, done);
     if (done) go(at + 1);
   };
-  const [warned, setWarned] = useState(false);
+  const markBuilt = () => {
+    if (!answer) return;
+    edit((rig) => asBuilt(rig, answer.flags));
+    untickAll();
+    setWhole(false);
+  };
   useShortcuts([
     { keys: "j", does: "Next step", run: () => go(at + 1) },
     { keys: "k", does: "Step before", run: () => go(at - 1) },
@@ -34,61 +42,115 @@ export function RunSheetScreen() {
     { keys: "arrowup", does: "Step before", run: () => go(at - 1) },
     { keys: "space", does: "Tick", run: toggle },
   ]);
-  if (!answer) return <p className="p-4 text-soft">Planning.</p>;
-  if (!step)
+  if (!answer || !sheet) return <p className="p-4 text-soft">Planning.</p>;
+  const isBuilt = Boolean(answer.since_built);
+  const bar = (
+    <BuildBar
+      isBuilt={isBuilt}
+      whole={whole}
+      onWhole={setWhole}
+      onBuilt={markBuilt}
+      onCases={() => edit(inItsCases)}
+      hasChange={(answer.since_built?.steps.length ?? 0) > 0}
+    />
+  );
+  if (!card)
     return (
-      <Panel className="h-full">
-        <Empty title="Nothing to do">No promise of this rig can be kept as it stands, so there is no run sheet.</Empty>
+      <Panel className="h-full" title={isBuilt ? "Built" : undefined}>
+        {since ? (
+          <Empty title="Nothing to do: it stands as planned">Change what is promised or what is in the case, and only what that spoils comes up here.</Empty>
+        ) : (
+          <Empty title="Nothing to do">No promise of this rig can be kept as it stands, so there is no run sheet.</Empty>
+        )}
+        {isBuilt && <div className="mx-auto max-w-xl">{bar}</div>}
       </Panel>
     );
+  const steps = sheet.steps;
   const done = steps.filter((one) => one.id in ticks).length;
   return (
     <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
-      <StepCard
-        step={step}
+      <CardView
+        key={card.steps[0]?.id}
+        card={card}
         number={at + 1}
-        of={steps.length}
-        ticked={step.id in ticks}
+        of={cards.length}
+        ticks={ticks}
+        onLine={(step) => tick(step, !(step in ticks))}
         onTick={toggle}
         onBack={at > 0 ? () => go(at - 1) : undefined}
-        onNext={at < steps.length - 1 ? () => go(at + 1) : undefined}
+        onNext={at < cards.length - 1 ? () => go(at + 1) : undefined}
       />
-      <Panel
-        title={`${done} of ${steps.length} done`}
-        scroll
-        actions={
-          <Button
-            weight="quiet"
-            disabled={done === 0}
-            onBlur={() => setWarned(false)}
-            onClick={() => {
-              if (warned) untickAll();
-              setWarned(!warned);
-            }}
-          >
-            {warned ? "Really take all ticks off" : "New day"}
-          </Button>
-        }
-      >
-        <p className="-mt-3 mb-2 text-sm text-soft">About {spoken(answer.sheet.takes_s)} in all.</p>
-        <StepList steps={steps} at={at} ticks={ticks} onGo={go} />
+      <Panel title={`${done} of ${steps.length} done`} scroll actions={<NewDay disabled={done === 0} onClear={untickAll} />}>
+        <p className="-mt-3 mb-2 text-sm text-soft">
+          {since
+            ? `From the rig as it stands: about ${spoken(since.takes_s)}. A full build takes ${spoken(answer.sheet.takes_s)}.`
+            : `About ${spoken(sheet.takes_s)} in all.`}
+        </p>
+        {bar}
+        {(since?.warnings ?? []).map((line) => (
+          <p key={line} className="mb-1 text-sm text-warn">{line}</p>
+        ))}
+        <CardList cards={cards} at={at} ticks={ticks} onGo={go} />
       </Panel>
     </div>
   );
 }
 
-function StepList({ steps, at, ticks, onGo }: { steps: readonly Step[]; at: number; ticks: Record<string, string>; onGo: (to: number) => void }) {
+/** Where the sheet starts from: the cases, or what is built. */
+function BuildBar({ isBuilt, whole, onWhole, onBuilt, onCases, hasChange }: { isBuilt: boolean; whole: boolean; onWhole: (whole: boolean) => void; onBuilt: () => void; onCases: () => void; hasChange: boolean }) {
+  if (!isBuilt)
+    return (
+      <Button className="mb-2 w-full" onClick={onBuilt}>
+        It is built like this
+      </Button>
+    );
+  return (
+    <div className="mb-2 flex flex-wrap gap-2">
+      <Button className="flex-1" aria-pressed={whole} onClick={() => onWhole(!whole)}>
+        {whole ? "Only what changed" : "The whole build"}
+      </Button>
+      {hasChange && (
+        <Button className="flex-1" onClick={onBuilt}>
+          The change is built
+        </Button>
+      )}
+      <Button className="flex-1" weight="quiet" onClick={onCases}>
+        Back in its cases
+      </Button>
+    </div>
+  );
+}
+
+function NewDay({ disabled, onClear }: { disabled: boolean; onClear: () => void }) {
+  const [warned, setWarned] = useState(false);
+  return (
+    <Button
+      weight="quiet"
+      disabled={disabled}
+      onBlur={() => setWarned(false)}
+      onClick={() => {
+        if (warned) onClear();
+        setWarned(!warned);
+      }}
+    >
+      {warned ? "Really take all ticks off" : "New day"}
+    </Button>
+  );
+}
+
+function CardList({ cards, at, ticks, onGo }: { cards: readonly Card[]; at: number; ticks: Record<string, string>; onGo: (to: number) => void }) {
   const here = useRef<HTMLButtonElement>(null);
   useKeepInView(here, at);
-  return byStage(steps).map((run) => (
-    <section key={`${run.stage} ${run.steps[0]?.id}`}>
+  return byStage(cards).map((run) => (
+    <section key={`${run.stage} ${run.cards[0]?.steps[0]?.id}`}>
       <h3 className="pt-2 pb-1 text-sm font-semibold text-soft">{STAGE_NAMES[run.stage]}</h3>
       <ol>
-        {run.steps.map((step) => {
-          const number = steps.indexOf(step);
-          const ticked = step.id in ticks;
+        {run.cards.map((card) => {
+          const number = cards.indexOf(card);
+          const ticked = isDone(card, ticks);
+          const some = card.steps.filter((step) => step.id in ticks).length;
           return (
-            <li key={step.id}>
+            <li key={card.steps[0]?.id}>
               <button
                 ref={number === at ? here : undefined}
                 type="button"
@@ -99,7 +161,8 @@ function StepList({ steps, at, ticks, onGo }: { steps: readonly Step[]; at: numb
                 <span className={`w-5 text-center ${ticked ? "text-good" : "text-soft"}`} aria-label={ticked ? "done" : "open"} role="img">
                   {ticked ? "✔" : "○"}
                 </span>
-                <span className={ticked ? "text-soft" : ""}>{step.title}</span>
+                <span className={`min-w-0 flex-1 ${ticked ? "text-soft" : ""}`}>{card.title}</span>
+                {card.steps.length > 1 && <span className="text-sm text-soft tabular-nums">{some} of {card.steps.length}</span>}
               </button>
             </li>
           );

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 
 import { Refusal, type Answer } from "../../../api/client";
 import { Button, Dialog, Flag } from "../../../ui";
-import { deviceName, Problems, useAnswer, useDraft } from "../../../rig";
+import { BeforeYouPull, deviceName, Problems, useAnswer, useDraft } from "../../../rig";
 import { cablePin, withPin } from "../pins";
 import { joinQuery } from "../queries";
 
@@ -70,6 +70,7 @@ export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void 
             </ul>
             <p className="mt-1">{data.without}</p>
           </Part>
+          <BeforeYouPull join={join} />
           <Part title="Decide otherwise">
             <div className="flex flex-wrap gap-2">
               {join.link.kind !== "radio" &&

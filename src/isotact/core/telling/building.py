@@ -1,0 +1,47 @@
+"""Building a rig up, in words: in which order things go on, and how each is fixed. No rule of the trade hangs on it."""
+
+from isotact.core.model.behaviour import Mount
+from isotact.core.model.profile import DeviceKind
+from isotact.core.model.resolved import Placed
+
+BUILD_ORDER: tuple[DeviceKind, ...] = (
+    "camera-body", "plate", "lens", "module", "network-grip", "matte-box", "driver", "motor",
+)  # fmt: skip
+"""Body, plate, lens after the body so that nothing dear hangs while hands fumble, then what drives it. Common practice,
+no source. What is not named comes after."""
+
+
+def build_rank(placed: Placed) -> int:
+    """Where a device comes in building the rig up."""
+    kind = placed.profile.kind
+    return BUILD_ORDER.index(kind) if kind in BUILD_ORDER else len(BUILD_ORDER)
+
+
+def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ...], str]:
+    """How a device is fixed in its place: the title, the lines under it, and what the like are called together."""
+    name = placed.name
+    match placed.profile.kind:
+        case "camera-body" if carrier:
+            return (
+                f"Put {name} on {carrier}",
+                ("Slide its plate in until the safety snap is heard, and mark where it stands.",),
+                "",
+            )
+        case "camera-body":
+            return f"Set {name} up", ("On its head or plate, tight.",), ""
+        case "lens":
+            return f"Put {name} into the mount", ("With one hand under it until the mount is tight.",), ""
+        case "motor" | "driver":
+            return (
+                f"Clamp {name} on the rods",
+                ("Loose enough to swing away from the ring for now.",),
+                "Clamp driver and motors on the rods",
+            )
+    mounts = [_mount_words(mount) for mount in placed.profile.mounts]
+    where = placed.stage.value.replace("-", " ")
+    return f"Fix {name} in its place", (f"On the {where}.", *mounts, "Safety-tie what hangs over people."), ""
+
+
+def _mount_words(mount: Mount) -> str:
+    length = f", {mount.length_mm:g} mm" if mount.length_mm is not None else ""
+    return f"By its {mount.size}{length}{f', {mount.place}' if mount.place else ''}."

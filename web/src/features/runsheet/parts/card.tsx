@@ -1,0 +1,124 @@
+import type { Step } from "../../../api/client";
+import { Button } from "../../../ui";
+import { BeforeYouPull } from "../../../rig";
+import { isDone, spoken, STAGE_NAMES, type Card } from "../model";
+
+/** One card, to be read at arm's length: what to do, what to see when it is done, what to beware of. */
+export function CardView({
+  card,
+  number,
+  of,
+  ticks,
+  onLine,
+  onTick,
+  onBack,
+  onNext,
+}: {
+  card: Card;
+  number: number;
+  of: number;
+  ticks: Record<string, string>;
+  onLine: (step: string) => void;
+  onTick: () => void;
+  onBack?: () => void;
+  onNext?: () => void;
+}) {
+  const [only] = card.steps;
+  const single = card.steps.length === 1 ? only : undefined;
+  const cautions = [...new Set(card.steps.flatMap((step) => step.cautions ?? []))];
+  const expects = [...new Set(card.steps.map((step) => step.expect))];
+  const ticked = isDone(card, ticks);
+  return (
+    <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4" tabIndex={0}>
+        <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
+          <b className="text-ink">{STAGE_NAMES[card.stage]}</b>
+          <span className="tabular-nums">
+            step {number} of {of}
+          </span>
+          <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
+          {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
+        </p>
+        <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
+        {single ? <Single step={single} /> : <Lines steps={card.steps} ticks={ticks} onLine={onLine} />}
+        {single?.device && (
+          <details className="mt-auto">
+            <summary className="flex min-h-11 cursor-pointer items-center text-soft">Before you pull it: what if this goes off later</summary>
+            <BeforeYouPull device={single.device} />
+          </details>
+        )}
+      </div>
+      {/* Cautions stand where they are seen without scrolling, next to the button that says done. */}
+      <div className="space-y-2 border-t border-edge px-5 pt-3 text-lg leading-snug">
+        {cautions.map((caution) => (
+          <p key={caution} className="rounded-md border-l-8 border-bad bg-raised px-3 py-2">
+            <b>Caution. </b>
+            {caution}
+          </p>
+        ))}
+        {expects.length === 1 && (
+          <p>
+            <b className="text-good">Done when: </b>
+            {expects[0]}
+          </p>
+        )}
+      </div>
+      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
+        <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
+          Back
+        </Button>
+        <Button weight="lead" className="min-h-16 text-xl" onClick={onTick} aria-pressed={ticked}>
+          {ticked ? "Done ✔, take the tick off" : single ? "Done" : "All done"}
+        </Button>
+        <Button className="min-h-16 text-lg" disabled={!onNext} onClick={onNext}>
+          Next
+        </Button>
+      </div>
+    </article>
+  );
+}
+
+function Single({ step }: { step: Step }) {
+  return (
+    <>
+      <ul className="space-y-1.5 text-xl leading-snug">
+        {(step.detail ?? []).map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      {(step.avoid ?? []).map((words) => (
+        <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 text-lg leading-snug font-semibold">
+          Look-alike! {words}.
+        </p>
+      ))}
+    </>
+  );
+}
+
+/** Several of a kind: a line each, ticked by itself. */
+function Lines({ steps, ticks, onLine }: { steps: readonly Step[]; ticks: Record<string, string>; onLine: (step: string) => void }) {
+  const alike = new Set(steps.map((step) => step.expect)).size === 1;
+  return (
+    <ul className="divide-y divide-edge">
+      {steps.map((step) => {
+        const done = step.id in ticks;
+        return (
+          <li key={step.id}>
+            <label className="flex min-h-12 items-center gap-4 py-1">
+              <input type="checkbox" className="size-8 shrink-0 accent-[var(--lead)]" checked={done} onChange={() => onLine(step.id)} />
+              <span className={`leading-snug ${done ? "text-soft" : ""}`}>
+                <b className="block text-lg leading-tight">{step.title}</b>
+                {(step.detail ?? []).join(" ")} {!alike && <span className="text-good">{step.expect}</span>}
+                {(step.avoid ?? []).map((words) => (
+                  <b key={words} className="block border-l-4 border-warn pl-2">
+                    Look-alike! {words}.
+                  </b>
+                ))}
+              </span>
+            </label>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
