@@ -94,13 +94,13 @@ def test_the_whole_story_by_keys_alone(opened: Opener):
     expect(page.get_by_role("heading", name="Rig map")).to_be_visible()
     page.keyboard.press("6")
     card = page.get_by_role("article", name="Step")
-    expect(card).to_contain_text("step 1 of 36")
+    expect(card).to_contain_text("steps 1 to 2 of 38")
     page.keyboard.press("Space")
-    expect(card).to_contain_text("step 2 of 36")
+    expect(card).to_contain_text("steps 3 to 6 of 38")
     page.keyboard.press("j")
-    expect(card).to_contain_text("step 3 of 36")
+    expect(card).to_contain_text("step 7 of 38")
     page.keyboard.press("k")
-    expect(card).to_contain_text("step 2 of 36")
+    expect(card).to_contain_text("steps 3 to 6 of 38")
     page.keyboard.press("7")
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
     page.keyboard.press("Space")
@@ -129,8 +129,8 @@ def test_the_theme_turns_and_stays(opened: Opener):
 def test_on_a_phone_the_step_comes_first_and_can_be_ticked(opened: Opener):
     page = opened(f"{RIG}/run-sheet", width=390, height=844)
     expect(page.get_by_role("article", name="Step")).to_be_in_viewport()
-    page.get_by_role("button", name="Done").click()
-    expect(page.get_by_role("article", name="Step")).to_contain_text("step 2 of 36")
+    page.get_by_role("button", name="All done").click()
+    expect(page.get_by_role("article", name="Step")).to_contain_text("steps 3 to 6 of 38")
 
 
 @pytest.mark.parametrize(

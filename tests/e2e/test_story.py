@@ -152,15 +152,17 @@ def test_a_tapped_promise_opens_its_conditions_and_leads_to_a_step(opened: Opene
 def test_the_run_sheet_is_ticked_step_by_step_and_stays_ticked(opened: Opener):
     page = opened(f"{RIG}/run-sheet")
     card = page.get_by_role("article", name="Step")
-    expect(card.get_by_role("heading")).to_have_text("Lay out B1: micro HDMI to mini HDMI, 0.3 m")
-    card.get_by_role("button", name="Done").click()
-    expect(card.get_by_role("heading")).to_have_text("Lay out B2: USB-C to USB-C, data, 0.3 m")
-    expect(page.get_by_role("heading", name="1 of 36 done")).to_be_visible()
+    expect(card.get_by_role("heading")).to_have_text("Lay out the cables, and flag them")
+    card.get_by_role("checkbox", name="Lay out B1: micro HDMI to mini HDMI, 0.3 m").check()
+    expect(page.get_by_role("heading", name="1 of 38 done")).to_be_visible()
+    card.get_by_role("button", name="All done").click()
+    expect(card.get_by_role("heading")).to_have_text("Batteries in, and full")
+    expect(page.get_by_role("heading", name="2 of 38 done")).to_be_visible()
     page.reload()
-    expect(page.get_by_role("heading", name="1 of 36 done")).to_be_visible()
+    expect(page.get_by_role("heading", name="2 of 38 done")).to_be_visible()
     page.get_by_role("button", name="New day").click()
     page.get_by_role("button", name="Really take all ticks off").click()
-    expect(page.get_by_role("heading", name="0 of 36 done")).to_be_visible()
+    expect(page.get_by_role("heading", name="0 of 38 done")).to_be_visible()
 
 
 def test_a_step_left_out_on_the_bench_fails_its_promises_and_names_the_condition(opened: Opener):
@@ -238,3 +240,36 @@ def test_a_person_is_renamed_and_a_weight_decides_in_the_panel(opened: Opener):
     panel.get_by_role("button", name=re.compile("How much it matters")).click()
     page.get_by_role("option", name="first").click()
     settled(page, ["impossible", "planned", "planned", "planned"])
+
+
+def test_a_change_to_a_built_rig_asks_only_for_what_it_spoils(opened: Opener):
+    page = opened(f"{RIG}/run-sheet")
+    page.get_by_role("button", name="It is built like this").click()
+    expect(page.get_by_text("Nothing to do: it stands as planned")).to_be_visible()
+    page.goto(page.url.replace("run-sheet", "wiring"))
+    page.get_by_role("button", name=re.compile("^B2 USB-C to USB-C")).click()
+    asked = page.get_by_role("region", name="Before you pull it")
+    asked.get_by_role("button", name="If I pull B2").click()
+    expect(asked.get_by_role("status")).to_contain_text("Goes at once")
+    expect(asked.get_by_role("status")).to_contain_text("Plug B2: Brindle 2 to Tansy grip")
+    page.get_by_role("button", name="Close").click()
+    drop(page, "record from")
+    page.get_by_role("link", name=re.compile("^Run sheet")).click()
+    expect(
+        page.get_by_text(re.compile("From the rig as it stands: about .* A full build takes 1. min"))
+    ).to_be_visible()
+    page.get_by_role("button", name="The whole build").click()
+    expect(page.get_by_role("button", name="Lay out the cables, and flag them")).to_be_visible()
+    page.get_by_role("button", name="Only what changed").click()
+    page.get_by_role("button", name="Back in its cases").click()
+    expect(page.get_by_role("button", name="It is built like this")).to_be_visible()
+
+
+def test_what_stays_keeps_its_flag_when_a_promise_goes(opened: Opener):
+    page = opened(f"{RIG}/wiring")
+    flags = page.get_by_role("button", name=re.compile(r"^B\d USB-C to USB-C"))
+    expect(flags.first).to_be_visible()
+    before = flags.first.inner_text()
+    drop(page, "picture on")
+    expect(page.get_by_role("button", name=re.compile("HDMI"))).to_have_count(0)
+    assert flags.first.inner_text() == before

@@ -11,7 +11,7 @@ type Playback = { run: Run; shown: number; of: string };
 
 export type Running = {
   ticks: Record<string, string>;
-  tick: (step: string, done: boolean) => void;
+  tick: (steps: readonly string[], done: boolean) => void;
   untickAll: () => void;
   playback: Playback | undefined;
   carryOut: (skip: string[]) => Promise<Run>;
@@ -32,17 +32,30 @@ export function useRun(): Running {
 
 const NONE: Record<string, string> = {};
 
+function withTicks(ticks: Record<string, string>, steps: readonly string[], done: boolean): Record<string, string> {
+  const others = Object.entries(ticks).filter(([step]) => !steps.includes(step));
+  return Object.fromEntries(done ? [...others, ...steps.map((step) => [step, "now"] as const)] : others);
+}
+
 function useTicks(id: string) {
   const client = useQueryClient();
   const query = queries.ticksQuery(id);
   const { data } = useQuery(query);
   const put = (ticks: Record<string, string>) => client.setQueryData(query.queryKey, ticks);
   const set = useMutation({
-    mutationFn: ({ step, done }: { step: string; done: boolean }) => queries.tickStep(id, step, done),
+    // One after the other, so that the last answer knows of all.
+    mutationFn: async ({ steps, done }: { steps: readonly string[]; done: boolean }) => {
+      let after = data ?? NONE;
+      for (const step of steps) after = await queries.tickStep(id, step, done);
+      return after;
+    },
+    // A tick is seen at once; what the server knows takes its place.
+    onMutate: ({ steps, done }) => put(withTicks(data ?? NONE, steps, done)),
     onSuccess: put,
+    onError: () => client.invalidateQueries({ queryKey: query.queryKey }),
   });
   const clear = useMutation({ mutationFn: () => queries.clearTicks(id), onSuccess: () => put({}) });
-  return { ticks: data ?? NONE, tick: (step: string, done: boolean) => set.mutate({ step, done }), untickAll: clear.mutate };
+  return { ticks: data ?? NONE, tick: (steps: readonly string[], done: boolean) => set.mutate({ steps, done }), untickAll: clear.mutate };
 }
 
 /** The bench: one run per document and steps left out, however often and fast somebody asks for it. */

@@ -8,7 +8,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
 from isotact.core.runsheet.ordering import in_order
-from isotact.core.runsheet.saying import cautions_at
+from isotact.core.runsheet.saying import cautions_at, left_free
 from isotact.core.runsheet.sheet import RunSheet, Step
 from isotact.core.trades import TRADES, Condition, Node, Planned, StepGraph, conditions_of
 
@@ -55,6 +55,7 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
     rig = planned.rig
     names = {node.key: str(node.key) for node in ordered}  # each is named by many others
     said = cautions_at(rig, planned.in_use, ordered)
+    free = left_free(planned, ordered)
     titles = _titles(rig, ordered)
     for node in ordered:
         draft = node.draft
@@ -62,7 +63,7 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
             id=names[node.key],
             stage=node.stage,
             title=titles[node.key],
-            detail=draft.detail,
+            detail=(*draft.detail, *free.get(node.key, ())),
             avoid=draft.avoid,
             device=draft.device,
             tag=draft.tag,

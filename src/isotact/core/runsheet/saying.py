@@ -5,9 +5,10 @@ from collections.abc import Iterable
 
 from isotact.core.model.behaviour import Caution
 from isotact.core.model.keys import Key
+from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import JOB_STAGES
-from isotact.core.trades import Node
+from isotact.core.trades import Node, Planned
 
 
 def cautions_at(rig: ResolvedRig, devices: Iterable[str], ordered: list[Node]) -> dict[Key, list[str]]:
@@ -24,6 +25,25 @@ def cautions_at(rig: ResolvedRig, devices: Iterable[str], ordered: list[Node]) -
             node = _where(caution, at_it)
             if node is not None and caution.says not in said[node.key]:
                 said[node.key].append(caution.says)
+    return said
+
+
+def left_free(planned: Planned, ordered: list[Node]) -> dict[Key, list[str]]:
+    """Step -> what is said of ports that stay free, where the device is first joined with anything.
+
+    A socket that only charges or only feeds a part is known by its note; who holds a plug in hand should read it.
+    """
+    used = {end for join in planned.joins for end in join.link.ends}
+    said: dict[Key, list[str]] = defaultdict(list)
+    for device in planned.in_use:
+        for port in planned.rig[device].profile.ports:
+            if port.note is None or LinkEnd(device=device, endpoint=port.id) in used:
+                continue
+            touching = [node for node in ordered if device in _touched(node)]
+            joining = (node for node in touching if node.draft.tag is not None and len(node.act.touches()) > 1)
+            node = next(joining, touching[0] if touching else None)
+            if node is not None:
+                said[node.key].append(f"Leave “{port.marking}” of {planned.rig[device].name} free: {port.note}")
     return said
 
 

@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.profile import Profile
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.telling.words import promise_words
@@ -53,7 +54,7 @@ def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
     """What lies in the rig's case and is not used: named, so that nobody builds it in."""
     left = [device for device in planned.rig.devices if device not in planned.in_use]
     if left and planned.in_use:
-        says = [f"{planned.rig[one].name}: {note.says}" for one in left for note in planned.rig[one].profile.cautions]
+        says = [f"{planned.rig[one].name}: {words}" for one in left for words in _warnings(planned.rig[one].profile)]
         yield Draft(
             key=Key.of("care", "left-out"),
             stage="gather",
@@ -64,6 +65,10 @@ def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
             act=TakeALook(),
             care=True,
         )
+
+
+def _warnings(profile: Profile) -> list[str]:
+    return [*(one.says for one in profile.cautions), *(port.note for port in profile.ports if port.note is not None)]
 
 
 def _resting(planned: Planned) -> Iterator[Draft]:

@@ -168,6 +168,7 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     if not any(_takes_late(planned, node) or "restarts" in _upsets(planned, node) for node in changes):
         for node in awake:
             node.stage = "wake" if own or planned.rig[device].profile.motor is None else "lens"
+            _save_first(graph, device, wake, node)
             graph.order(wake.key, node.key)
         return
     late = any(_takes_late(planned, node) for node in changes)
@@ -185,10 +186,17 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     for node in changes:
         graph.order(node.key, last.key)
     graph.order(last.key, wake.key)
-    save = Key.of("save-setup", device)
-    graph.order(first.key, save)
     for node in changes:
-        graph.order(save, node.key)
+        _save_first(graph, device, first, node)
+
+
+def _save_first(graph: StepGraph, device: str, awake: Node, change: Node) -> None:
+    """The set-up is saved once the device is on, before anything is changed."""
+    save = graph.get(Key.of("save-setup", device))
+    if save is not None:
+        save.stage = change.stage
+        graph.order(awake.key, save.key)
+        graph.order(save.key, change.key)
 
 
 def _needs_awake(planned: Planned, node: Node) -> bool:

@@ -34,7 +34,7 @@ export function CardView({
         <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
           <b className="text-ink">{STAGE_NAMES[card.stage]}</b>
           <span className="tabular-nums">
-            step {number} of {of}
+            {card.steps.length > 1 ? `steps ${number} to ${number + card.steps.length - 1}` : `step ${number}`} of {of}
           </span>
           <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
           {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
@@ -105,7 +105,7 @@ function Lines({ steps, ticks, onLine }: { steps: readonly Step[]; ticks: Record
         return (
           <li key={step.id}>
             <label className="flex min-h-12 items-center gap-4 py-1">
-              <input type="checkbox" className="size-8 shrink-0 accent-[var(--lead)]" checked={done} onChange={() => onLine(step.id)} />
+              <input type="checkbox" className="size-11 shrink-0 accent-[var(--lead)]" checked={done} onChange={() => onLine(step.id)} />
               <span className={`leading-snug ${done ? "text-soft" : ""}`}>
                 <b className="block text-lg leading-tight">{step.title}</b>
                 {(step.detail ?? []).join(" ")} {!alike && <span className="text-good">{step.expect}</span>}

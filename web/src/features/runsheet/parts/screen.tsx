@@ -26,7 +26,7 @@ export function RunSheetScreen() {
   const toggle = () => {
     if (!card) return;
     const done = !isDone(card, ticks);
-    for (const step of card.steps) if (step.id in ticks !== done) tick(step.id, done);
+    tick(card.steps.map((step) => step.id).filter((id) => id in ticks !== done), done);
     if (done) go(at + 1);
   };
   const markBuilt = () => {
@@ -72,10 +72,10 @@ export function RunSheetScreen() {
       <CardView
         key={card.steps[0]?.id}
         card={card}
-        number={at + 1}
-        of={cards.length}
+        number={1 + cards.slice(0, at).reduce((sum, one) => sum + one.steps.length, 0)}
+        of={steps.length}
         ticks={ticks}
-        onLine={(step) => tick(step, !(step in ticks))}
+        onLine={(step) => tick([step], !(step in ticks))}
         onTick={toggle}
         onBack={at > 0 ? () => go(at - 1) : undefined}
         onNext={at < cards.length - 1 ? () => go(at + 1) : undefined}
