@@ -18,8 +18,10 @@ from isotact.core.comparing import alternatives, functions_matrix, picture_ways,
 from isotact.core.faults.coverage import faults_of, looks_at, put_in
 from isotact.core.model import ResolvedRig, Rig, resolve
 from isotact.core.planning import plan
-from isotact.core.runsheet import run_sheet
-from isotact.core.trades import conditions_of
+from isotact.core.planning.flagging import flags_of
+from isotact.core.runsheet import mid_day, run_sheet, sheet_between
+from isotact.core.trades import conditions_of, perform
+from isotact.core.trades.power.acts import RunFlat
 from isotact.demo import FOLDER
 
 RIG = FOLDER / "night-ferry-b.yaml"
@@ -296,3 +298,38 @@ def test_shelf_search(benchmark, tmp_path: Path):
         benchmark.pedantic(lambda: page.evaluate(painted, next(words)), rounds=20, warmup_rounds=2)
         browser.close()
     benchmark.extra_info.update(target_ms=50, what="a word typed to the shelf searched and painted, 85 pieces")
+
+
+def heavy() -> ResolvedRig:
+    catalogue = shipped()
+    return resolve(read_file(FOLDER / "night-ferry-a.yaml", Rig), catalogue.profiles, catalogue.cables)
+
+
+def test_sheet_from_any_world(benchmark):
+    rig = heavy()
+    made = plan(rig)
+    conditions = conditions_of(rig, made)
+    world = carry_through(rig, run_sheet(rig, made, conditions))
+    perform(world, RunFlat(device="battery"))
+    sheet = benchmark.pedantic(sheet_between, args=(world, made, conditions), rounds=15, warmup_rounds=2)
+    what = f"sheet from any world: the heavy rig after its battery died ({len(sheet.steps)} steps)"
+    benchmark.extra_info.update(target_ms=20, what=what)
+
+
+def test_change_to_a_built_rig(benchmark):
+    """What the screen waits for: a promise is dropped, the new plan made, the short sheet written."""
+    old = heavy()
+    before = plan(old)
+    flags = flags_of(before, plugged=True)
+    world = carry_through(old, run_sheet(old, before))
+    document = old.rig.model_copy(update={"flags": flags, "promises": old.rig.promises[1:]})
+    catalogue = shipped()
+
+    def change():
+        rig = resolve(document, catalogue.profiles, catalogue.cables)
+        return mid_day(world, rig, plan(rig))
+
+    sheet = benchmark.pedantic(change, rounds=9, warmup_rounds=2)
+    benchmark.extra_info.update(
+        target_ms=200, what=f"a built rig changed: plan and short sheet ({len(sheet.steps)} steps)"
+    )

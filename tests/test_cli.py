@@ -146,3 +146,50 @@ def test_coverage_of_a_file_that_is_wrong_is_refused_at_its_line(capsys: pytest.
     wrong.write_text(Path(RIG).read_text(encoding="utf-8").replace("camera: B", "camera: b"), encoding="utf-8")
     assert main(["coverage", str(wrong)]) == 2
     assert "wrong.yaml:" in capsys.readouterr().err
+
+
+A_RIG = str(FOLDER / "night-ferry-a.yaml")
+
+
+def test_the_sheet_from_the_cases_and_from_the_build_of_another_document(tmp_path, capsys):
+    main(["sheet", RIG])
+    whole = capsys.readouterr().out
+    assert whole.startswith("Night ferry, B camera: 38 steps, about ")
+    assert "\nMenus\n" in whole
+    assert "CAUTION: Never power it with locked axes or out of balance." in whole
+    changed = tmp_path / "changed.yaml"
+    text = Path(RIG).read_text(encoding="utf-8")
+    changed.write_text(text.replace("usb-c-usb-c-data-30, count: 1", "usb-c-usb-c-data-30, count: 0"), encoding="utf-8")
+    assert changed.read_text(encoding="utf-8") != text
+    main(["sheet", str(changed), "--from", RIG])
+    short = capsys.readouterr().out
+    assert "a full build takes 38 steps" in short.splitlines()[0]
+    assert "Take out B2: " in short
+    main(["sheet", RIG, "--from", RIG, "--json"])
+    assert json.loads(capsys.readouterr().out)["steps"] == []
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (["takes", RIG], "iso: "),
+        (["takes", RIG, "iso"], "Give up record"),
+        (["matrix", RIG, "body"], "ISO: "),
+        (["ways", RIG, "picture"], "Brindle 2"),
+        (["alternatives", RIG], "1. keeps 3"),
+        (["day", str(FOLDER / "ferry-van.kit.yaml"), RIG, A_RIG], "Night ferry, A camera: 8 of 8 hold"),
+    ],
+    ids=lambda value: value[0] if isinstance(value, list) else "",
+)
+def test_what_the_screens_ask_the_command_line_asks_too(arguments: list[str], says: str, capsys):
+    main(arguments)
+    assert says in capsys.readouterr().out
+    main([*arguments, "--json"])
+    assert json.loads(capsys.readouterr().out)
+
+
+def test_a_pipe_that_is_closed_early_is_no_error():
+    command = f'"{sys.executable}" -m isotact coverage "{RIG}" | head -1'
+    done = subprocess.run(["bash", "-c", f"set -o pipefail; {command}"], capture_output=True, text=True, check=False)
+    assert done.returncode == 0
+    assert done.stderr == ""

@@ -12,7 +12,9 @@ from isotact.api import application
 from isotact.store import Store
 from tests.rigs import SHIPPED, demo_rig
 
-HEAVY = r"/api/(plan|bench|alternatives|picture-ways|takes|changes|matrix|advice|join|pins|promising|new-rig)$"
+HEAVY = (
+    r"/api/(plan|bench|alternatives|picture-ways|takes|changes|matrix|advice|join|pins|promising|new-rig|aftermath)$"
+)
 """Bodies that hold a whole rig. It takes minutes to make up good ones, so these come from a pool."""
 
 POOL = ("night-ferry-b", "night-ferry-c", "facing-jack", "own-screen", "look-alikes")

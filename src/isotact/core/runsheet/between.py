@@ -160,7 +160,8 @@ class _Between:
         """Add a step that the full sheet has not; what makes the device ready stands between."""
         known = self.graph.get(draft.key)
         node = self.graph.add(draft)
-        node.care = draft.care if known is None else node.care and draft.care
+        care = draft.care or (bool(before) and all(self._node(key).care for key in before))
+        node.care = care if known is None else node.care and care
         self.extra[node.key] = None
         self.chosen[node.key] = None
         for key in before:
@@ -227,11 +228,16 @@ class _Between:
             dropped = False
             for key in [*self.chosen]:
                 node = self._node(key)
-                if node.care or node.act.leaves_all or key in tried.helped:
+                if node.care or node.act.leaves_all or key in tried.helped or self._opens_the_way(key):
                     continue
                 if key in tried.refused or self._all_hold(self._try(skip=key).world):
                     del self.chosen[key]
                     dropped = True
+
+    def _opens_the_way(self, key: Key) -> bool:
+        """Whether a step that is needed was refused without this one."""
+        waiting = (self._node(one) for one in self.chosen if key in self._node(one).after)
+        return key in self.extra and any(not node.care for node in waiting)
 
     def _all_hold(self, world: World) -> bool:
         needed = (one.holds(world) for one in self.conditions if one.promises)

@@ -61,7 +61,9 @@ class Joined(OfJoin):
         return Key.of("joined", self.between)
 
     def holds(self, world: World) -> bool:
-        return self.plug(world) is not None
+        """With the very cable that is planned: another that would do as well carries another flag."""
+        plug = self.plug(world)
+        return plug is not None and (plug.cable, plug.adapter) == (self.cable, self.adapter)
 
     def says(self, rig: ResolvedRig) -> str:
         one, other = (rig[end.device].port_words(end.endpoint) for end in (self.a, self.b))

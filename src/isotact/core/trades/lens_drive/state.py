@@ -81,6 +81,18 @@ def is_driven(world: World, motor: str) -> bool:
 
 def driver_of(world: World, motor: str) -> str | None:
     """The device whose orders a motor takes: itself, where it has a driver inside, else the host of its bus."""
+    known = world.once(_known_drivers)
+    if motor not in known:
+        known[motor] = _driver_of(world, motor)
+    return known[motor]
+
+
+def _known_drivers(world: World) -> dict[str, str | None]:
+    """What was found out already in the world as it is now."""
+    return {}
+
+
+def _driver_of(world: World, motor: str) -> str | None:
     here, seen = motor, {motor}
     while world.rig[here].profile.wake is None:
         above = next((device for device in _hosts(world, here) if device not in seen), None)
