@@ -235,9 +235,12 @@ class _Between:
                     dropped = True
 
     def _opens_the_way(self, key: Key) -> bool:
-        """Whether a step that is needed was refused without this one."""
+        """Whether a step that is needed was refused without this one.
+
+        Going off and coming on again may be idle together, so whatever only makes room for a start is tried without.
+        """
         waiting = (self._node(one) for one in self.chosen if key in self._node(one).after)
-        return key in self.extra and any(not node.care for node in waiting)
+        return key in self.extra and any(not (node.care or node.key.kind == "wake") for node in waiting)
 
     def _all_hold(self, world: World) -> bool:
         needed = (one.holds(world) for one in self.conditions if one.promises)
