@@ -58,8 +58,8 @@ MUTANTS = (
     Mutant(
         "a radio takes any number of peers",
         "core/trades/radio/acts.py",
-        ">= room:",
-        ">= room + 99:",
+        ">= radio.takes:",
+        ">= radio.takes + 99:",
     ),
     Mutant(
         "a half-seated plug still feeds",

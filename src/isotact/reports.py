@@ -38,8 +38,7 @@ def _plan_lines(rig: ResolvedRig, plan: Plan) -> Iterator[str]:
         yield f"  {row.tag:4} {row.item}"
         yield f"       {row.from_words}"
         yield f"       {row.to_words}"
-        if row.axes:
-            yield f"       crosses the {' and '.join(row.axes)} axis: leave a loop"
+        yield from (f"       {words}" for words in row.crosses)
         yield from (f"       Look-alike! {words}" for words in row.avoid)
     yield ""
     yield "Feeds"

@@ -4125,6 +4125,11 @@ export interface components {
             carries: string[];
             /** Axes */
             axes: string[];
+            /**
+             * Crosses
+             * @default []
+             */
+            crosses: string[];
             /** Avoid */
             avoid: string[];
             /** Promises */

@@ -4,7 +4,7 @@ from isotact.core.model.base import Part
 from isotact.core.model.plan import Join, LinkEnd, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Stage
-from isotact.core.telling.words import promise_words
+from isotact.core.telling.words import crossing_words, promise_words
 
 
 class MapPort(Part):
@@ -41,6 +41,7 @@ class ScheduleRow(Part):
     to_words: str
     carries: tuple[str, ...]
     axes: tuple[str, ...]
+    crosses: tuple[str, ...] = ()
     avoid: tuple[str, ...]
     promises: tuple[Id, ...]
 
@@ -99,6 +100,7 @@ def _row(rig: ResolvedRig, join: Join) -> ScheduleRow:
         to_words=rig[link.b.device].port_words(link.b.endpoint),
         carries=tuple(dict.fromkeys(use.kind for use in join.carries)),
         axes=link.axes,
+        crosses=crossing_words(link.axes),
         avoid=join.avoid,
         promises=join.promises,
     )

@@ -23,3 +23,12 @@ _WORDS: dict[str, Callable[[ResolvedRig, Any], str]] = {
     "picture": lambda rig, one: f"picture on {_surface(rig, one)}",
     "power": lambda _rig, one: f"{one.hours_h:g} h without a battery change",
 }
+
+
+def crossing_words(axes: tuple[str, ...]) -> tuple[str, ...]:
+    """What a cable asks for that crosses axes of the gimbal, or leaves it; nothing for one that does neither."""
+    turning = [axis for axis in axes if axis != "off"]
+    several = "axes" if len(turning) > 1 else "axis"
+    loop = f"It crosses the {' and '.join(turning)} {several}: leave a service loop, tie it, keep full travel."
+    walk = "It leaves the gimbal: leave it as long as the walk, tied where nobody treads on it."
+    return (*([loop] if turning else []), *([walk] if len(turning) < len(axes) else []))

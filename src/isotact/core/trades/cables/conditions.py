@@ -8,6 +8,7 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import CONNECTORS, Id
 from isotact.core.telling.building import build_rank
+from isotact.core.telling.words import crossing_words
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, Unplug
 from isotact.core.world import Cables, Plugged, World
@@ -125,7 +126,7 @@ class Joined(OfJoin):
             title=f"Plug the lead of {rig[lead.device].name} into {rig[socket.device].name}",
             detail=(
                 f"Into {rig[socket.device].port_words(socket.endpoint)}.",
-                *self._crossing(),
+                *crossing_words(self.axes),
                 *self._waits(rig),
                 *self._notes(rig),
             ),
@@ -157,23 +158,11 @@ class Joined(OfJoin):
         giver = self.b if self.a.device == self.wakes else self.a
         return [f"Leave the plug at {rig[giver.device].name} out for now: {rig[self.wakes].name} wakes with it."]
 
-    def _crossing(self) -> list[str]:
-        axes = [axis for axis in self.axes if axis != "off"]
-        words = []
-        if axes:
-            several = "axes" if len(axes) > 1 else "axis"
-            words.append(
-                f"It crosses the {' and '.join(axes)} {several}: leave a service loop, tie it, keep full travel."
-            )
-        if len(axes) < len(self.axes):
-            words.append("It leaves the gimbal: leave it as long as the walk, tied where nobody treads on it.")
-        return words
-
     def _plug(self, rig: ResolvedRig) -> Draft:
         cable = rig.cables[self.cable or ""]
         adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
         detail = [f"{cable.name}{adapter}.", *self._ends(rig)]
-        detail += [*self._crossing(), *self._waits(rig), *self._notes(rig)]
+        detail += [*crossing_words(self.axes), *self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",

@@ -21,7 +21,9 @@ export function Schedule({ rows, lit, onTap }: { rows: readonly Row[]; lit: Set<
             </span>
             <span className="mt-1 block">{row.from_words}</span>
             <span className="block">{row.to_words}</span>
-            {row.axes.length > 0 && <span className="block text-sm text-soft">Crosses the {row.axes.join(" and ")} axis: leave a loop.</span>}
+            {(row.crosses ?? []).map((words) => (
+              <span key={words} className="block text-sm text-soft">{words}</span>
+            ))}
             {row.avoid.map((words) => (
               <span key={words} className="mt-1 block font-semibold text-warn">
                 <span aria-hidden>▲ </span>Look-alike. {words}
