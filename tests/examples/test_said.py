@@ -25,7 +25,7 @@ def said_at(words: str) -> set[str]:
     return {
         step.stage
         for step in steps()
-        if any(plain in line.lower() for line in (step.title, *step.detail, *step.cautions))
+        if any(plain in line.lower() for line in (step.title, *step.detail, *step.cautions, *step.avoid))
     }
 
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
-from isotact.core.model.ports import Endpoint
+from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
 from isotact.core.planning.choosing import costs
@@ -138,11 +138,16 @@ def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
         placed = rig[end.device]
         right = placed.endpoint(end.endpoint)
         words += [
-            f"{placed.name}: not “{other.marking}” ({other.place})"
+            f"{placed.name}: not “{other.marking}” ({other.place}){_because(other)}"
             for other in placed.profile.ports
             if right.looks_like(other) and not _does_the_same(right, other)
         ]
     return words
+
+
+def _because(port: Port) -> str:
+    """What a look-alike is good for, where its profile says so."""
+    return f": {port.note[0].lower()}{port.note[1:].rstrip('.')}" if port.note else ""
 
 
 def _does_the_same(one: Endpoint, other: Endpoint) -> bool:

@@ -80,7 +80,7 @@ class _Between:
         if not self._all_hold(tried.world):
             self._clear_what_is_left()
             tried = self._settled()
-        self._drop_needless()
+        self._drop_needless(tried)
         self._prove_again()
         self._care_for_what_is_new()
         broken = [one for one in self.conditions if one.promises and not one.holds(tried.world)]
@@ -220,11 +220,10 @@ class _Between:
             if promise is not None and (promise in touched or not prove(self.start, promise).ok):
                 self.chosen[node.key] = None
 
-    def _drop_needless(self) -> None:
+    def _drop_needless(self, tried: _Tried) -> None:
         """Leave out whatever the promises hold without. What made something true that nothing else did is needed."""
         dropped = True
         while dropped:
-            tried = self._try()
             dropped = False
             for key in [*self.chosen]:
                 node = self._node(key)
@@ -233,6 +232,8 @@ class _Between:
                 if key in tried.refused or self._all_hold(self._try(skip=key).world):
                     del self.chosen[key]
                     dropped = True
+            if dropped:
+                tried = self._try()
 
     def _opens_the_way(self, key: Key) -> bool:
         """Whether a step that is needed was refused without this one.

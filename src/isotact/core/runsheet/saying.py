@@ -39,6 +39,9 @@ def left_free(planned: Planned, ordered: list[Node]) -> dict[Key, list[str]]:
         for port in planned.rig[device].profile.ports:
             if port.note is None or LinkEnd(device=device, endpoint=port.id) in used:
                 continue
+            named = f"{planned.rig[device].name}: not “{port.marking}”"
+            if any(words.startswith(named) for node in ordered for words in node.draft.avoid):
+                continue  # said already, beside the port that it looks like
             touching = [node for node in ordered if device in _touched(node)]
             joining = (node for node in touching if node.draft.tag is not None and len(node.act.touches()) > 1)
             node = next(joining, touching[0] if touching else None)

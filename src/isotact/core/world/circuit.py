@@ -6,7 +6,7 @@ from weakref import WeakKeyDictionary
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.roles import PowerRole, Role, When
 from isotact.core.world.cables import Plugged
 
 
@@ -20,6 +20,8 @@ class Feed:
     inlet: PowerRole
     from_a: bool
     limit_w: float
+    asks: bool
+    """Whether anything has to be set for it."""
 
 
 class Circuit:
@@ -34,7 +36,7 @@ class Circuit:
         )
         """Those that have no switch: they wake when their feed comes."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
-        self._feeds: dict[tuple[LinkEnd, LinkEnd, str | None, str | None], tuple[Feed, ...]] = {}
+        self._feeds: dict[tuple[str, str | None, str | None], tuple[Feed, ...]] = {}
 
     def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
         """The pairs of roles of the two ends that have something to say to each other, power left out."""
@@ -45,12 +47,20 @@ class Circuit:
             )
         return self._fits[a, b]
 
-    def feeds(self, plug: Plugged) -> tuple[Feed, ...]:
-        """What could be fed over a plug, either way."""
-        key = (plug.a, plug.b, plug.cable, plug.adapter)
+    def feeds(self, between: str, plug: Plugged) -> tuple[Feed, ...]:
+        """What could be fed over a plug, either way; `between` is the text of its two ends, quick to look up."""
+        key = (between, plug.cable, plug.adapter)
         if key not in self._feeds:
             self._feeds[key] = tuple(
-                Feed(giver, outlet, taker, inlet, from_a, limit_w(self.rig, outlet, inlet, plug.cable, plug.adapter))
+                Feed(
+                    giver,
+                    outlet,
+                    taker,
+                    inlet,
+                    from_a,
+                    limit_w(self.rig, outlet, inlet, plug.cable, plug.adapter),
+                    asks=(outlet.when, inlet.when) != (When(), When()),
+                )
                 for giver, taker, from_a in ((plug.a, plug.b, True), (plug.b, plug.a, False))
                 if self.rig[giver.device].profile.power is not None
                 for outlet in power_roles(self.rig, giver)

@@ -106,11 +106,11 @@ def _leads(world: World) -> Iterator[Lead]:
     rig, circuit, allows = world.rig, circuit_of(world.rig), world[Menus].allows
     dead, awake = world[Power].dead_outlets, world[Waking].awake_since_s
     for key, plug in world[Cables].plugs.items():
-        for feed in circuit.feeds(plug):
+        for feed in circuit.feeds(key, plug):
             giver = feed.giver.device
-            if feed.giver in dead or (giver in circuit.switched and giver not in awake):
+            if (dead and feed.giver in dead) or (giver in circuit.switched and giver not in awake):
                 continue
-            if not allows(giver, feed.outlet.when) or not allows(feed.taker.device, feed.inlet.when):
+            if feed.asks and not (allows(giver, feed.outlet.when) and allows(feed.taker.device, feed.inlet.when)):
                 continue
             if plug.conducts(rig, "power", "power", feed.from_a):
                 yield Lead(key, giver, feed.taker.device, feed.limit_w)

@@ -48,8 +48,13 @@ export function CardView({
           </details>
         )}
       </div>
-      {/* Cautions stand where they are seen without scrolling, next to the button that says done. */}
+      {/* Warnings stand where they are seen without scrolling, next to the button that says done. */}
       <div className="space-y-2 border-t border-edge px-5 pt-3 text-lg leading-snug">
+        {(single?.avoid ?? []).map((words) => (
+          <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold">
+            Look-alike! {words}.
+          </p>
+        ))}
         {cautions.map((caution) => (
           <p key={caution} className="rounded-md border-l-8 border-bad bg-raised px-3 py-2">
             <b>Caution. </b>
@@ -80,18 +85,11 @@ export function CardView({
 
 function Single({ step }: { step: Step }) {
   return (
-    <>
-      <ul className="space-y-1.5 text-xl leading-snug">
-        {(step.detail ?? []).map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-      </ul>
-      {(step.avoid ?? []).map((words) => (
-        <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 text-lg leading-snug font-semibold">
-          Look-alike! {words}.
-        </p>
+    <ul className="space-y-1.5 text-xl leading-snug">
+      {(step.detail ?? []).map((line) => (
+        <li key={line}>{line}</li>
       ))}
-    </>
+    </ul>
   );
 }
 
