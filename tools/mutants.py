@@ -64,8 +64,8 @@ MUTANTS = (
     Mutant(
         "a half-seated plug still feeds",
         "core/world/cables.py",
-        "if not self.seated or medium in self.dead",
-        "if medium in self.dead",
+        "if not self.seated or self.held or medium in self.dead",
+        "if self.held or medium in self.dead",
     ),
     Mutant("nothing browns out", "core/power/supply.py", "if not over:", "if True:"),
     Mutant(
@@ -95,8 +95,8 @@ MUTANTS = (
     Mutant(
         "a setting that takes at the next start takes at once",
         "core/trades/menus/acts.py",
-        'if setting.takes_effect == "at-once":',
-        "if True:",
+        'if setting.takes_effect == "at-once" or ',
+        "if True or ",
     ),
     Mutant(
         "a device runs from an inlet that only charges",
