@@ -16,7 +16,7 @@ from isotact.core.trades.cables import HalfSeat, Unplug, WearOut
 from isotact.core.trades.power import FitBattery, RunFlat
 from isotact.core.trades.radio import Part, Retune
 from isotact.core.trades.waking import Sleep
-from isotact.core.world import World, prove
+from isotact.core.world import Power, World, prove
 from tests.core.runsheet.careful import carefully
 from tests.rigs import SHIPPED, Carried, carried, demo
 from tests.strategies import edited, rigs, shaken_rigs, troubled
@@ -83,6 +83,17 @@ def test_from_the_cases_it_is_the_whole_sheet_and_from_a_built_rig_it_is_empty(r
     assert sheet_between(done.world, done.plan, done.conditions).steps == ()
 
 
+@pytest.mark.parametrize("rig_id", SHIPPED)
+def test_after_any_battery_went_flat_or_anything_was_switched_off(rig_id: str):
+    done = carried(rig_id)
+    flat = [RunFlat(device=device) for device in sorted(done.world[Power].battery_wh)]
+    off = [Sleep(device=device) for device in sorted(done.world.out) if done.rig[device].profile.wake]
+    for act in (*flat, *off):
+        world = done.world.fork()
+        perform(world, act)
+        restores(world, done, sheet_between(world, done.plan, done.conditions))
+
+
 def after(rig_id: str, *acts) -> tuple[Carried, World, list[str]]:
     """A shipped rig after some acts, and the ids of the steps that bring it back."""
     done = carried(rig_id)
@@ -104,6 +115,14 @@ def test_a_flat_plate_battery_costs_the_body_its_start_and_the_motors_their_ends
 def test_a_gimbal_that_went_off_takes_the_body_through_its_start_and_its_prompt():
     *_, steps = after("night-ferry-b", Sleep(device="gimbal"))
     assert steps == ["wake:gimbal", "sleep:body", "wake:body", "answer:body.usb-question"]
+
+
+def test_what_has_no_switch_gets_its_plug_back():
+    """Found by the body at its start, which it then needs again; what hangs on its bus comes with it."""
+    *_, steps = after("two-drivers", Sleep(device="client"))
+    assert steps == [
+        "put-back:body.lens-port--client.cam", "put-back:client.client--motor.bus-out", "sleep:body", "wake:body",
+    ]  # fmt: skip
 
 
 def test_a_lead_inside_the_cage_costs_a_balance_and_the_gimbal_is_still_for_it():

@@ -20,7 +20,7 @@ ROUNDS = 40
 
 @dataclass
 class _Tried:
-    """How the steps went: the world afterwards, what was refused and why, what was lost on the way."""
+    """How the steps went: the world afterwards, and the world in which each refused step was refused."""
 
     world: World
     refused: dict[Key, World] = field(default_factory=dict)
@@ -80,7 +80,7 @@ class _Between:
         if not self._all_hold(tried.world):
             self._clear_what_is_left()
             tried = self._settled()
-        self._drop_needless(tried)
+        tried = self._drop_needless(tried)
         self._prove_again()
         self._care_for_what_is_new()
         broken = [one for one in self.conditions if one.promises and not one.holds(tried.world)]
@@ -202,12 +202,11 @@ class _Between:
         for node in self._ordered():
             if node.key == skip or node.act.leaves_all:
                 continue
-            world.pass_time(node.draft.takes_s)
-            if node.act.why_not(world) is not None:
+            if node.act.why_not(world) is not None:  # it will not be in the sheet, so it takes no time either
                 tried.refused[node.key] = world.fork()
                 continue
             lacking = [one for one in self.made.get(node.key, ()) if not one.holds(world)] if skip is None else []
-            perform(world, node.act)
+            perform(world, node.act, node.draft.takes_s)
             if any(one.holds(world) for one in lacking):
                 tried.helped.add(node.key)
         return tried
@@ -220,8 +219,11 @@ class _Between:
             if promise is not None and (promise in touched or not prove(self.start, promise).ok):
                 self.chosen[node.key] = None
 
-    def _drop_needless(self, tried: _Tried) -> None:
-        """Leave out whatever the promises hold without. What made something true that nothing else did is needed."""
+    def _drop_needless(self, tried: _Tried) -> _Tried:
+        """Leave out whatever the promises hold without; how the rest goes.
+
+        What made something true that nothing else did is needed.
+        """
         dropped = True
         while dropped:
             dropped = False
@@ -234,6 +236,7 @@ class _Between:
                     dropped = True
             if dropped:
                 tried = self._try()
+        return tried
 
     def _opens_the_way(self, key: Key) -> bool:
         """Whether a step that is needed was refused without this one.

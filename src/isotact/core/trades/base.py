@@ -9,7 +9,7 @@ from isotact.core.model.base import Part
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
-from isotact.core.world import World
+from isotact.core.world import Power, World
 
 
 class Act(Part):
@@ -53,7 +53,10 @@ class Act(Part):
 
 
 def perform(world: World, act: Act, takes_s: float = 0) -> str:
-    """Do one act: let its time go by, do it if it can be done, settle. Returns what was seen."""
+    """Do one act: let its time go by, do it if it can be done, settle, wait for what it set going by its feed.
+
+    Returns what was seen.
+    """
     world.pass_time(takes_s)
     reason = act.why_not(world)
     if reason is not None:
@@ -63,6 +66,8 @@ def perform(world: World, act: Act, takes_s: float = 0) -> str:
     world.out.update(act.touches())
     seen = act.do(world)
     world.settle()
+    while rest := [left_s for _, left_s in world[Power].booting(world)]:
+        world.pass_time(max(rest))
     return seen
 
 

@@ -15,6 +15,7 @@ from isotact.core.trades.cables.acts import (
     Plug,
     PlugLate,
     PushHome,
+    PutBack,
     TakeOut,
     Unplug,
     WearOut,
@@ -124,7 +125,7 @@ def _linked(world: World, device: str, look: Looks) -> bool:
 TRADE = Trade(
     name="cables",
     state=(Cables,),
-    acts=(LayOut, Plug, Unplug, Misplug, HalfSeat, PushHome, WearOut, Miswire, PlugLate, TakeOut, TakeOff),
+    acts=(LayOut, Plug, Unplug, Misplug, HalfSeat, PushHome, PutBack, WearOut, Miswire, PlugLate, TakeOut, TakeOff),
     conditions=(Joined, Seated, Carries, Wired, FoundAtStart),
     lamps={"linked": _linked},
     derive=_derive,

@@ -1,7 +1,6 @@
 """What is done with cables: laid out, plugged, pulled; and what befalls them."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
@@ -9,8 +8,8 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
 from isotact.core.trades.base import Act, Draft
-from isotact.core.trades.waking.acts import off_draft
-from isotact.core.world import Cables, Menus, Plugged, Power, Waking, World
+from isotact.core.trades.waking.acts import on_and_straining, put_in, still_first
+from isotact.core.world import Cables, Menus, Plugged, Power, World
 from isotact.core.world.cables import Laid
 
 _CABLES: tuple[JobStage, ...] = ("inner-cables", "outer-cables")
@@ -68,7 +67,9 @@ class Plug(OfEnds):
     def remedies(self, world: World) -> Iterator[Draft]:
         plug = world[Cables].between(self.a, self.b)
         if plug is not None:
-            if not plug.seated:
+            if plug.held and not self.held:
+                yield _put_back_draft(world, plug)
+            elif not plug.seated:
                 yield _push_draft(world, plug)
             return
         for end in (self.a, self.b):
@@ -136,6 +137,20 @@ def _push_draft(world: World, plug: Plugged) -> Draft:
     )
 
 
+def _put_back_draft(world: World, plug: Plugged) -> Draft:
+    return Draft(
+        key=Key.of("put-back", Between(plug.a, plug.b)),
+        stage="inner-cables",
+        title=f"Put {plug.tag} back in",
+        detail=tuple(f"At {world.rig[end.device].port_words(end.endpoint)}." for end in (plug.a, plug.b)),
+        device=plug.a.device,
+        tag=plug.tag,
+        expect="Both plugs are fully home and hold when you tug gently.",
+        takes_s=10,
+        act=PutBack(a=plug.a, b=plug.b),
+    )
+
+
 def out_draft(world: World, plug: Plugged) -> Draft:
     """Take out what is in a place that another needs, or that it should not be in."""
     rig = world.rig
@@ -153,22 +168,6 @@ def out_draft(world: World, plug: Plugged) -> Draft:
         takes_s=10,
         act=TakeOut(a=plug.a, b=plug.b),
     )
-
-
-def still_first(world: World, spoils: tuple[Key, ...]) -> Iterator[Draft]:
-    """What is switched off before weight is moved."""
-    if Key.of("balance") in spoils:
-        for device in world[Waking].boot_started_s:
-            if world.rig[device].is_balanced:
-                yield replace(off_draft(world, device), stage="build")
-
-
-def on_and_straining(world: World, spoils: tuple[Key, ...]) -> str | None:
-    """Why weight cannot be moved now: a gimbal that is on fights the hand, and swings once it is free."""
-    if Key.of("balance") not in spoils:
-        return None
-    on = next((device for device in world[Waking].boot_started_s if world.rig[device].is_balanced), None)
-    return None if on is None else f"{world.rig[on].name} is on and fights your hand: switch it off first."
 
 
 class Unplug(OfEnds):
@@ -223,6 +222,18 @@ class PushHome(OfEnds):
     def do(self, world: World) -> str:
         world[Cables].change(self.a, self.b, seated=True)
         return "Both plugs are home."
+
+
+class PutBack(OfEnds):
+    """Put in the plug that was kept at hand."""
+
+    kind: Literal["put-back"] = "put-back"
+
+    def do(self, world: World) -> str:
+        plug = world[Cables].between(self.a, self.b)
+        if plug is not None:
+            put_in(world, plug)
+        return "It holds at both ends."
 
 
 class WearOut(OfEnds):

@@ -64,7 +64,9 @@ class Joined(OfJoin):
     def holds(self, world: World) -> bool:
         """With the very cable that is planned: another that would do as well carries another flag."""
         plug = self.plug(world)
-        return plug is not None and (plug.cable, plug.adapter) == (self.cable, self.adapter)
+        if plug is None or (plug.held and self.wakes is None):
+            return False
+        return (plug.cable, plug.adapter) == (self.cable, self.adapter)
 
     def says(self, rig: ResolvedRig) -> str:
         one, other = (rig[end.device].port_words(end.endpoint) for end in (self.a, self.b))

@@ -8,9 +8,10 @@ from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Stage
 from isotact.core.trades.base import Act, Draft
-from isotact.core.trades.cables.acts import on_and_straining, out_draft, still_first
+from isotact.core.trades.cables.acts import out_draft
 from isotact.core.trades.mounting.state import Mounting
 from isotact.core.trades.planned import Planned
+from isotact.core.trades.waking.acts import on_and_straining, still_first
 from isotact.core.world import Cables, Plugged, World
 
 

@@ -10,7 +10,7 @@ from isotact.core.trades.base import Draft
 from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
 from isotact.core.trades.lens_drive.conditions import AloneOnAxis, EndsKnown, TableLoaded
-from isotact.core.trades.lens_drive.state import LensDrive, is_turning
+from isotact.core.trades.lens_drive.state import LensDrive, is_turning, up_the_bus
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 
@@ -56,14 +56,7 @@ def _reads_table(planned: Planned, promise: str) -> bool:
 
 def _driver(planned: Planned, motor: str) -> str | None:
     """The device whose orders a motor takes, as planned: itself, or the host of its bus."""
-    here, seen = motor, {motor}
-    while planned.rig[here].profile.wake is None:
-        above = next((device for device in _hosts(planned, here) if device not in seen), None)
-        if above is None:
-            return None
-        seen.add(above)
-        here = above
-    return here
+    return up_the_bus(planned.rig, motor, lambda device: _hosts(planned, device))
 
 
 def _hosts(planned: Planned, device: str) -> Iterator[str]:

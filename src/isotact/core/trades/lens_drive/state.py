@@ -1,12 +1,13 @@
 """Which motors know the ends of their rings, and which lens tables are loaded where."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import ClassVar
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import Role
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.world import Cables, Menus, State, World, now
@@ -93,9 +94,14 @@ def _known_drivers(world: World) -> dict[str, str | None]:
 
 
 def _driver_of(world: World, motor: str) -> str | None:
+    return up_the_bus(world.rig, motor, lambda device: _hosts(world, device))
+
+
+def up_the_bus(rig: ResolvedRig, motor: str, hosts: Callable[[str], Iterator[str]]) -> str | None:
+    """The first device that is woken, from a motor up its bus; `hosts` tells what a device's bus leads to."""
     here, seen = motor, {motor}
-    while world.rig[here].profile.wake is None:
-        above = next((device for device in _hosts(world, here) if device not in seen), None)
+    while rig[here].profile.wake is None:
+        above = next((device for device in hosts(here) if device not in seen), None)
         if above is None:
             return None
         seen.add(above)

@@ -1,15 +1,14 @@
 """Fixing things in their place, and what comes loose."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from typing import Literal
 
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades.base import Draft
 from isotact.core.trades.mounting.state import Mounting
-from isotact.core.trades.waking.acts import AtDevice, off_draft
-from isotact.core.world import Waking, World
+from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
+from isotact.core.world import World
 
 
 class Fix(AtDevice):
@@ -19,16 +18,10 @@ class Fix(AtDevice):
     on_gimbal: bool = False
 
     def why_not(self, world: World) -> str | None:
-        if Key.of("balance") not in self.spoils(world.rig):
-            return None
-        on = next((device for device in world[Waking].boot_started_s if world.rig[device].is_balanced), None)
-        return None if on is None else f"{world.rig[on].name} is on and fights your hand: switch it off first."
+        return on_and_straining(world, self.spoils(world.rig))
 
     def remedies(self, world: World) -> Iterator[Draft]:
-        if self.why_not(world) is not None:
-            for device in world[Waking].boot_started_s:
-                if world.rig[device].is_balanced:
-                    yield replace(off_draft(world, device), stage="build")
+        yield from still_first(world, self.spoils(world.rig))
 
     def do(self, world: World) -> str:
         world[Mounting].fixed.add(self.device)

@@ -1,13 +1,14 @@
 """Waking and putting to sleep; hanging, dimming, waking in the wrong order."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
 from isotact.core.trades.base import Act, Draft
-from isotact.core.world import Balance, Cables, Menus, Plugged, Power, Waking, World, now
+from isotact.core.world import Balance, Cables, Menus, Plugged, Waking, World, now
 from isotact.core.world.power import live_feeds
 
 
@@ -50,13 +51,18 @@ class WakeUp(AtDevice):
             return f"{placed.name} is on already."
         if wake.with_feed:
             for plug in _held(world, self.device):
-                world[Cables].put_in(plug, world.clock_s)
-                for end in (plug.a, plug.b):
-                    world[Menus].connected(world.rig[end.device], end.endpoint)
+                put_in(world, plug)
         start(world, self.device)
         if not world[Waking].is_awake(self.device):
             return f"{placed.name} stays dark: no power."  # what it draws was too much for its feed
         return f"{placed.name}: {wake.expect}."
+
+
+def put_in(world: World, plug: Plugged) -> None:
+    """Put in the plug of a lead that was kept at hand."""
+    world[Cables].put_in(plug, world.clock_s)
+    for end in (plug.a, plug.b):
+        world[Menus].connected(world.rig[end.device], end.endpoint)
 
 
 def start(world: World, device: str) -> None:
@@ -67,9 +73,6 @@ def start(world: World, device: str) -> None:
     world.settle()
     if wake is not None:
         world.pass_time(wake.boot_s)
-    # What has its feed from here starts with it, and is waited for as well.
-    while rest := [left_s for _, left_s in world[Power].booting(world)]:
-        world.pass_time(max(rest))
 
 
 def _held(world: World, device: str) -> list[Plugged]:
@@ -113,6 +116,22 @@ def off_draft(world: World, device: str) -> Draft:
         takes_s=5,
         act=Sleep(device=device),
     )
+
+
+def still_first(world: World, spoils: tuple[Key, ...]) -> Iterator[Draft]:
+    """What is switched off before weight is moved."""
+    if Key.of("balance") in spoils:
+        for device in world[Waking].boot_started_s:
+            if world.rig[device].is_balanced:
+                yield replace(off_draft(world, device), stage="build")
+
+
+def on_and_straining(world: World, spoils: tuple[Key, ...]) -> str | None:
+    """Why weight cannot be moved now: a gimbal that is on fights the hand, and swings once it is free."""
+    if Key.of("balance") not in spoils:
+        return None
+    on = next((device for device in world[Waking].boot_started_s if world.rig[device].is_balanced), None)
+    return None if on is None else f"{world.rig[on].name} is on and fights your hand: switch it off first."
 
 
 class Hang(AtDevice):
