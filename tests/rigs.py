@@ -233,3 +233,24 @@ def grip(**more: Any) -> Profile:
 
 DATA = cable("data", "usb-c", "usb-c")
 RECORD = promise("record", "grip", "button")
+FOCUS = promise("focus", "box", "button", weight=1)
+
+
+def second_button(**more: Any) -> Profile:
+    """A box with a focus button and one control port."""
+    return profile(
+        "box",
+        ports=[port("out", "usb-c", control("p", "host"))],
+        surfaces=[{"id": "button", "name": "button", "kind": "button"}],
+        emits=[{"functions": ["focus"], "surface": "button", "over": "out"}],
+        **more,
+    )
+
+
+def server(clients: int | None) -> ResolvedRig:
+    """A body with two sockets to one server, a grip that records and a box that focuses."""
+    role = {**control("p", "device"), "clients": clients}
+    ports = [port("usb", "usb-c", role), port("aux", "usb-c", role)]
+    accepts = [{"functions": ["record"], "over": "usb"}, {"functions": ["focus"], "over": "aux"}]
+    body = camera(ports=ports, accepts=accepts)
+    return rig_of([body, grip(), second_button()], [(DATA, 2)], [RECORD, FOCUS])

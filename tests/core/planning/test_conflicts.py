@@ -10,6 +10,7 @@ from isotact.core.planning.choosing.model import Terms
 from isotact.core.planning.explaining.explain import Questions, _still_impossible, minimal_conflict
 from tests.rigs import (
     DATA,
+    FOCUS,
     RECORD,
     cable,
     camera,
@@ -21,8 +22,9 @@ from tests.rigs import (
     port,
     power,
     profile,
-    promise,
     rig_of,
+    second_button,
+    server,
     video,
     without,
 )
@@ -60,21 +62,10 @@ def test_the_demo_conflict_is_the_mode_and_the_record_promise():
     assert core == [("knob", ("body", "mode", "")), ("promise", ("roll",))]
 
 
-def second_button(**more):
-    return profile(
-        "box",
-        ports=[port("out", "usb-c", control("p", "host"))],
-        surfaces=[{"id": "button", "name": "button", "kind": "button"}],
-        emits=[{"functions": ["focus"], "surface": "button", "over": "out"}],
-        **more,
-    )
-
-
 def says(rig: ResolvedRig, key: str) -> str:
     return next(unmet.because for unmet in plan(rig).unmet if unmet.promise == key)
 
 
-FOCUS = promise("focus", "box", "button", weight=1)
 TAKES_BOTH = [{"functions": ["record", "focus"], "over": "usb"}]
 
 
@@ -101,6 +92,13 @@ def test_functions_that_exclude_each_other():
     body = camera(ports=ports, accepts=accepts, exclusive=[["usb", "aux"]])
     rig = rig_of([body, grip(), second_button()], [(DATA, 2)], [RECORD, FOCUS])
     assert says(rig, "focus") == "Focus from the button of box: no. camera can use only one of usb, aux at a time."
+
+
+def test_a_server_with_room_for_one_client_whatever_the_sockets():
+    assert says(server(1), "focus") == (
+        "Focus from the button of box: no. camera serves one client at a time (p), and one more would be needed."
+    )
+    assert plan(server(2)).kept == plan(server(None)).kept == ("record", "focus")
 
 
 def test_a_device_without_a_feed():

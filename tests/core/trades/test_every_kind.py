@@ -9,7 +9,17 @@ from isotact.core.trades import TRADES, conditions_of, fresh_world
 from tests.rigs import DATA, RECORD, SHIPPED, Carried, camera, carried, grip, picture, profile, rig_of
 
 KINDS = {kind.model_fields["kind"].default for trade in TRADES for kind in trade.conditions}
-TRUE_FROM_THE_START = {"setting", "mode", "firmware", "licence", "format-accepted", "fed", "outlet", "alone-on-axis"}
+TRUE_FROM_THE_START = {
+    "setting",
+    "mode",
+    "firmware",
+    "licence",
+    "format-accepted",
+    "fed",
+    "outlet",
+    "alone-on-axis",
+    "no-guest",
+}
 """Kinds that may hold in the cases: as found, or nothing that a hand makes."""
 
 

@@ -7,13 +7,13 @@ from isotact.core.comparing import plan_day
 from isotact.core.model import Kit
 from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan
-from isotact.core.runsheet import run_sheet
+from isotact.core.runsheet import run_sheet, sheet_between
 from isotact.core.trades import fresh_world, perform
 from isotact.core.trades.radio.acts import MeetByRadio, Mistype, Retune, Tune
 from isotact.core.trades.waking import Sleep, WakeUp
 from isotact.core.world import Radio, prove
 from tests.core.runsheet.careful import carefully
-from tests.rigs import Carried, carried, demo, picture, profile, rig_of
+from tests.rigs import Carried, carried, demo, picture, profile, rig_of, server
 
 
 def lettered(letter: str, **more) -> Carried:
@@ -97,6 +97,31 @@ def test_address_and_password_are_typed_in_at_the_other_end_of_a_network_lead():
     assert not all(prove(world, one).ok for one in typed.promises)
     step = next(step for step in done.sheet.steps if step.id == str(typed.made_by()))
     assert "type in address and password of" in step.title
+
+
+def test_somebody_else_on_a_server_of_one_client_is_shown_out():
+    done = carried("through-monitors")
+    (alone,) = [one for one in done.conditions if one.kind == "no-guest"]
+    world = done.world.fork()
+    (fault,) = alone.faults(done.rig)
+    assert alone.look(done.rig).read(world) == "nobody else"
+    perform(world, fault.act)
+    assert alone.look(done.rig).read(world) == "another name"
+    assert [one for one in done.plan.kept if not prove(world, one).ok] == [*alone.promises]
+    steps = sheet_between(world, done.plan, done.conditions).steps
+    assert [step.id for step in steps if step.act.proves is None] == ["show-out:body.network-remote"]
+    carefully(world, steps)
+    assert all(prove(world, one).ok for one in done.plan.kept)
+
+
+def test_a_server_lets_in_whoever_came_first_as_far_as_there_is_room():
+    """The box needs no switch: it is on as soon as its lead is in, and the grip only once it was woken."""
+    sheet = run_sheet(server(2), plan(server(2)))
+    for room, works in ((2, ["record", "focus"]), (1, ["focus"])):
+        world = fresh_world(server(room))
+        for step in sheet.steps:
+            perform(world, step.act, step.takes_s)
+        assert [one for one in ("record", "focus") if prove(world, one).ok] == works
 
 
 VALUES = [{"id": key, "name": key.capitalize()} for key in ("stills", "film")]

@@ -1370,6 +1370,21 @@ export interface components {
             surface_name: string;
         };
         /**
+         * ComeIn
+         * @description Somebody's client from outside the rig gets onto a server that has room for one.
+         */
+        ComeIn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "come-in";
+            /** Device */
+            device: string;
+            /** Protocol */
+            protocol: string;
+        };
+        /**
          * ComeLoose
          * @description A screw has worked loose: the device hangs, and its weight with it.
          */
@@ -1469,6 +1484,11 @@ export interface components {
              * @default false
              */
             joined_before_wake: boolean;
+            /**
+             * Clients
+             * @description the most clients it serves at one time, over every end of the device that speaks this protocol
+             */
+            clients?: number | null;
             /**
              * @default {
              *       "mode": [],
@@ -2772,7 +2792,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "route" | "promise" | "school" | "pin";
+            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "clients" | "route" | "promise" | "school" | "pin";
             /** Device */
             device?: string | null;
             /** Says */
@@ -4434,6 +4454,21 @@ export interface components {
             range_m: number;
         };
         /**
+         * ShowOut
+         * @description Close the client that is on a server and should not be.
+         */
+        ShowOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "show-out";
+            /** Device */
+            device: string;
+            /** Protocol */
+            protocol: string;
+        };
+        /**
          * Shows
          * @description A picture that ends on a screen of this device.
          */
@@ -4550,7 +4585,7 @@ export interface components {
             /** Takes S */
             takes_s: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true

@@ -174,7 +174,7 @@ class Obstacle(Part):
 
     kind: Literal[
         "function", "cable", "stock", "firmware", "licence", "mode", "setting", "port", "power", "delay", "look",
-        "format", "screen", "radio", "order", "answer", "exclusive", "route", "promise", "school", "pin",
+        "format", "screen", "radio", "order", "answer", "exclusive", "clients", "route", "promise", "school", "pin",
     ]  # fmt: skip
     device: Id | None = None
     says: str

@@ -103,6 +103,11 @@ class BaseRole(Part):
         return False
 
     @property
+    def serves(self) -> int | None:
+        """How many clients it serves at one time, over all ends of its device; None: as many as there are sockets."""
+        return None
+
+    @property
     def pictures(self) -> tuple[str, ...]:
         """The picture formats that it takes or gives, best first; none where no picture passes."""
         return ()
@@ -131,6 +136,12 @@ class ControlRole(BaseRole):
         default="any", description="who must be awake first for the two to find each other"
     )
     joined_before_wake: bool = Field(default=False, description="this end looks for a cable only while it boots")
+    clients: int | None = Field(
+        default=None,
+        ge=1,
+        le=64,
+        description="the most clients it serves at one time, over every end of the device that speaks this protocol",
+    )
     when: When = When()
 
     @property
@@ -158,8 +169,18 @@ class ControlRole(BaseRole):
         return self.end == "host"
 
     @property
+    def serves(self) -> int | None:
+        return self.clients
+
+    @property
     def is_addressed(self) -> bool:
         return self.medium == "network"
+
+    @model_validator(mode="after")
+    def _serves_as_device(self) -> "ControlRole":
+        if self.clients is not None and self.end == "host":
+            raise ValueError("found clients at an end that is host; write them at the end that serves: end: device")
+        return self
 
     def fits(self, other: "Role") -> bool:
         """The same protocol; a host faces a device, a peer a peer."""

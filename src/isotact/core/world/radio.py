@@ -15,13 +15,15 @@ class Radio(State):
     """Pairs of radios that have met, each in the order of its ends' names.
 
     `channels` are the numbers that radios are set to; `typed` the network leads over which address and password
-    were typed in at the other end.
+    were typed in at the other end. `guests` are servers, by device and protocol, that somebody's client from outside
+    the rig is on.
     """
 
     word: ClassVar[str] = "radio"
     met: set[Between] = field(default_factory=set)
     channels: dict[Item, str] = field(default_factory=dict)
     typed: set[Between] = field(default_factory=set)
+    guests: set[Item] = field(default_factory=set)
 
     def tune(self, rig: ResolvedRig, end: LinkEnd, channel: str) -> None:
         """Set a radio to a channel: it leaves whom it heard, and hears the others of its family there."""
@@ -45,6 +47,7 @@ class Radio(State):
     def sleeps(self, world: World, device: str) -> None:
         """A network is left when either end goes off; a pairing is kept."""
         self.leave(world.rig, device)
+        self.guests = {server for server in self.guests if server.device != device}
 
     def leave(self, rig: ResolvedRig, device: str) -> None:
         """Drop every network that a device is on, or has."""

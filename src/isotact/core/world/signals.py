@@ -3,7 +3,7 @@
 Looks only at what is plugged, awake, set and met: never at a plan or at conditions.
 """
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -43,6 +43,21 @@ class Arc:
     device: str
     node: Node
     formats: Formats
+
+
+Leaving = tuple[str, Node]
+"""The device and the node that something leaves from."""
+
+
+@dataclass(frozen=True)
+class _Client:
+    """One that asks a server with room for only so many: since when, by which name, and what passes once it is in."""
+
+    since_s: float
+    name: str
+    server: Item
+    room: int
+    arcs: dict[Leaving, Arc]
 
 
 @dataclass(frozen=True)
@@ -146,14 +161,39 @@ class Now:
             (plug.a, plug.b, plug) for plug in world[Cables].plugs.values() if plug.seated and not plug.held
         ]
         joined += [(two.a, two.b, None) for two in sorted(world[Radio].met, key=str)]
+        asking: list[_Client] = []
         for a, b, plug in joined:
             if a.device in self.alive and b.device in self.alive:
                 for one, other in self._circuit.fits(a, b):
-                    for here, mine, there, theirs in ((a, one, b, other), (b, other, a, one)):
-                        arc = self._arc(here, mine, there, theirs, plug)
-                        if arc is not None:
-                            arcs[here.device, (here.endpoint, mine.name)].append(arc)
+                    found = {
+                        (here.device, (here.endpoint, mine.name)): arc
+                        for here, mine, there, theirs in ((a, one, b, other), (b, other, a, one))
+                        if (arc := self._arc(here, mine, there, theirs, plug)) is not None
+                    }
+                    if found and (one.serves is not None or other.serves is not None):
+                        asking.append(self._client((a, one), (b, other), plug, found))
+                        continue
+                    for leaving, arc in found.items():
+                        arcs[leaving].append(arc)
+        for client in self._served(asking):
+            for leaving, arc in client.arcs.items():
+                arcs[leaving].append(arc)
         return arcs
+
+    def _client(
+        self, one: tuple[LinkEnd, Role], other: tuple[LinkEnd, Role], plug: Plugged | None, arcs: dict[Leaving, Arc]
+    ) -> "_Client":
+        (server, role), (client, _) = (one, other) if one[1].serves is not None else (other, one)
+        since_s = max(self.up_since_s(client.device) or 0.0, plug.at_s if plug is not None else 0.0)
+        return _Client(since_s, str(client), Item(server.device, role.name), role.serves or 0, arcs)
+
+    def _served(self, asking: list["_Client"]) -> Iterator["_Client"]:
+        """Who is let in: whoever came first, as far as there is room."""
+        taken = Counter(self._world[Radio].guests)
+        for client in sorted(asking, key=lambda one: (one.since_s, one.name)):
+            if taken[client.server] < client.room:
+                taken[client.server] += 1
+                yield client
 
     def _arc(self, here: LinkEnd, mine: Role, there: LinkEnd, theirs: Role, plug: Plugged | None) -> Arc | None:
         world = self._world

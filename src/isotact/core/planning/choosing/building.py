@@ -44,6 +44,7 @@ def build(
     _stock(choosing)
     _knobs(choosing)
     _exclusives(choosing)
+    _clients(choosing)
     add_power(choosing)
     _wake_order(choosing)
     add_pins(choosing)
@@ -197,6 +198,21 @@ def _exclusives(c: Choosing) -> None:
                     c.model.add_implication(span, busy)
                 taken.append(busy)
             c.add(("exclusive", (device, str(number))), sum(taken) <= 1)
+
+
+def _clients(c: Choosing) -> None:
+    """A server is told from its protocol, whatever the socket: two leads and a radio may lead to the same one."""
+    asking: dict[tuple[str, str], list[cp_model.IntVar]] = defaultdict(list)
+    room: dict[tuple[str, str], int] = {}
+    for span in c.spans.values():
+        for end, name in ((span.a, span.use.role_a), (span.b, span.use.role_b)):
+            serves = c.rig[end.device].role(end.endpoint, name).serves if span.key in c.span else None
+            if serves is not None:
+                asking[end.device, name].append(c.span[span.key])
+                room[end.device, name] = min(serves, room.get((end.device, name), serves))
+    for server, those in asking.items():
+        if len(those) > room[server]:
+            c.add(("clients", (*server, str(room[server]))), sum(those) <= room[server])
 
 
 def _touching(c: Choosing, device: str, ref: str) -> list[cp_model.IntVar]:

@@ -118,6 +118,13 @@ def _exclusive(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span
     return Obstacle(kind="exclusive", device=device, says=says)
 
 
+def _clients(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    device, protocol, room = key
+    clients = "one client" if room == "1" else f"{room} clients"
+    says = f"{rig[device].name} serves {clients} at a time ({protocol}), and one more would be needed."
+    return Obstacle(kind="clients", device=device, says=says)
+
+
 def _feed(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     (device,) = key
     return Obstacle(kind="power", device=device, says=f"{rig[device].name} needs one feed, and no other can be had.")
@@ -162,6 +169,7 @@ _WORDS = {
     "port": _port,
     "stock": _stock,
     "exclusive": _exclusive,
+    "clients": _clients,
     "feed": _feed,
     "limit": _limit,
     "battery": _battery,

@@ -10,8 +10,9 @@ from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.graph import Node, StepGraph
 from isotact.core.trades.menus.acts import SetMode
 from isotact.core.trades.planned import Planned, Without
-from isotact.core.trades.radio.acts import MeetByRadio, Mistype, Part, Retune, Tune, TypeIn
+from isotact.core.trades.radio.acts import ComeIn, MeetByRadio, Mistype, Part, Retune, ShowOut, Tune, TypeIn
 from isotact.core.trades.radio.conditions import AddressTyped, NetworkJoined, OnChannel, Paired
+from isotact.core.trades.radio.serving import NoGuest
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Radio, Waking, World
 from isotact.core.world.radio import radio_at
@@ -32,6 +33,8 @@ def _derive(planned: Planned) -> Derived:
             others = tuple(one for end in link.ends for one in _at(planned, end) if one not in _devices(link))
             yield Paired(a=link.a, b=link.b, others=others, promises=needing)
     yield from _channels(planned)
+    for join in planned.joins:
+        yield from _of_server(planned, join)
 
 
 def _channels(planned: Planned) -> Derived:
@@ -79,8 +82,28 @@ def _of_network(planned: Planned, join: Join) -> Derived:
                 (join.link.id, one) for one in join.link.uses if planned.role(join.link.a, one.role_a).is_addressed
             )
             yield AddressTyped(
-                a=join.link.a, b=join.link.b, at=client.device, promises=planned.needed_by(Without(uses=leads))
+                a=join.link.a,
+                b=join.link.b,
+                at=client.device,
+                one_client=any(role.serves == 1 for _, role in ends),
+                promises=planned.needed_by(Without(uses=leads)),
             )
+
+
+def _of_server(planned: Planned, join: Join) -> Derived:
+    """Where there is room for one client only, it must be the rig's."""
+    for use in join.carries:
+        for end, role in planned.roles(join, use):
+            if role.serves == 1 and (role.is_addressed or join.link.is_radio):
+                yield NoGuest(
+                    device=end.device,
+                    protocol=role.name,
+                    client=join.link.far(end.device).device,
+                    a=join.link.a,
+                    b=join.link.b,
+                    by_radio=join.link.is_radio,
+                    promises=planned.needed_by(Without(uses=frozenset(((join.link.id, use),)))),
+                )
 
 
 _ANTENNAS = {
@@ -148,8 +171,8 @@ def _networked(world: World, device: str, look: Looks) -> bool:
 TRADE = Trade(
     name="radio",
     state=(Radio,),
-    acts=(MeetByRadio, Part, Tune, Retune, TypeIn, Mistype),
-    conditions=(NetworkJoined, Paired, OnChannel, AddressTyped),
+    acts=(MeetByRadio, Part, Tune, Retune, TypeIn, Mistype, ComeIn, ShowOut),
+    conditions=(NetworkJoined, Paired, OnChannel, AddressTyped, NoGuest),
     lamps={"networked": _networked},
     derive=_derive,
     care=_care,

@@ -3,9 +3,10 @@
 from collections.abc import Iterator
 from typing import Literal
 
-from isotact.core.model.keys import Between, Key
+from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
 from isotact.core.trades.base import Act, Draft
 from isotact.core.world import Menus, Radio, World, now
 from isotact.core.world.radio import pair, radio_at
@@ -52,6 +53,7 @@ class MeetByRadio(OfPair):
     def do(self, world: World) -> str:
         others = [one for end in (self.a, self.b) for one in self._others(world, end)]
         world[Radio].met.add(pair(self.a, self.b))
+        _close_others(world, self)
         dark = ", ".join(world.rig[one.device].name for one in others if not radio_at(world.rig, one).is_network)
         return f"Connected. {dark} was dark meanwhile, and is back by itself." if dark else "Connected."
 
@@ -131,7 +133,39 @@ class TypeIn(OfPair):
 
     def do(self, world: World) -> str:
         world[Radio].typed.add(Between(*pair(self.a, self.b)))
+        _close_others(world, self)
         return "The two name each other."
+
+
+def _close_others(world: World, act: OfPair) -> None:
+    """Whoever connects sees to it that nobody else is on."""
+    radio = world[Radio]
+    radio.guests = {server for server in radio.guests if server.device not in act.touches()}
+
+
+class ComeIn(Act):
+    """Somebody's client from outside the rig gets onto a server that has room for one."""
+
+    kind: Literal["come-in"] = "come-in"
+    device: Id
+    protocol: Id
+
+    def do(self, world: World) -> str:
+        world[Radio].guests.add(Item(self.device, self.protocol))
+        return "Another name stands in its list of clients."
+
+
+class ShowOut(ComeIn):
+    """Close the client that is on a server and should not be."""
+
+    kind: Literal["show-out"] = "show-out"  # type: ignore[assignment]
+
+    def touches(self) -> tuple[str, ...]:
+        return (self.device,)
+
+    def do(self, world: World) -> str:
+        world[Radio].guests.discard(Item(self.device, self.protocol))
+        return f"{world.rig[self.device].name} has room again."
 
 
 class Mistype(OfPair):

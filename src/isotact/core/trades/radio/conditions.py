@@ -218,6 +218,7 @@ class AddressTyped(OfRadios):
     is_remembered: ClassVar[bool] = True
     at: Id
     """Where they are typed in."""
+    one_client: bool = False
 
     @property
     def key(self) -> Key:
@@ -244,7 +245,10 @@ class AddressTyped(OfRadios):
             key=self.made_by(),
             stage="pair",
             title=f"{near}: type in address and password of {far}",
-            detail=(f"As they stand in the network menu of {far}.", "It serves one client: close any other first."),
+            detail=(
+                f"As they stand in the network menu of {far}.",
+                *(("It serves one client: close any other first.",) if self.one_client else ()),
+            ),
             device=self.at,
             expect=f"{near} names {far}.",
             takes_s=30,
