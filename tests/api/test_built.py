@@ -36,6 +36,30 @@ def test_built_there_is_nothing_to_do_and_a_change_asks_for_what_it_spoils(clien
     assert {step["act"]["kind"] for step in short["steps"]} >= {"take-out", "plug", "prove"}
 
 
+def test_the_bench_carries_out_only_what_the_change_asks_for(client: TestClient):
+    document = built(client)
+    document["bag"] = [one for one in document["bag"] if one["cable"] != "usb-c-usb-c-data-30"]
+    answer = planned(client, document)
+    short, unmet = answer["since_built"], [one["promise"] for one in answer["plan"]["unmet"]]
+    run = client.post("/api/bench", json={"document": document}).json()
+    assert [frame["step"] for frame in run["frames"]] == [step["id"] for step in short["steps"]]
+    assert run["frames"][0]["at_s"] < 60  # its clock starts with the change, not with the build
+    assert (run["unproven"], run["broken"]) == (unmet, [])
+    worked = {proof["promise"] for proof in run["proofs"]}
+    assert {proof["promise"] for proof in run["standing"]} == {one["id"] for one in document["promises"]} - worked
+    whole = client.post("/api/bench", json={"document": document, "whole": True}).json()
+    assert len(whole["frames"]) == len(answer["sheet"]["steps"])
+    assert whole["standing"] == []
+
+
+def test_a_step_left_out_of_the_change_leaves_a_promise_failing(client: TestClient):
+    document = built(client)
+    document["bag"] = [one for one in document["bag"] if one["cable"] != "usb-c-usb-c-data-30"]
+    plugs = [s["id"] for s in planned(client, document)["since_built"]["steps"] if s["act"]["kind"] == "plug"]
+    run = client.post("/api/bench", json={"document": document, "skip": plugs}).json()
+    assert set(run["unproven"]) > {"iso"}
+
+
 def test_flags_stay_with_what_stays_and_a_number_is_given_once(client: TestClient):
     document = built(client)
     before = {flag["tag"]: (flag["a"], flag["b"], flag["cable"]) for flag in document["flags"]}

@@ -258,6 +258,12 @@ def test_a_change_to_a_built_rig_asks_only_for_what_it_spoils(opened: Opener):
     expect(
         page.get_by_text(re.compile("From the rig as it stands: about .* A full build takes 1. min"))
     ).to_be_visible()
+    page.get_by_role("link", name=re.compile("^Bench")).click()
+    expect(page.get_by_text("The rig stands as it was built")).to_be_visible()
+    page.get_by_role("button", name="16×").click()
+    page.get_by_role("button", name="Do all").click()
+    expect(page.get_by_role("status").filter(has_text="promises proven")).to_have_text("3 of 3 promises proven.")
+    page.get_by_role("link", name=re.compile("^Run sheet")).click()
     page.get_by_role("button", name="The whole build").click()
     expect(page.get_by_role("button", name="Lay out the cables, and flag them")).to_be_visible()
     page.get_by_role("button", name="Only what changed").click()

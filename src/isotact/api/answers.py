@@ -12,7 +12,7 @@ from isotact.catalogue import Catalogue
 from isotact.core.bench import carry_through
 from isotact.core.model import Plan, ResolvedRig, Rig
 from isotact.core.planning import Watch, plan
-from isotact.core.runsheet import RunSheet, mid_day, run_sheet
+from isotact.core.runsheet import RunSheet, moved_to, run_sheet, sheet_between
 from isotact.core.trades import Condition, conditions_of
 from isotact.core.world import World
 
@@ -40,9 +40,10 @@ class Answer:
         """The rig once its sheet is carried out. Fork it, do not change it."""
         return carry_through(self.rig, self.sheet)
 
-    def since(self, built: "Answer") -> RunSheet:
-        """From the rig as `built` stands to this one."""
-        return mid_day(built.world, self.rig, self.plan, self.conditions)
+    def since(self, built: "Answer") -> tuple[World, RunSheet]:
+        """The rig as `built` stands, of this document, and the sheet from there to this one."""
+        world, gone = moved_to(built.world, self.rig)
+        return world, sheet_between(world, self.plan, self.conditions, gone)
 
 
 class Answers:

@@ -38,10 +38,11 @@ class Stopped(BaseModel):
 
 
 class RigToRun(Body):
-    """The rig to carry out, and the steps to leave out on purpose."""
+    """The rig to carry out, and the steps to leave out on purpose. One that is built starts from there, or `whole`."""
 
     document: Rig
     skip: Annotated[list[Annotated[str, Field(max_length=300)]], Field(max_length=200)] = []
+    whole: bool = Field(default=False, description="from its cases, though it is built")
 
 
 class ConditionLine(BaseModel):
@@ -103,7 +104,7 @@ def make_plan(body: RigToPlan, answers: TheAnswers) -> RigAnswer:
         drawing=draw(rig, answer.plan),
         conditions=lines,
         sheet=answer.sheet,
-        since_built=None if built is None else answer.since(answers.about(built)),
+        since_built=None if built is None else answer.since(answers.about(built))[1],
         flags=kept_flags(body.document, answer.plan),
     )
 
@@ -135,6 +136,9 @@ def stop_search(search: Annotated[str, Path(pattern=SEARCH, max_length=64)]) -> 
 
 @router.post("/bench")
 def carry_out(body: RigToRun, answers: TheAnswers) -> Run:
-    """Carry the run sheet out on the simulated rig and film it."""
+    """Carry the run sheet out on the simulated rig and film it: from the rig as it stands built, or from its cases."""
     answer = answers.about(body.document)
+    if body.document.built is not None and not body.whole:
+        world, sheet = answer.since(answers.about(body.document.built))
+        return run(answer.rig, sheet, skip=set(body.skip), conditions=answer.conditions, world=world)
     return run(answer.rig, answer.sheet, skip=set(body.skip), conditions=answer.conditions)

@@ -291,7 +291,7 @@ export interface paths {
         put?: never;
         /**
          * Carry Out
-         * @description Carry the run sheet out on the simulated rig and film it.
+         * @description Carry the run sheet out on the simulated rig and film it: from the rig as it stands built, or from its cases.
          */
         post: operations["carry_out_api_bench_post"];
         delete?: never;
@@ -1629,6 +1629,8 @@ export interface components {
         DeviceLook: {
             /** Device */
             device: string;
+            /** Name */
+            name: string;
             /** State */
             state: string;
             /** Asks */
@@ -4003,7 +4005,7 @@ export interface components {
         };
         /**
          * RigToRun
-         * @description The rig to carry out, and the steps to leave out on purpose.
+         * @description The rig to carry out, and the steps to leave out on purpose. One that is built starts from there, or `whole`.
          */
         RigToRun: {
             document: components["schemas"]["Rig-Input"];
@@ -4012,6 +4014,12 @@ export interface components {
              * @default []
              */
             skip: string[];
+            /**
+             * Whole
+             * @description from its cases, though it is built
+             * @default false
+             */
+            whole: boolean;
         };
         /**
          * RigToStart
@@ -4058,6 +4066,11 @@ export interface components {
             frames: components["schemas"]["Frame"][];
             /** Proofs */
             proofs: components["schemas"]["Proof"][];
+            /**
+             * Standing
+             * @default []
+             */
+            standing: components["schemas"]["Proof"][];
             /** Took S */
             took_s: number;
             /**

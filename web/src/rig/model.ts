@@ -21,7 +21,8 @@ export function worstOf(states: readonly PromiseState[]): PromiseState {
 /** The proofs of a run that have been reached when `shown` of its frames have been played. */
 export function proofsShown(run: Run | undefined, shown: number): Proof[] {
   if (!run) return [];
-  return run.frames.slice(0, shown).flatMap((frame) => (frame.proof ? [frame.proof] : []));
+  const worked = run.frames.slice(0, shown).flatMap((frame) => (frame.proof ? [frame.proof] : []));
+  return shown < run.frames.length ? worked : [...(run.standing ?? []), ...worked];
 }
 
 /** How `promise` stands, from the answer, the proofs seen on the bench, and the ticks on the day. */

@@ -69,8 +69,8 @@ export const tickStep = (id: string, step: string, done: boolean) =>
 
 export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{rig_id}/ticks", at(id)));
 
-export const runBench = (rig: Rig, skip: string[]) =>
-  told(api.POST("/api/bench", { body: { document: rig, skip } }));
+export const runBench = (rig: Rig, skip: string[], whole: boolean) =>
+  told(api.POST("/api/bench", { body: { document: rig, skip, whole } }));
 
 export const askAftermath = (rig: Rig, asked: Omit<Schemas["RigAndWhat"], "document">) =>
   told(api.POST("/api/aftermath", { body: { document: rig, ...asked } }));

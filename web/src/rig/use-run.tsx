@@ -14,7 +14,7 @@ export type Running = {
   tick: (steps: readonly string[], done: boolean) => void;
   untickAll: () => void;
   playback: Playback | undefined;
-  carryOut: (skip: string[]) => Promise<Run>;
+  carryOut: (skip: string[], whole: boolean) => Promise<Run>;
   show: (next: (shown: number) => number) => void;
   forgetRun: () => void;
   /** How each promise stands, by what was planned, run on the bench, and ticked. */
@@ -65,10 +65,10 @@ function useBench() {
   const [kept, setPlayback] = useState<Playback>();
   const asked = useRef<{ key: string; run: Promise<Run> }>(undefined);
   const carryOut = useCallback(
-    (skip: string[]) => {
-      const key = JSON.stringify([document, skip]);
+    (skip: string[], whole: boolean) => {
+      const key = JSON.stringify([document, skip, whole]);
       if (asked.current?.key !== key) {
-        const run = queries.runBench(rig, skip).then((made) => {
+        const run = queries.runBench(rig, skip, whole).then((made) => {
           setPlayback({ run: made, shown: 0, of: document });
           return made;
         });

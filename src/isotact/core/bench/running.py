@@ -26,6 +26,8 @@ class Run(Part):
     start: tuple[DeviceLook, ...]
     frames: tuple[Frame, ...]
     proofs: tuple[Proof, ...]
+    standing: tuple[Proof, ...] = ()
+    """From a rig that stood already: how those promises are at the end that no step works again."""
     took_s: float
     unproven: tuple[str, ...] = ()
     broken: tuple[str, ...] = ()
@@ -58,7 +60,9 @@ def run(
 
     Starts from `world`, which it changes, or from a rig in its cases. `conditions` are looked at once, at the end.
     """
+    stood = world is not None
     world = fresh_world(rig) if world is None else world
+    began_s = world.clock_s
     looks = {look.device: look for look in seen_of(world)} if film else {}
     start = tuple(looks.values())
     frames: list[Frame] = []
@@ -71,14 +75,18 @@ def run(
             now = {look.device: look for look in seen_of(world)}
             changed = tuple(look for device, look in now.items() if look != looks[device])
             looks = now
-            frames.append(Frame(step=step.id, at_s=world.clock_s, seen=seen, changed=changed, proof=proof))
-    proven = {proof.promise for proof in proofs if proof.ok}
+            frames.append(Frame(step=step.id, at_s=world.clock_s - began_s, seen=seen, changed=changed, proof=proof))
+    worked = {step.act.proves for step in sheet.steps}
+    left = [promise.id for promise in rig.rig.promises if promise.id not in worked]
+    standing = tuple(prove(world, promise) for promise in left) if stood else ()
+    proven = {proof.promise for proof in (*proofs, *standing) if proof.ok}
     return Run(
         rig=rig.rig.id,
         start=start,
         frames=tuple(frames),
         proofs=tuple(proofs),
-        took_s=world.clock_s,
+        standing=standing,
+        took_s=world.clock_s - began_s,
         unproven=tuple(promise.id for promise in rig.rig.promises if promise.id not in proven),
         broken=tuple(str(condition.key) for condition in conditions if not condition.holds(world)),
     )

@@ -38,6 +38,7 @@ class DeviceLook(Part):
     """One device, as it looks."""
 
     device: Id
+    name: str
     state: str
     asks: str | None = None
     lamps: tuple[LampLook, ...]
@@ -54,6 +55,7 @@ def _device(world: World, device: str, lamps: Lamps) -> DeviceLook:
     profile = world.rig[device].profile
     return DeviceLook(
         device=device,
+        name=world.rig[device].name,
         state=general_state(world, device),
         asks=prompt_shown(world, device),
         lamps=tuple(lamp_look(world, device, indicator, lamps) for indicator in profile.indicators),

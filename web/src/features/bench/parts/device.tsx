@@ -13,12 +13,12 @@ const LAMPS: Record<string, string> = {
 };
 
 /** A device on the bench as a person would see it: its lamps, its screens, what it asks. */
-export function BenchDevice({ name, look, fresh }: { name: string; look: DeviceLook; fresh: boolean }) {
+export function BenchDevice({ look, fresh }: { look: DeviceLook; fresh: boolean }) {
   const rolling = look.lamps.some((lamp) => lamp.state === "recording");
   return (
     <li className={`flex flex-col gap-2 rounded-md border-2 bg-raised p-3 ${rolling ? "border-roll" : fresh ? "border-lead" : "border-transparent"}`}>
       <p className="flex items-baseline justify-between gap-2">
-        <b className="text-lg">{name}</b>
+        <b className="text-lg">{look.name}</b>
         <span className="text-soft">{rolling ? "rolling" : look.state}</span>
       </p>
       {look.lamps.map((lamp) => (

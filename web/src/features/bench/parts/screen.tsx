@@ -2,7 +2,7 @@ import { useCallback, useEffect, useState } from "react";
 
 import { Refusal } from "../../../api/client";
 import { Button, Empty, Panel, useShortcuts } from "../../../ui";
-import { deviceName, Problems, useAnswer, useDraft, useRun } from "../../../rig";
+import { Problems, useAnswer, useDraft, useRun } from "../../../rig";
 import { clock, frameMs, looksAt, SPEEDS, type Speed } from "../model";
 import { BenchDevice } from "./device";
 import { Narration } from "./narration";
@@ -15,6 +15,7 @@ export function BenchScreen() {
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeed] = useState<Speed>(4);
   const [skip, setSkip] = useState<string[]>([]);
+  const [whole, setWhole] = useState(false);
   const [refusal, setRefusal] = useState<Refusal>();
   const run = playback?.run;
   const shown = playback?.shown ?? 0;
@@ -24,14 +25,14 @@ export function BenchScreen() {
   const step = useCallback(async () => {
     setRefusal(undefined);
     try {
-      const current = await carryOut(skip);
+      const current = await carryOut(skip, whole);
       show((before) => Math.min(current.frames.length, before + 1));
     } catch (error) {
       if (!(error instanceof Refusal)) throw error;
       setPlaying(false);
       setRefusal(error);
     }
-  }, [carryOut, show, skip]);
+  }, [carryOut, show, skip, whole]);
 
   useEffect(() => {
     if (!isPlaying) return;
@@ -53,11 +54,29 @@ export function BenchScreen() {
     { keys: "r", does: "Start over", run: over },
   ]);
   if (!answer) return <p className="p-4 text-soft">Planning.</p>;
-  const steps = answer.sheet.steps;
+  const since = whole ? null : answer.since_built;
+  const steps = (since ?? answer.sheet).steps;
+  const from = answer.since_built && (
+    <Button
+      aria-pressed={whole}
+      onClick={() => {
+        over();
+        setWhole(!whole);
+      }}
+    >
+      {whole ? "Only what changed" : "The whole build"}
+    </Button>
+  );
   if (steps.length === 0)
     return (
-      <Panel className="h-full">
-        <Empty title="Nothing to carry out">No promise of this rig can be kept as it stands.</Empty>
+      <Panel title="Bench" className="h-full" actions={from}>
+        {since ? (
+          <Empty title="Nothing to carry out: it stands as planned">
+            Change what is promised or what is in the case, and only what that spoils is carried out here.
+          </Empty>
+        ) : (
+          <Empty title="Nothing to carry out">No promise of this rig can be kept as it stands.</Empty>
+        )}
       </Panel>
     );
   const looks = run ? looksAt(run, shown) : [];
@@ -68,7 +87,12 @@ export function BenchScreen() {
       <Panel
         title={run ? `Bench, ${clock(frame?.at_s ?? 0)} on its clock` : "Bench"}
         scroll
-        actions={<SpeedChoice speed={speed} onChange={setSpeed} />}
+        actions={
+          <>
+            {from}
+            <SpeedChoice speed={speed} onChange={setSpeed} />
+          </>
+        }
       >
         <div className="mb-3 flex flex-wrap items-center gap-2">
           {ended ? (
@@ -94,18 +118,18 @@ export function BenchScreen() {
               Start over
             </Button>
           )}
-          {ended && run && <Verdict proven={run.proofs.filter((proof) => proof.ok).length} of={rig.promises.length} broken={run.broken.length} />}
+          {ended && run && <Verdict proven={rig.promises.length - run.unproven.length} of={rig.promises.length} broken={run.broken.length} />}
         </div>
         <Problems refusal={refusal} />
         {!run && (
-          <Empty title="The rig lies in its cases">
-            Do one step or all: the run sheet is carried out on a simulated rig, and each promise is worked at the end. Leave
-            a step out in the list to see what it is good for.
+          <Empty title={since ? "The rig stands as it was built" : "The rig lies in its cases"}>
+            Do one step or all: the run sheet is carried out on a simulated rig, and each promise {since && "that it touches "}
+            is worked at the end. Leave a step out in the list to see what it is good for.
           </Empty>
         )}
         <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
           {looks.map((look) => (
-            <BenchDevice key={look.device} name={deviceName(rig, look.device, answer)} look={look} fresh={fresh.has(look.device)} />
+            <BenchDevice key={look.device} look={look} fresh={fresh.has(look.device)} />
           ))}
         </ul>
       </Panel>
