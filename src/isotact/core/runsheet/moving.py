@@ -49,8 +49,16 @@ def _with(rig: ResolvedRig, old: ResolvedRig, gone: dict[str, Placed]) -> Resolv
     """`rig` with the devices that are gone from it, and the cables that still hang in it."""
     if not gone:
         return rig
-    left = {key: Placed(placed.device.model_copy(update={"id": key}), placed.profile) for key, placed in gone.items()}
+    left = {key: _left(rig, key, placed) for key, placed in gone.items()}
     return ResolvedRig(rig.rig, {**old.cables, **rig.cables}, dict(sorted({**rig.devices, **left}.items())))
+
+
+def _left(rig: ResolvedRig, key: str, placed: Placed) -> Placed:
+    """A device that is gone from `rig`, told from one that has its name there now."""
+    name = placed.name
+    if any(name == other.name for other in rig.devices.values()):
+        name = f"the earlier {name}"
+    return Placed(placed.device.model_copy(update={"id": key, "name": name}), placed.profile)
 
 
 def _free(stem: str, taken: set[str]) -> str:

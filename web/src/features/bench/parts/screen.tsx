@@ -85,7 +85,7 @@ export function BenchScreen() {
   return (
     <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_25rem]">
       <Panel
-        title={run ? `Bench, ${clock(frame?.at_s ?? 0)} on its clock` : "Bench"}
+        title={run ? `Bench at ${clock(frame?.at_s ?? 0)}` : "Bench"}
         scroll
         actions={
           <>

@@ -15,11 +15,16 @@ export function Figures({ answer }: { answer: Answer }) {
     <div className="flex flex-wrap items-center gap-2">
       {shortest && (
         <Button onClick={() => setWhy("power")}>
-          First battery: <b>{deviceName(rig, shortest.device, answer)}</b> after <b className="tabular-nums">{shortest.hours_h?.toFixed(1)} h</b> — why
+          <span>
+            First battery: <b>{deviceName(rig, shortest.device, answer)}</b> after{" "}
+            <b className="tabular-nums">{shortest.hours_h?.toFixed(1)} h</b> — why
+          </span>
         </Button>
       )}
       <Button onClick={() => setWhy("cost")}>
-        <b className="tabular-nums">{points}</b> points of work — why
+        <span>
+          <b className="tabular-nums">{points}</b> points of work — why
+        </span>
       </Button>
       <Dialog open={why === "power"} onClose={() => setWhy(undefined)} title="How long the batteries last">
         <p className="mb-3 text-soft">Usable energy divided by the load that hangs on the battery.</p>
