@@ -3,7 +3,7 @@
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Path
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, StrictBool
 
 from isotact.api.answers import TheAnswers
 from isotact.api.errors import RESPONSES
@@ -42,7 +42,7 @@ class RigToRun(Body):
 
     document: Rig
     skip: Annotated[list[Annotated[str, Field(max_length=300)]], Field(max_length=200)] = []
-    whole: bool = Field(default=False, description="from its cases, though it is built")
+    whole: StrictBool = Field(default=False, description="from its cases, though it is built")
 
 
 class ConditionLine(BaseModel):

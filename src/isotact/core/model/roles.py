@@ -98,6 +98,11 @@ class BaseRole(Part):
         return False
 
     @property
+    def turns(self) -> bool:
+        """Whether this is the end of a gear that turns the other."""
+        return False
+
+    @property
     def is_addressed(self) -> bool:
         """Whether address and password of one end have to be typed in at the other."""
         return False
@@ -171,6 +176,10 @@ class ControlRole(BaseRole):
     @property
     def serves(self) -> int | None:
         return self.clients
+
+    @property
+    def turns(self) -> bool:
+        return self.medium == "gear" and self.is_host
 
     @property
     def is_addressed(self) -> bool:

@@ -63,9 +63,9 @@ class _Between:
             for made in node.makes:
                 self.makers.setdefault(made, []).append(node.key)
         self.made: dict[Key, list[Condition]] = {}
-        """Step -> the conditions that it makes true, of those that a promise needs."""
+        """Step -> the conditions that it makes true."""
         for condition in conditions:
-            for key in {condition.made_by(), *self.makers.get(condition.key, ())} if condition.promises else ():
+            for key in {condition.made_by(), *self.makers.get(condition.key, ())}:
                 self.made.setdefault(key, []).append(condition)
         self.chosen: dict[Key, None] = {}
         self.extra: dict[Key, None] = {}
@@ -145,7 +145,7 @@ class _Between:
                     self.chosen[earlier] = None
 
     def _is_done(self, key: Key, world: World) -> bool:
-        making = [one for one in self.conditions if key in (one.made_by(), *self.makers.get(one.key, ()))]
+        making = self.made.get(key, ())
         return bool(making) and all(one.holds(world) for one in making)
 
     def _lacks(self, key: Key, world: World) -> bool:
@@ -205,7 +205,8 @@ class _Between:
             if node.act.why_not(world) is not None:  # it will not be in the sheet, so it takes no time either
                 tried.refused[node.key] = world.fork()
                 continue
-            lacking = [one for one in self.made.get(node.key, ()) if not one.holds(world)] if skip is None else []
+            making = self.made.get(node.key, ()) if skip is None else ()
+            lacking = [one for one in making if one.promises and not one.holds(world)]
             perform(world, node.act, node.draft.takes_s)
             if any(one.holds(world) for one in lacking):
                 tried.helped.add(node.key)
@@ -231,12 +232,19 @@ class _Between:
                 node = self._node(key)
                 if node.care or node.act.leaves_all or key in tried.helped or self._opens_the_way(key):
                     continue
-                if key in tried.refused or self._all_hold(self._try(skip=key).world):
-                    del self.chosen[key]
+                if key in tried.refused:
+                    self._drop(key)
+                    dropped = True
+                elif key in self.chosen and self._all_hold((without := self._try(skip=key)).world):
+                    self._drop(key, *without.refused)  # what was refused did nothing for it
                     dropped = True
             if dropped:
                 tried = self._try()
         return tried
+
+    def _drop(self, *keys: Key) -> None:
+        for key in keys:
+            self.chosen.pop(key, None)
 
     def _opens_the_way(self, key: Key) -> bool:
         """Whether a step that is needed was refused without this one.

@@ -35,6 +35,12 @@ class Circuit:
             device for device in self.switched if (wake := rig[device].profile.wake) is not None and wake.with_feed
         )
         """Those that have no switch: they wake when their feed comes."""
+        self.turning = {
+            device: roles
+            for device, placed in rig.devices.items()
+            if (roles := [role for end in placed.profile.endpoints.values() for role in end.roles if role.turns])
+        }
+        """Device -> every role by which it could turn a ring, for those that have any."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
         self._feeds: dict[tuple[str, str | None, str | None], tuple[Feed, ...]] = {}
 

@@ -10,7 +10,7 @@ from isotact.core.trades.base import Draft
 from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
 from isotact.core.trades.lens_drive.conditions import AloneOnAxis, EndsKnown, TableLoaded
-from isotact.core.trades.lens_drive.state import LensDrive, is_turning, up_the_bus
+from isotact.core.trades.lens_drive.state import LensDrive, up_the_bus
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 
@@ -19,7 +19,7 @@ def _derive(planned: Planned) -> Derived:
     for join in planned.joins:
         for use in join.carries:
             for motor, role in planned.roles(join, use):
-                if is_turning(role):
+                if role.turns:
                     yield from _of_motor(planned, join, motor, role)
 
 
@@ -75,7 +75,7 @@ def _others(planned: Planned, motor: str, role: Role, driver: str | None) -> Ite
             continue
         for end in planned.rig[device].profile.endpoints.values():
             for theirs in end.roles:
-                if is_turning(theirs) and theirs.name == role.name:
+                if theirs.turns and theirs.name == role.name:
                     for setting in theirs.when.settings:
                         yield device, setting, theirs.when.allowed(setting)[0]
 

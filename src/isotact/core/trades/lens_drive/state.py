@@ -8,7 +8,6 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.roles import Role
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.world import Cables, Menus, State, World, now
 from isotact.core.world.circuit import circuit_of
@@ -45,7 +44,9 @@ class LensDrive(State):
 
     def stops(self, world: World, leg: Leg) -> bool:
         """A motor turns nothing, and tells nothing, until it knows both ends and is alone on its axis."""
-        gears = [node for node in (leg.enters, leg.leaves) if node is not None and _turns(world, leg.device, node)]
+        gears = [
+            node for node in (leg.enters, leg.leaves) if node is not None and world.rig[leg.device].role(*node).turns
+        ]
         return any(not self._works(world, leg, LinkEnd(device=leg.device, endpoint=node[0])) for node in gears)
 
     def _works(self, world: World, leg: Leg, motor: LinkEnd) -> bool:
@@ -56,15 +57,6 @@ class LensDrive(State):
             return True
         driver = driver_of(world, motor.device)
         return driver is not None and Item(driver, world.rig[ring.device].profile.id) in self.tables
-
-
-def _turns(world: World, device: str, node: tuple[str, str]) -> bool:
-    return is_turning(world.rig[device].role(*node))
-
-
-def is_turning(role: Role) -> bool:
-    """Whether this is the end of a gear that turns the other."""
-    return role.conductor[0] == "gear" and role.is_host
 
 
 def ring_of(world: World, motor: LinkEnd) -> LinkEnd | None:
@@ -122,20 +114,17 @@ def _hosts(world: World, device: str) -> Iterator[str]:
 
 def rivals(world: World, motor: LinkEnd) -> list[str]:
     """Other motors of the same driver that are set to turn the same axis."""
-    driver, mine = driver_of(world, motor.device), _axes(world, motor.device)
+    turning, driver = circuit_of(world.rig).turning, driver_of(world, motor.device)
+    mine = _axes(world, motor.device)
     return [
         other
-        for other in world.rig.devices
-        if other != motor.device and mine & _axes(world, other) and driver is not None
+        for other in turning
+        if other != motor.device and driver is not None and mine & _axes(world, other)
         if driver_of(world, other) == driver
     ]
 
 
 def _axes(world: World, device: str) -> frozenset[str]:
     """What a device's gears are set to turn now."""
-    return frozenset(role.name for role in turning_roles(world, device) if world[Menus].allows(device, role.when))
-
-
-def turning_roles(world: World, device: str) -> list[Role]:
-    """Every role by which a device could turn a ring."""
-    return [role for end in world.rig[device].profile.endpoints.values() for role in end.roles if is_turning(role)]
+    roles = circuit_of(world.rig).turning.get(device, ())
+    return frozenset(role.name for role in roles if world[Menus].allows(device, role.when))
