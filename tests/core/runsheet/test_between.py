@@ -94,6 +94,36 @@ def test_after_any_battery_went_flat_or_anything_was_switched_off(rig_id: str):
         restores(world, done, sheet_between(world, done.plan, done.conditions))
 
 
+@pytest.mark.parametrize("rig_id", SHIPPED)
+def test_after_any_setting_stands_otherwise_or_has_not_taken(rig_id: str):
+    done = carried(rig_id)
+    for condition in done.conditions:
+        for fault in condition.faults(done.rig) if condition.kind == "setting" else ():
+            world = done.world.fork()
+            perform(world, fault.act)
+            restores(world, done, sheet_between(world, done.plan, done.conditions))
+
+
+def not_taken(rig_id: str, key: str) -> list[str]:
+    condition = next(one for one in carried(rig_id).conditions if str(one.key).startswith(f"setting:{key}"))
+    act = next(fault.act for fault in condition.faults(carried(rig_id).rig) if fault.id == "waiting")
+    return after(rig_id, act)[2]
+
+
+def test_what_waits_for_a_connection_is_plugged_again_where_that_is_enough():
+    """Not where the lead feeds, where an end looks for it at its start only, or where a part is mounted."""
+    assert not_taken("relayed-control", "body.remote-method") == ["replug:body.usb--link.camera"]
+    assert not_taken("serial-body", "body.serial") == ["sleep:body", "wake:body"]  # a module, screwed on
+    assert not_taken("night-ferry-b", "body.usb-mode")[:2] == ["sleep:body", "wake:body"]
+
+
+def test_what_is_fed_from_two_sides_is_off_only_when_both_plugs_are_out():
+    assert not_taken("two-drivers", "client.protocol") == [
+        "sleep:client", "sleep:body", "put-back:body.lens-port--client.cam", "put-back:client.client--motor.bus-out",
+        "wake:body",
+    ]  # fmt: skip
+
+
 def after(rig_id: str, *acts) -> tuple[Carried, World, list[str]]:
     """A shipped rig after some acts, and the ids of the steps that bring it back."""
     done = carried(rig_id)
@@ -121,7 +151,7 @@ def test_what_has_no_switch_gets_its_plug_back():
     """Found by the body at its start, which it then needs again; what hangs on its bus comes with it."""
     *_, steps = after("two-drivers", Sleep(device="client"))
     assert steps == [
-        "put-back:body.lens-port--client.cam", "put-back:client.client--motor.bus-out", "sleep:body", "wake:body",
+        "sleep:body", "put-back:body.lens-port--client.cam", "put-back:client.client--motor.bus-out", "wake:body",
     ]  # fmt: skip
 
 

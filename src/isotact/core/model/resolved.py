@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from isotact.core.model.behaviour import Prompt, name_of
+from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
 from isotact.core.model.ports import Port, Radio
 from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
@@ -65,9 +65,27 @@ class Placed:
 
     def asked_at(self, endpoint: str) -> frozenset[str]:
         """The settings on which something at that port turns; those that turn on no port count at every one."""
-        by_port = {key: _settings_at(end) for key, end in self._ends.items()}
-        somewhere = frozenset(setting for those in by_port.values() for setting in those)
-        return by_port[endpoint] | {setting.id for setting in self.profile.settings if setting.id not in somewhere}
+        return self._asked[endpoint]
+
+    @cached_property
+    def _asked(self) -> dict[str, frozenset[str]]:
+        """By port. What is passed on counts at both ends, unless the setting is that of an end already."""
+        profile = self.profile
+        here = {key: {*_settings_at(end)} for key, end in self._ends.items()}
+        ending: list[Accepts | Emits | Makes | Shows] = [
+            *profile.accepts, *profile.emits, *profile.makes, *profile.shows
+        ]  # fmt: skip
+        passing: list[Relays | Passes] = [*profile.relays, *profile.passes]
+        for one in ending:
+            if one.over is not None:
+                here[one.over.partition("/")[0]] |= {*one.when.settings}
+        own = {setting for those in here.values() for setting in those}
+        for passed in passing:
+            for end in (passed.over, passed.to):
+                here[end.partition("/")[0]] |= {*passed.when.settings} - own
+        somewhere = {setting for those in here.values() for setting in those}
+        nowhere = {setting.id for setting in profile.settings} - somewhere
+        return {key: frozenset(those | nowhere) for key, those in here.items()}
 
     def role(self, endpoint: str, name: str) -> Role:
         return self._roles[endpoint, name]

@@ -129,7 +129,11 @@ class _Between:
         return frozenset(self.chosen), sum(len(self._node(key).after) for key in self.chosen)
 
     def _make(self, condition: Condition) -> None:
-        for key in (condition.made_by(), *self.makers.get(condition.key, ())):
+        mends = list(condition.mended_in(self.start))
+        for draft in mends:
+            self._bring(draft, ())
+            self._node(draft.key).after[condition.made_by()] = None
+        for key in (condition.made_by(), *(() if mends else self.makers.get(condition.key, ()))):
             if self.graph.get(key) is not None:
                 self.chosen[key] = None
 
@@ -162,6 +166,7 @@ class _Between:
         node = self.graph.add(draft)
         care = draft.care or (bool(before) and all(self._node(key).care for key in before))
         node.care = care if known is None else node.care and care
+        node.after |= dict.fromkeys(draft.after)
         self.extra[node.key] = None
         self.chosen[node.key] = None
         for key in before:
@@ -182,7 +187,8 @@ class _Between:
         waiting = {key: [one for one in self._node(key).after if one in self.chosen] for key in self.chosen}
         place = dict(self.place)
         for key in self.extra:
-            followers = [place[one] for one in self.chosen if one in place and key in waiting[one]]
+            # Of all that wait for it, chosen or not: so that dropping one step never moves another.
+            followers = [self.place[one.key] for one in self.graph if one.key in self.place and key in one.after]
             place[key] = min(followers, default=-1.0) - 0.5
         ordered: dict[Key, None] = {}
 

@@ -118,6 +118,8 @@ class Draft:
     cautions: tuple[str, ...] = ()
     care: bool = False
     promises: tuple[str, ...] = ()
+    after: tuple[Key, ...] = ()
+    """What comes first, where the sheet has it."""
     card: str = ""
     """What steps of its kind are called together, where several come one after the other."""
 
@@ -161,6 +163,10 @@ class Condition(Part):
     def seen_in(self, world: World) -> Self:
         """The same condition, its step written for the way things stand in `world`."""
         return self
+
+    def mended_in(self, world: World) -> "Iterator[Draft]":
+        """What makes it true in `world` besides its step, where that is less than what a first build does."""
+        yield from ()
 
     def needs(self) -> tuple[Key, ...]:
         """Conditions that must be true before its step can be done."""

@@ -1,6 +1,7 @@
 """What is done with cables: laid out, plugged, pulled; and what befalls them."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
@@ -148,6 +149,19 @@ def _put_back_draft(world: World, plug: Plugged) -> Draft:
         expect="Both plugs are fully home and hold when you tug gently.",
         takes_s=10,
         act=PutBack(a=plug.a, b=plug.b),
+        after=tuple(Key.of("sleep", end.device) for end in (plug.a, plug.b)),
+    )
+
+
+def replug_draft(world: World, plug: Plugged) -> Draft:
+    """Pull a plug that is in, and put it in again."""
+    return replace(
+        _put_back_draft(world, plug),
+        key=Key.of("replug", Between(plug.a, plug.b)),
+        stage="menus",
+        title=f"Pull {plug.tag} and plug it again",
+        act=Replug(a=plug.a, b=plug.b),
+        after=(),
     )
 
 
@@ -234,6 +248,19 @@ class PutBack(OfEnds):
         if plug is not None:
             put_in(world, plug)
         return "It holds at both ends."
+
+
+class Replug(PutBack):
+    """Pull a plug and put it in again: what waits for the next connection takes."""
+
+    kind: Literal["replug"] = "replug"  # type: ignore[assignment]
+
+    def do(self, world: World) -> str:
+        plug = world[Cables].between(self.a, self.b)
+        if plug is not None:
+            world[Cables].hold(plug, held=True)
+            world.settle()
+        return super().do(world)
 
 
 class WearOut(OfEnds):

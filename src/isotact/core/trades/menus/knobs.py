@@ -4,12 +4,14 @@
 mode or setting, each set is a condition of its own.
 """
 
+from collections.abc import Iterator
 from typing import ClassVar, Literal, Self
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.cables.acts import replug_draft
 from isotact.core.trades.menus.acts import (
     Answer,
     AnswerMissed,
@@ -19,7 +21,10 @@ from isotact.core.trades.menus.acts import (
     SetMode,
     SetWrong,
 )
-from isotact.core.world import Menus, World
+from isotact.core.trades.waking.acts import off_draft
+from isotact.core.world import Cables, Menus, Plugged, World, now
+from isotact.core.world.circuit import circuit_of
+from isotact.core.world.power import live_feeds
 
 
 def others_than(values: tuple[str, ...], allowed: tuple[str, ...]) -> list[str]:
@@ -144,6 +149,29 @@ class SettingIs(OfKnob):
 
     def made_by(self) -> Key:
         return Key.of("set", self.item)
+
+    def mended_in(self, world: World) -> Iterator[Draft]:
+        """By a new connection, where that is enough; by its feeds, where whoever wakes it is not the only one."""
+        late = world.rig[self.device].profile.setting(self.setting).takes_effect
+        if late == "at-once" or self.device not in now(world).alive:
+            return
+        feeds = live_feeds(world, self.device)
+        if late == "at-reconnect":
+            again = next((plug for plug in world[Cables].plugs.values() if self._takes_by(world, plug)), None)
+            if again is not None:
+                yield replug_draft(world, again)
+        elif self.device in circuit_of(world.rig).by_feed and len(feeds) > 1 and all(plug.cable for plug in feeds):
+            yield off_draft(world, self.device)
+
+    def _takes_by(self, world: World, plug: Plugged) -> bool:
+        """Whether it takes when that cable is plugged again, with no start and no power lost by it."""
+        ends = (plug.a, plug.b)
+        at = next((end.endpoint for end in ends if end.device == self.device), None)
+        if at is None or plug.cable is None or self.setting not in world.rig[self.device].asked_at(at):
+            return False
+        roles = [role for end in ends for role in world.rig[end.device].endpoint(end.endpoint).roles]
+        feeds = any(plug in live_feeds(world, end.device) for end in ends)
+        return not (plug.held or feeds or any(role.notices_at_boot for role in roles))
 
     def rests_on(self) -> tuple[Key, ...]:
         """A mode may put every setting back."""
