@@ -3714,6 +3714,19 @@ export interface components {
             document: components["schemas"]["Rig-Output"];
         };
         /**
+         * Replug
+         * @description Pull a plug and put it in again: what waits for the next connection takes.
+         */
+        Replug: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "replug";
+        };
+        /**
          * Requisite
          * @description A firmware or licence that must be on a device.
          */
@@ -4598,7 +4611,7 @@ export interface components {
             /** Takes S */
             takes_s: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true
