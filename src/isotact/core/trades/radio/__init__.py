@@ -8,9 +8,8 @@ from isotact.core.model.plan import Join, Link, LinkEnd
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.graph import Node, StepGraph
-from isotact.core.trades.menus.acts import SetMode
 from isotact.core.trades.planned import Planned, Without
-from isotact.core.trades.radio.acts import ComeIn, MeetByRadio, Mistype, Part, Retune, ShowOut, Tune, TypeIn
+from isotact.core.trades.radio.acts import ComeIn, MeetByRadio, Mistype, Part, Retune, ShowOut, Tune, TypeIn, mode_draft
 from isotact.core.trades.radio.conditions import AddressTyped, NetworkJoined, OnChannel, Paired
 from isotact.core.trades.radio.serving import NoGuest
 from isotact.core.trades.trade import Derived, Trade
@@ -137,31 +136,16 @@ def _start_in_mode(planned: Planned, graph: StepGraph, end: LinkEnd, meet: Node)
     wanted, found = planned.now.get((device, "mode", "")), planned.rig[device].mode_now
     if not modes or wanted is None or wanted in modes:
         return
-    change = graph.get(Key.of("mode", device)) or graph.add(_mode_draft(planned, "mode", end, wanted), meet.promises)
+    change = graph.get(Key.of("mode", device)) or graph.add(
+        mode_draft(planned.rig, "mode", end.device, wanted), meet.promises
+    )
     graph.order(Key.of("wake", device), meet.key)
     graph.order(meet.key, change.key)
     change.stage = "pair"
     if found not in modes:
-        first = graph.add(_mode_draft(planned, "mode-for-link", end, modes[0]), meet.promises)
+        first = graph.add(mode_draft(planned.rig, "mode-for-link", end.device, modes[0]), meet.promises)
         graph.order(Key.of("wake", device), first.key)
         graph.order(first.key, meet.key)
-
-
-def _mode_draft(planned: Planned, kind: str, end: LinkEnd, mode: str) -> Draft:
-    placed = planned.rig[end.device]
-    modes = placed.profile.modes
-    name = placed.mode_name(mode)
-    why = "Back to it, now that the link stands." if kind == "mode" else "It starts this link in no other mode."
-    return Draft(
-        key=Key.of(kind, end.device),
-        stage="pair",
-        title=f"{placed.name}: {name} mode{'' if kind == 'mode' else ', to start the link'}",
-        detail=((modes.how.replace("{name}", name),) if modes else ()) + (why,),
-        device=end.device,
-        expect=f"It says {name}.",
-        takes_s=modes.takes_s if modes else 2,
-        act=SetMode(device=end.device, mode=mode),
-    )
 
 
 def _networked(world: World, device: str, look: Looks) -> bool:

@@ -8,6 +8,7 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.menus.acts import SetMode
 from isotact.core.world import Menus, Radio, World, now
 from isotact.core.world.radio import pair, radio_at
 
@@ -41,6 +42,9 @@ class MeetByRadio(OfPair):
 
     def remedies(self, world: World) -> Iterator[Draft]:
         for end in (self.a, self.b):
+            modes = radio_at(world.rig, end).meets_in
+            if modes and world[Menus].mode.get(end.device) not in modes:
+                yield mode_draft(world.rig, "mode-for-link", end.device, modes[0])
             met = [two for two in sorted(world[Radio].met, key=str) if end in two and two != pair(self.a, self.b)]
             for two in met if len(met) >= radio_at(world.rig, end).takes else ():
                 yield _leave_draft(world, two)
@@ -56,6 +60,24 @@ class MeetByRadio(OfPair):
         _close_others(world, self)
         dark = ", ".join(world.rig[one.device].name for one in others if not radio_at(world.rig, one).is_network)
         return f"Connected. {dark} was dark meanwhile, and is back by itself." if dark else "Connected."
+
+
+def mode_draft(rig: ResolvedRig, kind: str, device: str, mode: str) -> Draft:
+    """Into the mode in which a link is started, or (of the kind `mode`) back out of it."""
+    placed = rig[device]
+    modes = placed.profile.modes
+    name = placed.mode_name(mode)
+    why = "Back to it, now that the link stands." if kind == "mode" else "It starts this link in no other mode."
+    return Draft(
+        key=Key.of(kind, device),
+        stage="pair",
+        title=f"{placed.name}: {name} mode{'' if kind == 'mode' else ', to start the link'}",
+        detail=((modes.how.replace("{name}", name),) if modes else ()) + (why,),
+        device=device,
+        expect=f"It says {name}.",
+        takes_s=modes.takes_s if modes else 2,
+        act=SetMode(device=device, mode=mode),
+    )
 
 
 def _leave_draft(world: World, two: Between) -> Draft:
