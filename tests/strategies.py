@@ -67,6 +67,7 @@ def bodies(draw: st.DrawFn, key: str = "body") -> Profile:
         ports=[
             port("usb", "usb-c", role, *([inlet] if inlet else [])),
             port("hdmi", "hdmi-a", video("out", "2160p25", "1080p25", format_setting="format")),
+            *draw(st.sampled_from([(), (), (port("aux", "usb-c", power("in", max_v=9)),)])),
         ],
         modes={
             "how": "Turn to {name}.",
@@ -75,7 +76,7 @@ def bodies(draw: st.DrawFn, key: str = "body") -> Profile:
         },
         settings=settings,
         wake={"how": "Switch on.", "boot_s": 2, "prompts": prompts},
-        power=draw(batteries(5, always=inlet is None)),
+        power={**draw(batteries(5, always=inlet is None)), "peak_w": draw(st.sampled_from([None, None, 9]))},
         surfaces=[{"id": "rear", "name": "rear screen", "kind": "screen", "dark_when_used": "hdmi"}],
         accepts=[
             {"functions": ["record"], "over": "usb/p", "when": {**when, "mode": ["film"]}},
@@ -92,7 +93,9 @@ def hosts(draw: st.DrawFn, key: str, functions: tuple[str, ...]) -> Profile:
     """A grip or box with buttons and one control port, which may also feed."""
     settings = [setting("family", draw(st.sampled_from(TAKES)))] if draw(st.booleans()) else []
     when = {"settings": {"family": "on"}} if settings else {}
-    outlet = [power("out", max_a=draw(st.sampled_from([0.5, 2])))] if draw(st.booleans()) else []
+    volts, most_a = draw(st.sampled_from([5, 5, 9])), draw(st.sampled_from([0.5, 1.2, 2]))
+    moment_a = draw(st.sampled_from([None, 3]))
+    outlet = [power("out", volts, max_a=most_a, peak_a=moment_a)] if draw(st.booleans()) else []
     return profile(
         key,
         stage=draw(st.sampled_from(["tilt-cage", "roll-arm", "handles"])),
@@ -195,6 +198,40 @@ def rigs(draw: st.DrawFn) -> ResolvedRig:
         devices={"body": draw(pieces())},
         schools={"wake": draw(st.sampled_from(["profile", "host-first", "camera-first"]))},
     )
+
+
+@st.composite
+def fed_twice(draw: st.DrawFn) -> ResolvedRig:
+    """A body that its grip's lead feeds unasked, and a bank that could feed it besides, at other volts."""
+    volts = st.sampled_from([5, 7, 9])
+    data = port("out", "usb-c", control("p", "host"), power("out", draw(volts), max_a=draw(st.sampled_from([0.4, 2]))))
+    body = profile(
+        "body",
+        ports=[
+            port("usb", "usb-c", control("p", "device"), power("in", 5, max_v=9)),
+            port("aux", "usb-c", power("in", 5, max_v=9)),
+        ],
+        wake={"how": "Switch on.", "boot_s": 2},
+        power={**draw(batteries(5, always=False)), "two_feeds": draw(st.sampled_from(["higher-volts", "never"]))},
+        accepts=[{"functions": ["record"], "over": "usb/p"}],
+    )
+    held = st.sampled_from([10, 20, 40])
+    grip = profile(
+        "grip",
+        ports=[data],
+        wake={"how": "Switch on.", "boot_s": 3},
+        power={"draw_w": 4, "inner_battery": {"name": "battery", "energy_wh": draw(held)}},
+        surfaces=[{"id": "record", "name": "record", "kind": "button"}],
+        emits=[{"functions": ["record"], "surface": "record", "over": "out/p"}],
+    )
+    bank = profile(
+        "bank",
+        ports=[port("give", "usb-c", power("out", draw(volts), max_a=draw(st.sampled_from([0.4, 2]))))],
+        power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": draw(held)}},
+    )
+    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": draw(st.sampled_from([2, 3, 4, 6])), "weight": 2}
+    bag = [(one, count) for (one, _, _), count in zip(CABLES, (1, 0, draw(st.integers(0, 1)), 0), strict=True)]
+    return rig_of([body, grip, bank], bag, [promise("record", "grip", "record"), hours])
 
 
 @st.composite

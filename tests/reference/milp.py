@@ -13,7 +13,7 @@ from scipy.sparse import lil_matrix
 
 from isotact.core.model import ResolvedRig
 from isotact.core.planning.choosing import costs
-from tests.core.planning.brute_force import Lead, Path, _price, _wants, leads, paths, role
+from tests.core.planning.brute_force import Lead, Path, _price, _rank, _wants, leads, paths, role
 
 AHEAD = 5000
 """One unit of weight outbids any cost of rigs of this size."""
@@ -133,7 +133,7 @@ def _ends(rig: ResolvedRig, lead: Lead, pair: tuple[int, int]) -> tuple[Any, str
 
 def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
     most = sum(placed.profile.power.draw_w for placed in rig.devices.values() if placed.profile.power)
-    into, out = defaultdict(list), defaultdict(list)
+    into, out, moments = defaultdict(list), defaultdict(list), defaultdict(list)
     for lead, pair in feeds:
         outlet, giver, inlet, taker = _ends(rig, lead, pair)
         fed, flow = p.var(("fed", lead, pair)), p.var(("flow", lead, pair), most, False)
@@ -150,6 +150,11 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
         amps = [a for a in (outlet.max_a, inlet.max_a) if a is not None]
         amps += [c.max_a for c in rig.cables[lead.cable].carries if c.medium == "power" and c.max_a]
         p.row([(1, flow)], high=min(amps) * outlet.min_v + 1e-7)
+        amps[0] = outlet.peak_a or outlet.max_a
+        moment, peak = p.var(("moment", lead, pair), 2 * most, False), p.var(("peak", taker), 2 * most, False)
+        moments[giver].append(moment)
+        p.row([(1, moment)], high=min(amps) * outlet.min_v + 1e-7)
+        p.row([(1, moment), (-1, peak), (-2 * most, fed)], low=-2 * most)
         unless = []
         for device, end in ((giver, outlet), (taker, inlet)):
             for knob, allowed in _wants(device, end.when).items():
@@ -160,18 +165,27 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
         for key, block in zip(unless, blocked, strict=True):
             p.row([(1, block), (1, p.var(("knob", key[1], key[2])))], high=1)
         asked = [(1, ("lead", lead)), (1, ("awake", giver)), (1, ("awake", taker)), (-1, fed)]
-        p.row([*asked, *((-1, block) for block in blocked)], high=2)
+        better = [
+            (-1, p.var(("fed", *other)))
+            for other in feeds
+            if _ends(rig, *other)[3] == taker and _rank(rig, *other) < _rank(rig, lead, pair)
+        ]
+        p.row([*asked, *((-1, block) for block in blocked), *better], high=2)
         if rig[taker].profile.power.inner_battery is None:
             _before(p, rig, giver, taker, fed)
     for device, placed in rig.devices.items():
         power = placed.profile.power
         if power is None:
             continue
+        if power.two_feeds == "never":  # made for profiles whose feeds ask for no setting
+            p.row([(1, ("lead", lead)) for lead, pair in feeds if _ends(rig, lead, pair)[3] == device], high=1)
         own, load = p.var(("own", device)), p.var(("load", device), most, False)
         if power.inner_battery is None:
             p.row([(1, own)], high=0)
         p.row([(1, own), *((1, fed) for fed in into[device]), (-1, ("awake", device))], 0, 0)
         p.row([(1, load), (-power.draw_w, ("awake", device)), *((-1, flow) for flow in out[device])], 0, 0)
+        most_w, peak = power.peak_w or power.draw_w, p.var(("peak", device), 2 * most, False)
+        p.row([(1, peak), (-most_w, ("awake", device)), *((-1, flow) for flow in moments[device])], low=0)
         for promise in rig.rig.promises:
             if promise.kind == "power" and power.inner_battery is not None:
                 holds = power.inner_battery.energy_wh * power.inner_battery.usable / promise.hours_h

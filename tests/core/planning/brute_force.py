@@ -268,7 +268,7 @@ def _priced(
         locked = [key for key, value in inlet.when.settings.items() if rig[taker].setting_now(key) != value]
         if own is None and locked:
             return None
-    if any(not allowed for allowed in wanted.values()):
+    if any(not allowed for allowed in wanted.values()) or _fed_twice(rig, made):
         return None
     if not _powered(rig, chosen, awake, feeds) or not _wakes(rig, routed, feeds):
         return None
@@ -276,6 +276,21 @@ def _priced(
     if settings is None:
         return None
     return settings + _fixed_cost(rig, made, awake, routed, chosen)
+
+
+def _fed_twice(rig: ResolvedRig, made: set[Lead]) -> bool:
+    """Whether something that must not be has two live feeds; made for profiles whose feeds ask for no setting."""
+    takers = [
+        _taker(rig, lead, pair)
+        for lead in made
+        for pair in lead.pairs
+        if role(rig, lead.a, pair[0]).kind == "power" and not role(rig, lead.a, pair[0]).when.settings
+    ]
+    powers = {device: rig[device].profile.power for device, _ in takers}
+    return any(
+        powers[device].two_feeds == "never" and len({inlet for other, inlet in takers if other == device}) > 1
+        for device, _ in takers
+    )
 
 
 def _room(rig: ResolvedRig, made: set[Lead], routed: list[Path]) -> bool:
@@ -289,13 +304,13 @@ def _room(rig: ResolvedRig, made: set[Lead], routed: list[Path]) -> bool:
 def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool:
     load = {}
 
-    def load_of(device: str, seen: tuple[str, ...] = ()) -> float:
+    def load_of(device: str, seen: tuple[str, ...] = (), most: bool = False) -> float:
         if device in seen:
             return float("inf")
         power = rig[device].profile.power
-        mine = power.draw_w if power else 0
+        mine = (most and power.peak_w) or power.draw_w if power else 0
         fed = [taker for taker, (giver, *_) in feeds.items() if giver == device]
-        return mine + sum(load_of(taker, (*seen, device)) for taker in fed)
+        return mine + sum(load_of(taker, (*seen, device), most) for taker in fed)
 
     for device in awake:
         if rig[device].profile.power is None:
@@ -308,6 +323,9 @@ def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool
             amps = [a for a in (outlet.max_a, inlet.max_a) if a is not None]
             amps += [c.max_a for c in rig.cables[lead.cable].carries if c.medium == "power" and c.max_a]
             if load[device] > min(amps) * outlet.min_v + 1e-9:
+                return False
+            amps[0] = outlet.peak_a or outlet.max_a
+            if load_of(device, most=True) > min(amps) * outlet.min_v + 1e-9:
                 return False
         elif rig[device].profile.power.inner_battery is None:
             return False
@@ -353,7 +371,9 @@ def _settings_cost(rig: ResolvedRig, wanted: Any, made: set[Lead], awake: set[st
             locked = own is None and any(
                 rig[taker].setting_now(key) != value for key, value in inlet.when.settings.items()
             )
-            if inlet.feeds != "charge" and not locked:
+            carrying = next((one for one in fed if _taker(rig, *one)[0] == taker), None)
+            outranked = carrying is not None and _rank(rig, *carrying) < _rank(rig, lead, (i, j))
+            if inlet.feeds != "charge" and not locked and not outranked:
                 silent.append({**_wants(lead.a[0], x.when), **_wants(lead.b[0], y.when)})
     knobs = sorted({*wanted, *(knob for gate in silent for knob in gate)})
     values = [sorted(wanted[knob]) if knob in wanted else _values(rig, knob) for knob in knobs]
@@ -366,6 +386,17 @@ def _settings_cost(rig: ResolvedRig, wanted: Any, made: set[Lead], awake: set[st
         if cheapest_cost is None or cost < cheapest_cost:
             cheapest_cost = cost
     return cheapest_cost
+
+
+def _taker(rig: ResolvedRig, lead: Lead, pair: tuple[int, int]) -> tuple[str, str]:
+    return lead.b if role(rig, lead.a, pair[0]).flow == "out" else lead.a
+
+
+def _rank(rig: ResolvedRig, lead: Lead, pair: tuple[int, int]) -> tuple[float, float, int]:
+    """Of two live feeds the one of the higher volts carries, then the inlet that its profile names first."""
+    one, other = role(rig, lead.a, pair[0]), role(rig, lead.b, pair[1])
+    outlet, (device, inlet) = one if one.flow == "out" else other, _taker(rig, lead, pair)
+    return -outlet.max_v, -outlet.min_v, list(rig[device].profile.endpoints).index(inlet)
 
 
 def _values(rig: ResolvedRig, knob: Knob) -> list[str]:

@@ -2,10 +2,13 @@
 
 from hypothesis import given, settings
 
+from isotact.core.bench import run
 from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan
+from isotact.core.runsheet import run_sheet
 from tests.core.planning.brute_force import best
-from tests.strategies import rigs
+from tests.reference.milp import best as other_best
+from tests.strategies import fed_twice, rigs
 
 
 @settings(max_examples=220)
@@ -17,6 +20,17 @@ def test_weight_and_cost_equal_the_best_of_all_configurations(rig: ResolvedRig) 
     cost = sum(line.points for line in made.cost)
     assert made.status == "proven-optimal"
     assert (weight, cost) == best(rig)
+
+
+@settings(max_examples=80)
+@given(fed_twice())
+def test_which_of_two_feeds_carries_is_weighed(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    weights = {promise.id: promise.weight for promise in rig.rig.promises}
+    weight, cost = sum(weights[key] for key in made.kept), sum(line.points for line in made.cost)
+    assert (weight, cost) == best(rig) == other_best(rig)
+    ran = run(rig, run_sheet(rig, made))
+    assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
 
 @settings(max_examples=40)

@@ -99,8 +99,13 @@ class InnerBattery(Part):
 class Power(Part):
     """What it draws and what it holds."""
 
-    draw_w: Watts
+    draw_w: Watts = Field(description="what it draws as a rule")
+    peak_w: Watts | None = Field(default=None, description="what it draws for a moment; left out: as a rule")
     inner_battery: InnerBattery | None = None
+    two_feeds: Literal["higher-volts", "never"] = Field(
+        default="higher-volts",
+        description="two live feeds: the higher volts carry, or there must never be two",
+    )
     bridges: bool = Field(default=False, description="keeps what it feeds awake while the battery before it is changed")
 
 

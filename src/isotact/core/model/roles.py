@@ -240,7 +240,11 @@ class PowerRole(BaseRole):
     flow: Literal["in", "out"]
     min_v: Volts
     max_v: Volts
-    max_a: Amps | None = Field(default=None, description="out: the limit of this outlet")
+    max_a: Amps | None = Field(default=None, description="out: what this outlet gives for good")
+    peak_a: Amps | None = Field(default=None, description="out: what it gives for a moment; left out: as for good")
+    good_for: Literal["anything", "electronics"] = Field(
+        default="anything", description="out: electronics only, where it cannot stand motors"
+    )
     feeds: Literal["run", "charge"] = Field(default="run", description="in: can run from it, or only charges by it")
     when: When = When()
 
@@ -281,6 +285,8 @@ class PowerRole(BaseRole):
             raise ValueError(f"found min_v {self.min_v:g} above max_v {self.max_v:g}; swap them")
         if self.flow == "out" and self.max_a is None:
             raise ValueError("an outlet needs max_a, the most it gives; found none")
+        if self.peak_a is not None and self.max_a is not None and self.peak_a < self.max_a:
+            raise ValueError(f"found peak_a {self.peak_a:g} below max_a {self.max_a:g}; swap them")
         return self
 
 

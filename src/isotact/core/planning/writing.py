@@ -42,7 +42,7 @@ def write_plan(
             warnings=("No plan was found in the time allowed. Take devices or cables out of the rig and try again.",),
         )  # fmt: skip
     taken = taken_routes(c, solver)
-    fed = [key for key, var in c.span.items() if is_power(c.spans[key]) and solver.value(var)]
+    fed = [key for key, var in c.carries.items() if solver.value(var)]
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
     order, warnings = _order(c, taken, fed)

@@ -1,5 +1,5 @@
 """Small calculators of power: numbers and names in, numbers out. No devices, no documents, no worlds."""
 
-from isotact.core.power.supply import Lead, Supply, hours, supply
+from isotact.core.power.supply import Lead, Rank, Supply, hours, supply
 
-__all__ = ["Lead", "Supply", "hours", "supply"]
+__all__ = ["Lead", "Rank", "Supply", "hours", "supply"]

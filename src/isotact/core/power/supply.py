@@ -4,16 +4,27 @@ from collections import defaultdict
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from math import inf
+
+Rank = tuple[float, float, int]
+"""The less of two carries: volts that are higher count as less."""
+_NONE: Mapping[str, float] = {}
 
 
 @dataclass(frozen=True)
 class Lead:
-    """A lead that would feed `taker` from `giver`, up to `limit_w`."""
+    """A lead that would feed `taker` from `giver`, up to `limit_w` for good and `peak_w` for a moment.
+
+    Of several that are live a device runs from the one of the lowest `rank`. `light`: it stands electronics only.
+    """
 
     id: str
     giver: str
     taker: str
     limit_w: float
+    peak_w: float = inf
+    rank: Rank = (0.0, 0.0, 0)
+    light: bool = False
 
 
 @dataclass(frozen=True)
@@ -52,17 +63,24 @@ class Supply:
         return dict(loads)
 
 
-def supply(draws: Mapping[str, float | None], batteries: Collection[str], leads: Sequence[Lead]) -> Supply:
+def supply(
+    draws: Mapping[str, float | None],
+    batteries: Collection[str],
+    leads: Sequence[Lead],
+    peaks: Mapping[str, float] = _NONE,
+    motors: Collection[str] = (),
+) -> Supply:
     """Settle who runs from what.
 
-    `draws` are watts, None for what needs no power; a device left out takes none from anywhere. Leads are taken in
-    their order, before a device's own battery. A lead that would carry more than its limit browns out: it is taken
-    away, and all is settled again, so that what it carried falls back on another lead, a battery, or nothing.
+    `draws` are watts, None for what needs no power; a device left out takes none from anywhere. `peaks` are the watts
+    of a moment, where they are more; `motors` are what an outlet for electronics only does not stand. A device runs
+    from the best of its live leads before its own battery. A lead that would carry more than it can browns out: it is
+    taken away, and all is settled again, so that what it carried falls back on another lead, a battery, or nothing.
     """
-    live = list(leads)
+    live = sorted(leads, key=lambda lead: lead.rank)
     while True:
         fed = _fed(draws, batteries, live)
-        over = _overloaded(draws, fed)
+        over = _overloaded(draws, fed, peaks, motors)
         if not over:
             return Supply(draws, fed)
         live = [lead for lead in live if lead.id not in over]
@@ -83,10 +101,10 @@ def _fed(
             if lead.giver in fed and lead.taker not in fed and lead.taker in draws:
                 fed[lead.taker] = lead
                 grown = True
-    for lead in leads:
-        # A device with a battery of its own runs from its feed as long as that is there.
-        on_its_own = lead.taker in powered and draws[lead.taker] is not None and fed[lead.taker] is None
-        if on_its_own and lead.giver in fed and not _leads_to(fed, lead.giver, lead.taker):
+    for lead in leads:  # the best first: whoever got power sooner by another, or runs from its own, takes this one
+        now = fed.get(lead.taker)
+        takes = lead.taker in fed and draws[lead.taker] is not None and (now is None or lead.rank < now.rank)
+        if takes and lead.giver in fed and not _leads_to(fed, lead.giver, lead.taker):
             fed[lead.taker] = lead
     return fed
 
@@ -101,17 +119,28 @@ def _leads_to(fed: Mapping[str, Lead | None], device: str, goal: str) -> bool:
     return device == goal
 
 
-def _overloaded(draws: Mapping[str, float | None], fed: Mapping[str, Lead | None]) -> set[str]:
+def _overloaded(
+    draws: Mapping[str, float | None],
+    fed: Mapping[str, Lead | None],
+    peaks: Mapping[str, float],
+    motors: Collection[str],
+) -> set[str]:
     carried: dict[str, float] = defaultdict(float)
-    limits: dict[str, float] = {}
+    moment: dict[str, float] = defaultdict(float)
+    used: dict[str, Lead] = {}
+    over: set[str] = set()
     for device in fed:
         draw, lead = draws[device] or 0.0, fed[device]
         while lead is not None:
             carried[lead.id] += draw
-            limits[lead.id] = lead.limit_w
+            moment[lead.id] += peaks.get(device, draw) if draw else 0.0
+            used[lead.id] = lead
+            if lead.light and draw and device in motors:
+                over.add(lead.id)
             lead = fed[lead.giver]
     # A thousandth of a watt over is rounding, not a brown-out.
-    return {key for key, watts in carried.items() if watts > limits[key] + 0.001}
+    over |= {key for key, watts in carried.items() if watts > used[key].limit_w + 0.001}
+    return over | {key for key, watts in moment.items() if watts > used[key].peak_w + 0.001}
 
 
 def hours(usable_wh: float, load_w: float) -> float:

@@ -15,7 +15,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage, version_key
 from isotact.core.power import Lead, Supply, hours, supply
-from isotact.core.world.circuit import can_run, limit_w
+from isotact.core.world.circuit import can_run, circuit_of, limits_of
 
 Knob = tuple[str, str, str]
 """device, kind (mode, setting, answer, firmware or licence), key."""
@@ -240,20 +240,19 @@ class Planned:
 
     @cached_property
     def _leads(self) -> list[tuple[Lead, tuple[str, Use], tuple[Want, ...]]]:
-        """Every lead of the plan that could feed, those that it reckons with first, and what each asks of settings."""
+        """Every lead of the plan that could feed, and what each asks of settings."""
         found = []
-        chosen = {feed.join for feed in self.plan.feeds}
-        # Of two live leads the planner reckons with one: that one first, as it was reckoned.
-        for join in sorted(self.joins, key=lambda join: join.link.id not in chosen):
+        for join in self.joins:
             for use in join.link.uses:
                 (giver, outlet), (taker, inlet) = self.roles(join, use)
                 if not isinstance(outlet, PowerRole) or not isinstance(inlet, PowerRole) or not can_run(outlet, inlet):
                     continue
                 if self.rig[giver.device].profile.power is None:
                     continue
-                limit = limit_w(self.rig, outlet, inlet, join.link.cable, join.link.adapter)
+                most = limits_of(self.rig, outlet, taker, inlet, join.link.cable, join.link.adapter)
                 wants = (*_wants(giver.device, outlet), *_wants(taker.device, inlet))
-                lead = Lead(join.link.id, giver.device, taker.device, limit)
+                rate = (most.limit_w, most.peak_w, most.rank, most.light)
+                lead = Lead(join.link.id, giver.device, taker.device, *rate)
                 found.append((lead, (join.link.id, use), wants))
         return found
 
@@ -268,7 +267,8 @@ class Planned:
             and lead.giver in self.in_use
             and all(self._is_met(want, changed) for want in wants)
         ]
-        return supply(draws, self._batteries, leads)
+        circuit = circuit_of(self.rig)
+        return supply(draws, self._batteries, leads, circuit.peaks, circuit.motors)
 
     @cached_property
     def _whole(self) -> Supply:

@@ -1,12 +1,14 @@
 """What never changes of a rig while it is worked on: legs, roles that fit, feeds that a cable could carry."""
 
 from dataclasses import dataclass
+from math import inf
 from weakref import WeakKeyDictionary
 
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import PowerRole, Role, When
+from isotact.core.power import Rank
 from isotact.core.world.cables import Plugged
 
 
@@ -19,9 +21,19 @@ class Feed:
     taker: LinkEnd
     inlet: PowerRole
     from_a: bool
-    limit_w: float
+    limits: "Limits"
     asks: bool
     """Whether anything has to be set for it."""
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What a feed can carry, for good and for a moment, and when it carries at all: see `core.power.Lead`."""
+
+    limit_w: float
+    peak_w: float
+    rank: Rank
+    light: bool
 
 
 class Circuit:
@@ -35,6 +47,9 @@ class Circuit:
             device for device in self.switched if (wake := rig[device].profile.wake) is not None and wake.with_feed
         )
         """Those that have no switch: they wake when their feed comes."""
+        powers = {device: placed.profile.power for device, placed in rig.devices.items() if placed.profile.power}
+        self.peaks = {device: power.peak_w for device, power in powers.items() if power.peak_w is not None}
+        self.motors = frozenset(device for device, placed in rig.devices.items() if placed.profile.motor is not None)
         self.turning = {
             device: roles
             for device, placed in rig.devices.items()
@@ -64,7 +79,7 @@ class Circuit:
                     taker,
                     inlet,
                     from_a,
-                    limit_w(self.rig, outlet, inlet, plug.cable, plug.adapter),
+                    limits_of(self.rig, outlet, taker, inlet, plug.cable, plug.adapter),
                     asks=(outlet.when, inlet.when) != (When(), When()),
                 )
                 for giver, taker, from_a in ((plug.a, plug.b, True), (plug.b, plug.a, False))
@@ -97,9 +112,21 @@ def can_run(outlet: PowerRole, inlet: PowerRole) -> bool:
     return inlet.feeds == "run" and inlet.fits(outlet)
 
 
-def limit_w(
-    rig: ResolvedRig, outlet: PowerRole, inlet: PowerRole, cable: str | None, adapter: str | None = None
-) -> float:
-    """The most that a feed carries: the least amps of outlet, inlet and cable, at the outlet's lowest volts."""
-    amps = [outlet.max_a, inlet.max_a, *(rig.cables[key].limit_of("power") for key in (cable, adapter) if key)]
-    return outlet.min_v * min(limit for limit in amps if limit is not None)
+def limits_of(
+    rig: ResolvedRig, outlet: PowerRole, at: LinkEnd, inlet: PowerRole, cable: str | None, adapter: str | None = None
+) -> Limits:
+    """What a feed into `at` carries: the least amps of outlet, inlet and cable, at the outlet's lowest volts.
+
+    Of several that are live the one of the higher volts carries; of like ones, the inlet that its profile names first.
+    """
+    wires = [rig.cables[key].limit_of("power") for key in (cable, adapter) if key]
+    least = min(limit for limit in (inlet.max_a, *wires, inf) if limit is not None)
+    give_a = inf if outlet.max_a is None else outlet.max_a
+    moment_a = give_a if outlet.peak_a is None else outlet.peak_a
+    place = [*rig[at.device].profile.endpoints].index(at.endpoint)
+    return Limits(
+        limit_w=outlet.min_v * min(give_a, least),
+        peak_w=outlet.min_v * min(moment_a, least),
+        rank=(-outlet.max_v, -outlet.min_v, place),
+        light=outlet.good_for == "electronics",
+    )

@@ -87,6 +87,8 @@ def supply_of(world: World) -> Supply:
         draws=dict(_draws(world)),
         batteries={device for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)},
         leads=list(_leads(world)),
+        peaks=circuit_of(rig).peaks,
+        motors=circuit_of(rig).motors,
     )
 
 
@@ -113,7 +115,8 @@ def _leads(world: World) -> Iterator[Lead]:
             if feed.asks and not (allows(giver, feed.outlet.when) and allows(feed.taker.device, feed.inlet.when)):
                 continue
             if plug.conducts(rig, "power", "power", feed.from_a):
-                yield Lead(key, giver, feed.taker.device, feed.limit_w)
+                most = feed.limits
+                yield Lead(key, giver, feed.taker.device, most.limit_w, most.peak_w, most.rank, most.light)
 
 
 def live_feeds(world: World, device: str) -> list[Plugged]:

@@ -233,7 +233,7 @@ def _wake_order(c: Choosing) -> None:
         for first, second in those:
             made = c.model.add(rank[second] >= rank[first] + 1)
             guard = [c.guard(("order", (key,)))] if c.guarded else []
-            made.only_enforce_if([c.span[key], *guard])
+            made.only_enforce_if([c.carries.get(key, c.span[key]), *guard])
 
 
 def wake_pairs(rig: ResolvedRig, span: Span) -> list[tuple[str, str]]:

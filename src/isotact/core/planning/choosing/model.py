@@ -52,6 +52,8 @@ class Choosing:
     link: dict[str, cp_model.IntVar] = field(default_factory=dict)
     lead: dict[str, cp_model.IntVar] = field(default_factory=dict)
     span: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    carries: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Per power span, whether its taker runs from it; `span` says only that it is live."""
     route: dict[tuple[str, int], cp_model.IntVar] = field(default_factory=dict)
     kept: dict[str, cp_model.IntVar] = field(default_factory=dict)
     value: dict[Knob, dict[str, cp_model.IntVar]] = field(default_factory=dict)

@@ -1,114 +1,177 @@
-"""The part of the choice that is about power: one feed per device in use, loads that add up, limits, hours."""
+"""The part of the choice that is about power: what is live, which feed carries, loads that add up, limits, hours.
+
+It is the power flow of the world, written as constraints: see `core.power.supply`.
+"""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from isotact.core.model.rig import PowerPromise
-from isotact.core.planning.choosing.model import Choosing
+from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.planning.finding.feeds import draw_mw, is_power, limit_mw, power_ends
+from isotact.core.planning.finding.feeds import draw_mw, is_power, limits, milliwatts, peak_mw, power_ends
 from isotact.core.planning.finding.requirements import knobs_of
+from isotact.core.world.circuit import Limits
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 
-@dataclass
-class _Flows:
-    """Per device what feeds it, the spans that could, and what it passes on, in milliwatts."""
+@dataclass(frozen=True)
+class _Feed:
+    """A span by which a device could be fed."""
 
-    into: dict[str, list[cp_model.IntVar]]
-    out: dict[str, list[cp_model.LinearExpr]]
-    most_mw: int
-    could: dict[str, list[Span]]
+    span: Span
+    giver: str
+    taker: str
+    inlet: str
+    by_link: dict[str, Limits]
+
+    @property
+    def key(self) -> str:
+        return self.span.key
+
+    @property
+    def usual(self) -> Limits:
+        return next(iter(self.by_link.values()))
+
+
+@dataclass
+class _Flow:
+    """Something that adds up along the feeds: per device in all, per feed what passes it."""
+
+    most: int
+    total: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
+    over: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
 
 
 def add_power(c: Choosing) -> None:
     """Add the constraints of power, and with them the loads and batteries, to `c`."""
-    draws = [placed.profile.power.draw_w for placed in c.rig.devices.values() if placed.profile.power]
-    feeds = [span for span in c.spans.values() if is_power(span) and span.key in c.span]
-    could: dict[str, list[Span]] = defaultdict(list)
-    for span in feeds:
-        could[power_ends(c.rig, span)[2]].append(span)
-    flows = _Flows(defaultdict(list), defaultdict(list), round(1000 * sum(draws)), could)
-    givers = {power_ends(c.rig, span)[0] for span in feeds}
-    for device, placed in c.rig.devices.items():
-        power = placed.profile.power
-        if power and device in givers:
-            c.load_mw[device] = c.model.new_int_var(0, flows.most_mw, f"load {device}")
-        elif power:
-            c.load_mw[device] = draw_mw(placed) * c.awake[device]  # a leaf passes nothing on
-    for span in feeds:
-        _feed(c, span, flows, givers)
-    for device, placed in c.rig.devices.items():
-        power = placed.profile.power
-        if power is None:
-            continue
+    feeds = [_feed_of(c, span) for span in c.spans.values() if is_power(span) and span.key in c.span]
+    into: dict[str, list[_Feed]] = defaultdict(list)
+    for feed in feeds:
+        into[feed.taker].append(feed)
+    for feed in feeds:
+        _lives(c, feed)
+    for those in into.values():
+        _carries(c, those)
+    powered = {device: placed for device, placed in c.rig.devices.items() if placed.profile.power}
+    watts = _flow(c, feeds, {device: draw_mw(placed) for device, placed in powered.items()}, "load")
+    c.load_mw = watts.total
+    for feed in feeds:
+        for link, most in feed.by_link.items():
+            _at_most(c, ("limit", (feed.key,)), watts, feed, link, milliwatts(most.limit_w))
+    _moments(c, feeds, watts)
+    _electronics(c, feeds)
+    for device, placed in powered.items():
         own = c.model.new_bool_var(f"battery {device}")
         c.battery[device] = own
         if not c.rig.runs_alone(device):
             c.model.add(own == 0)
-        c.add(("feed", (device,)), sum(flows.into[device]) + own == c.awake[device])
-        if device in givers:
-            c.model.add(c.load_mw[device] == draw_mw(placed) * c.awake[device] + sum(flows.out[device]))
+        c.add(("feed", (device,)), sum(c.carries[feed.key] for feed in into[device]) + own == c.awake[device])
         usable_wh = placed.usable_wh
         for promise in c.rig.rig.lasting if usable_wh is not None else ():
             _lasts(c, promise, device, usable_wh or 0.0)
 
 
-def _feed(c: Choosing, span: Span, flows: _Flows, givers: set[str]) -> None:
-    giver, outlet, taker, inlet = power_ends(c.rig, span)
-    fed = c.span[span.key]
-    unwanted = []
-    for device, role in ((giver, outlet), (taker, inlet)):
-        for knob, allowed in knobs_of(device, role.when):
-            c.model.add_bool_or([fed.negated(), *(c.value[knob][value] for value in allowed)])
-            unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
-    c.model.add_implication(fed, c.awake[giver])
-    c.model.add_implication(fed, c.awake[taker])
-    flows.into[taker].append(fed)
-    limits = {link.id: limit_mw(c.rig, span, link) for link in span.links}
-    _feeds_unasked(c, span, flows, [fed, *unwanted], limits)
-    if taker not in givers:
-        draw = draw_mw(c.rig[taker])
-        flows.out[giver].append(draw * fed)
-        for key, limit in limits.items():
-            if draw > limit:
-                c.clause(("limit", (span.key,)), [fed.negated(), c.link[key].negated()])
-        return
-    flow = c.model.new_int_var(0, flows.most_mw, f"flow {span.key}")
-    c.model.add(flow == c.load_mw[taker]).only_enforce_if(fed)
-    c.model.add(flow == 0).only_enforce_if(fed.negated())
-    flows.out[giver].append(flow)
-    for key, limit in limits.items():
-        if limit < flows.most_mw:
-            made = c.model.add(flow <= limit)
-            guard = [c.guard(("limit", (span.key,)))] if c.guarded else []
-            made.only_enforce_if([c.link[key], *guard])
-
-
-def _feeds_unasked(
-    c: Choosing, span: Span, flows: _Flows, unless: list[cp_model.IntVar], limits: dict[str, int]
-) -> None:
-    """A cable that carries power feeds whether it was wanted or not, unless a setting stops it.
-
-    A device fed at two ports takes from either; the plan reckons with one, and the other must stand the load too.
-    """
+def _feed_of(c: Choosing, span: Span) -> _Feed:
     giver, _, taker, _ = power_ends(c.rig, span)
-    mine = _inlet(span, taker)
-    others = [c.span[other.key] for other in flows.could[taker] if _inlet(other, taker) != mine]
-    both = [c.awake[giver].negated(), c.awake[taker].negated()]
-    for link in span.links:
-        c.model.add_bool_or([c.link[link.id].negated(), *both, *unless, *others])
-        if others and limits[link.id] < flows.most_mw:
-            c.model.add(c.load_mw[taker] <= limits[link.id]).only_enforce_if(c.link[link.id])
+    inlet = next(end.endpoint for end in (span.a, span.b) if end.device == taker)
+    return _Feed(span, giver, taker, inlet, {link.id: limits(c.rig, span, link) for link in span.links})
 
 
-def _inlet(span: Span, taker: str) -> str:
-    return next(end.endpoint for end in (span.a, span.b) if end.device == taker)
+def _lives(c: Choosing, feed: _Feed) -> None:
+    """A cable that carries power is live whether it was wanted or not, unless a setting stops it."""
+    _, outlet, _, inlet = power_ends(c.rig, feed.span)
+    live = c.span[feed.key]
+    unwanted = []
+    for device, role in ((feed.giver, outlet), (feed.taker, inlet)):
+        c.model.add_implication(live, c.awake[device])
+        for knob, allowed in knobs_of(device, role.when):
+            c.model.add_bool_or([live.negated(), *(c.value[knob][value] for value in allowed)])
+            unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
+    asleep = [c.awake[device].negated() for device in (feed.giver, feed.taker)]
+    for link in feed.span.links:
+        c.model.add_bool_or([c.link[link.id].negated(), *asleep, *unwanted, live])
+
+
+def _carries(c: Choosing, feeds: list[_Feed]) -> None:
+    """Of the live feeds of one device the one of the best rank carries; at one inlet there is only one."""
+    for feed in feeds:
+        live = c.span[feed.key]
+        better = [
+            c.span[other.key]
+            for other in feeds
+            if other.inlet != feed.inlet and other.usual.rank < feed.usual.rank
+        ]  # fmt: skip
+        if not better:
+            c.carries[feed.key] = live
+            continue
+        carries = c.carries[feed.key] = c.model.new_bool_var(f"carries {feed.key}")
+        c.model.add_implication(carries, live)
+        for other in better:
+            c.model.add_implication(carries, other.negated())
+        c.model.add_bool_or([carries, live.negated(), *better])
+    power = c.rig[feeds[0].taker].profile.power
+    if power is not None and power.two_feeds == "never" and len({feed.inlet for feed in feeds}) > 1:
+        c.add(("two-feeds", (feeds[0].taker,)), sum(c.span[feed.key] for feed in feeds) <= 1)
+
+
+def _flow(c: Choosing, feeds: list[_Feed], own: dict[str, int], name: str) -> _Flow:
+    """`own` of every device that is awake, and of all that it feeds."""
+    flow = _Flow(sum(own.values()))
+    givers = {feed.giver for feed in feeds}
+    out: dict[str, list[cp_model.LinearExpr]] = defaultdict(list)
+    for device, amount in own.items():
+        if device in givers:
+            flow.total[device] = c.model.new_int_var(0, flow.most, f"{name} {device}")
+        else:
+            flow.total[device] = amount * c.awake[device]  # a leaf passes nothing on
+    for feed in feeds:
+        carries = c.carries[feed.key]
+        if feed.taker not in givers:
+            flow.over[feed.key] = own[feed.taker] * carries
+        else:
+            passing = c.model.new_int_var(0, flow.most, f"{name} over {feed.key}")
+            c.model.add(passing == flow.total[feed.taker]).only_enforce_if(carries)
+            c.model.add(passing == 0).only_enforce_if(carries.negated())
+            flow.over[feed.key] = passing
+        out[feed.giver].append(flow.over[feed.key])
+    for device in own:
+        if device in givers:
+            c.model.add(flow.total[device] == own[device] * c.awake[device] + sum(out[device]))
+    return flow
+
+
+def _at_most(c: Choosing, group: Group, flow: _Flow, feed: _Feed, link: str, limit: int) -> None:
+    if limit < flow.most:
+        made = c.model.add(flow.over[feed.key] <= limit)
+        made.only_enforce_if([c.link[link], *([c.guard(group)] if c.guarded else [])])
+
+
+def _moments(c: Choosing, feeds: list[_Feed], watts: _Flow) -> None:
+    """What is drawn for a moment, where anything draws more then than as a rule."""
+    own = {device: peak_mw(placed) for device, placed in c.rig.devices.items() if placed.profile.power}
+    if sum(own.values()) > watts.most:
+        peaks = _flow(c, feeds, own, "peak")
+        for feed in feeds:
+            for link, most in feed.by_link.items():
+                _at_most(c, ("peak", (feed.key,)), peaks, feed, link, milliwatts(most.peak_w))
+
+
+def _electronics(c: Choosing, feeds: list[_Feed]) -> None:
+    """No motor hangs on an outlet that stands electronics only, alone or through anything."""
+    light = [feed for feed in feeds if feed.usual.light]
+    if light:
+        placed = c.rig.devices
+        own = {device: int(one.profile.motor is not None) for device, one in placed.items() if one.profile.power}
+        motors = _flow(c, feeds, own, "motors")
+        for feed in light:
+            for link in feed.by_link:
+                _at_most(c, ("electronics", (feed.key,)), motors, feed, link, 0)
 
 
 def _lasts(c: Choosing, promise: PowerPromise, device: str, usable_wh: float) -> None:

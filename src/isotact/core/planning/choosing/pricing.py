@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from typing import TYPE_CHECKING
 
-from isotact.core.model.plan import Link
+from isotact.core.model.plan import Link, LinkEnd
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.finding.requirements import knob_now
@@ -14,7 +15,7 @@ from isotact.core.planning.flagging import is_plugged
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
-FINE = 1000
+FINE = 4000
 """Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
 
 
@@ -73,7 +74,37 @@ def points_of(c: Choosing) -> list[tuple[int, cp_model.IntVar]]:
     points = [
         (FINE * costs.WORDS[kind][1] * count, var) for kind, items in price(c).items() for count, var in items if count
     ]
-    return points + [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
+    points += [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
+    apart = _Likes(c.rig)
+    return points + [(most, c.link[link.id]) for link in c.links.values() if (most := apart.of(link))]
+
+
+class _Likes:
+    """How far a link is from joining like devices in the order of the rig with like ports in the order of theirs.
+
+    Of three like motors any could turn any ring: the first turns the first, and the chain runs from the first on.
+    """
+
+    def __init__(self, rig: ResolvedRig) -> None:
+        self._rig = rig
+        self._likes: dict[str, list[str]] = defaultdict(list)
+        documented = [device.id for device in rig.rig.devices]
+        for device in (*documented, *(other for other in rig.devices if other not in documented)):
+            self._likes[rig[device].profile.id].append(device)
+
+    def of(self, link: Link) -> int:
+        one, other = link.ends
+        likes = [self._likes[self._rig[end.device].profile.id] for end in link.ends]
+        places = [those.index(end.device) for those, end in zip(likes, link.ends, strict=True)]
+        if likes[0] is likes[1]:
+            return abs(places[0] - places[1])
+        far = abs(places[0] - self._port(other)) if len(likes[0]) > 1 else 0
+        return far + (abs(places[1] - self._port(one)) if len(likes[1]) > 1 else 0)
+
+    def _port(self, end: LinkEnd) -> int:
+        ends = self._rig[end.device].profile.endpoints
+        kind = ends[end.endpoint].shown[-1]
+        return [key for key, one in ends.items() if one.shown[-1] == kind].index(end.endpoint)
 
 
 def _sum(terms: list[tuple[int, cp_model.IntVar]]) -> cp_model.LinearExpr:

@@ -4,7 +4,9 @@ from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import PowerRole
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.world.circuit import limit_w
+from isotact.core.world.circuit import Limits, limits_of
+
+MOST_W = 100_000.0
 
 
 def is_power(span: Span) -> bool:
@@ -41,12 +43,24 @@ def can_feed(rig: ResolvedRig, taker: str, inlet: PowerRole) -> bool:
     return all(placed.setting_now(key) in inlet.when.allowed(key) for key in locked)
 
 
-def limit_mw(rig: ResolvedRig, span: Span, link: Link) -> int:
-    """The most that a feed carries: the smallest of the outlet's, inlet's and cable's amps, at the outlet's volts."""
-    _, outlet, _, inlet = power_ends(rig, span)
-    return int(1000 * limit_w(rig, outlet, inlet, link.cable, link.adapter))
+def limits(rig: ResolvedRig, span: Span, link: Link) -> Limits:
+    """What a feed can carry over one of the links of its span."""
+    _, outlet, taker, inlet = power_ends(rig, span)
+    at = span.a if span.a.device == taker else span.b
+    return limits_of(rig, outlet, at, inlet, link.cable, link.adapter)
+
+
+def milliwatts(watts: float) -> int:
+    """Whole milliwatts, rounded down as limits are; where nothing limits, more than any rig draws."""
+    return int(1000 * min(watts, MOST_W))
 
 
 def draw_mw(placed: Placed) -> int:
     """What a device draws itself, in whole milliwatts."""
     return round(1000 * placed.profile.power.draw_w) if placed.profile.power else 0
+
+
+def peak_mw(placed: Placed) -> int:
+    """What a device draws for a moment, in whole milliwatts."""
+    power = placed.profile.power
+    return round(1000 * max(power.draw_w, power.peak_w or 0.0)) if power else 0
