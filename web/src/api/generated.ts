@@ -3206,9 +3206,24 @@ export interface components {
          * @description What it draws and what it holds.
          */
         Power: {
-            /** Draw W */
+            /**
+             * Draw W
+             * @description what it draws as a rule
+             */
             draw_w: number;
+            /**
+             * Peak W
+             * @description what it draws for a moment; left out: as a rule
+             */
+            peak_w?: number | null;
             inner_battery?: components["schemas"]["InnerBattery"] | null;
+            /**
+             * Two Feeds
+             * @description two live feeds: the higher volts carry, or there must never be two
+             * @default higher-volts
+             * @enum {string}
+             */
+            two_feeds: "higher-volts" | "never";
             /**
              * Bridges
              * @description keeps what it feeds awake while the battery before it is changed
@@ -3283,9 +3298,21 @@ export interface components {
             max_v: number;
             /**
              * Max A
-             * @description out: the limit of this outlet
+             * @description out: what this outlet gives for good
              */
             max_a?: number | null;
+            /**
+             * Peak A
+             * @description out: what it gives for a moment; left out: as for good
+             */
+            peak_a?: number | null;
+            /**
+             * Good For
+             * @description out: electronics only, where it cannot stand motors
+             * @default anything
+             * @enum {string}
+             */
+            good_for: "anything" | "electronics";
             /**
              * Feeds
              * @description in: can run from it, or only charges by it
