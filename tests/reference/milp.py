@@ -13,10 +13,12 @@ from scipy.sparse import lil_matrix
 
 from isotact.core.model import ResolvedRig
 from isotact.core.planning.choosing import costs
-from tests.core.planning.brute_force import Lead, Path, _price, _rank, _wants, leads, paths, role
+from tests.core.planning.brute_force import Lead, Path, _price, _rank, _wants, leads, paths, role, weighed
 
 AHEAD = 5000
 """One unit of weight outbids any cost of rigs of this size."""
+BEFORE_HOURS = 10
+"""One unit of what works outbids all hours: there is one promise of hours, of weight 9 at most."""
 
 STAGES = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
 
@@ -64,8 +66,8 @@ class Program:
         return {key: float(answer.x[place]) for key, place in self.columns.items()}
 
 
-def best(rig: ResolvedRig) -> tuple[int, int]:
-    """The greatest weight of promises that can be kept, and the least cost at that weight."""
+def best(rig: ResolvedRig) -> tuple[int, int, int]:
+    """The greatest weight of promises that can work, that of the hours kept beside them, and the least cost then."""
     p = Program()
     joins = leads(rig)
     feeds = [(lead, pair) for lead in joins for pair in lead.pairs if role(rig, lead.a, pair[0]).kind == "power"]
@@ -78,14 +80,14 @@ def best(rig: ResolvedRig) -> tuple[int, int]:
     _leads(p, rig, joins, useful)
     _knobs(p, rig)
     values = p.solve()
-    weight = sum(round(values["kept", one.id]) * one.weight for one in rig.rig.promises)
+    weight = weighed(rig, [one.id for one in rig.rig.promises if round(values["kept", one.id])])
     cost = sum(factor * round(values[key]) for key, factor in p.cost.items() if key[0] != "kept")
-    return weight, round(cost)
+    return (*weight, round(cost))
 
 
 def _promise(p: Program, rig: ResolvedRig, promise: Any, found: list[Path] | None, useful: Any) -> None:
     kept = p.var(("kept", promise.id))
-    p.cost[kept] -= AHEAD * promise.weight
+    p.cost[kept] -= AHEAD * promise.weight * (1 if promise.kind == "power" else BEFORE_HOURS)
     if found is None:
         return
     p.row([(1, kept), *((-1, p.var(("path", promise.id, n))) for n in range(len(found)))], 0, 0)

@@ -5,7 +5,7 @@ choice of paths, settings and feeds. Only the price list is shared.
 """
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, field
 from itertools import combinations, product
 from typing import Any
@@ -206,23 +206,31 @@ def _formats(rig: ResolvedRig, used: list[Any], knobs: dict[Knob, set[str]]) -> 
     return True
 
 
-def best(rig: ResolvedRig) -> tuple[int, int]:
-    """The greatest weight of promises that can be kept, and the least cost at that weight."""
+def best(rig: ResolvedRig) -> tuple[int, int, int]:
+    """The greatest weight of promises that can work, that of the hours kept beside them, and the least cost then."""
     joins = leads(rig)
     options: list[list[Any]] = []
     for promise in rig.rig.promises:
         found: list[Any] = [True] if promise.kind == "power" else list(paths(rig, promise, joins))
         options.append([None, *found])
     feeders = [(lead, pair) for lead in joins for pair in lead.pairs if role(rig, lead.a, pair[0]).kind == "power"]
-    top = (0, 0)
+    top = (0, 0, 0)
     for chosen in product(*options):
-        weight = sum(p.weight for p, path in zip(rig.rig.promises, chosen, strict=True) if path is not None)
-        if weight < top[0]:
+        kept = [p for p, path in zip(rig.rig.promises, chosen, strict=True) if path is not None]
+        weight = weighed(rig, [p.id for p in kept])
+        if weight < top[:2]:
             continue
         cost = cheapest(rig, chosen, feeders)
-        if cost is not None and (weight > top[0] or cost < top[1]):
-            top = (weight, cost)
+        if cost is not None and (weight > top[:2] or cost < top[2]):
+            top = (*weight, cost)
     return top
+
+
+def weighed(rig: ResolvedRig, kept: Collection[str]) -> tuple[int, int]:
+    """The weight of what works, then that of the hours, which never cost a promise that could work."""
+    hours = {p.id: p.weight for p in rig.rig.promises if p.kind == "power"}
+    others = {p.id: p.weight for p in rig.rig.promises if p.kind != "power"}
+    return sum(others.get(key, 0) for key in kept), sum(hours.get(key, 0) for key in kept)
 
 
 def cheapest(rig: ResolvedRig, chosen: tuple[Any, ...], feeders: list[Any]) -> int | None:

@@ -144,7 +144,7 @@ def test_a_feed_that_is_too_weak():
     host = grip(ports=[port("out", "usb-c", control("p", "host"), weak)])
     body = camera(ports=[port("usb", "usb-c", control("p", "device"), power("in"))], power={"draw_w": 5})
     both = cable("both", "usb-c", "usb-c", {"medium": "usb-data"}, {"medium": "power", "max_a": 3})
-    assert "can give camera 2.5 W (0.5 A at 5 V); camera and what hangs on it draw more." in says(
+    assert "carries 0.5 A (2.5 W); camera and what hangs on it draw more from grip." in says(
         rig_of([body, host], [(both, 1)], [RECORD]), "record"
     )
 

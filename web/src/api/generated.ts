@@ -3248,6 +3248,12 @@ export interface components {
             /** Hours H */
             hours_h: number | string;
             /**
+             * Over Others
+             * @description kept even where another promise has to go for it
+             * @default false
+             */
+            over_others: boolean;
+            /**
              * Weight
              * @description how much it matters
              * @default 3
@@ -3270,6 +3276,12 @@ export interface components {
             who: string;
             /** Hours H */
             hours_h: number;
+            /**
+             * Over Others
+             * @description kept even where another promise has to go for it
+             * @default false
+             */
+            over_others: boolean;
             /**
              * Weight
              * @description how much it matters

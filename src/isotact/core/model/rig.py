@@ -60,6 +60,7 @@ class ControlPromise(Part):
     to: Id | None = Field(default=None, description="the device that must carry it out; left out: whichever does")
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = False
+    comes_first: ClassVar[bool] = True
 
     @property
     def worked(self) -> str | None:
@@ -88,6 +89,7 @@ class PicturePromise(Part):
     look: Literal["any", "with", "clean"] = "any"
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = True
+    comes_first: ClassVar[bool] = True
 
     @property
     def worked(self) -> str | None:
@@ -115,8 +117,14 @@ class PowerPromise(Part):
     id: Id
     who: Text
     hours_h: Hours
+    over_others: bool = Field(default=False, description="kept even where another promise has to go for it")
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = False
+
+    @property
+    def comes_first(self) -> bool:
+        """Whether it is weighed against the others, not only after them."""
+        return self.over_others
 
     @property
     def worked(self) -> str | None:

@@ -16,7 +16,13 @@ export function PromiseFields({ promise, surfaces }: { promise: RigPromise; surf
         <>
           <span>everything in use runs</span>
           <NumberField label="Hours" value={promise.hours_h} unit="h" min={0.25} max={48} step={0.25} onChange={(v) => v !== null && change({ hours_h: v })} />
-          <span>without a battery change</span>
+          <span>without a battery change,</span>
+          <Choose
+            label="What it may cost"
+            value={promise.over_others ? "yes" : "no"}
+            choices={COSTS}
+            onChange={(value) => change({ over_others: value === "yes" })}
+          />
         </>
       )}
       <span>and is</span>
@@ -29,6 +35,11 @@ export function PromiseFields({ promise, surfaces }: { promise: RigPromise; surf
     </div>
   );
 }
+
+const COSTS = [
+  { value: "no", label: "at no other promise's cost" },
+  { value: "yes", label: "even if another promise goes" },
+];
 
 type Fields<P> = { promise: P; surfaces: SurfaceChoice[]; change: (part: Partial<RigPromise>) => void };
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, LinkEnd
@@ -63,10 +64,20 @@ def gain(several: list[Choosing], besides: int = 0) -> cp_model.LinearExpr:
     """What is to be made most of, over the rigs of one model. `besides` is the most that is priced elsewhere."""
     points = [pair for c in several for pair in points_of(c)]
     dear = 1 + besides + sum(abs(weight) for weight, _ in points)
-    kept = [(dear * promise.weight, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
-    first = dear * (1 + sum(promise.weight for c in several for promise in c.rig.rig.promises))
-    obeyed = [(first, var) for c in several for var in c.obeyed]
-    return _sum(kept) + _sum(obeyed) - _sum(points)
+    terms = [(-weight, var) for weight, var in points]
+    # Hours that would cost another promise are no hours: they come after all that is to work for so long.
+    for wanted in _tiers(several):
+        terms += [(dear * weight, var) for weight, var in wanted]
+        dear *= 1 + sum(weight for weight, _ in wanted)
+    return _sum(terms)
+
+
+def _tiers(several: list[Choosing]) -> Iterator[list[tuple[int, cp_model.IntVar]]]:
+    """What counts, from the least to the most: hours, what is to work, pins. One tier outweighs all below it."""
+    promised = [(promise, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
+    for first in (False, True):
+        yield [(promise.weight, var) for promise, var in promised if promise.comes_first is first]
+    yield [(1, var) for c in several for var in c.obeyed]
 
 
 def points_of(c: Choosing) -> list[tuple[int, cp_model.IntVar]]:

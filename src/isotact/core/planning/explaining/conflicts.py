@@ -5,15 +5,14 @@ from collections.abc import Iterator, Mapping
 from typing import Literal, cast
 
 from isotact.core.model.behaviour import Accepts, Relays
-from isotact.core.model.plan import Obstacle
+from isotact.core.model.plan import Link, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
-from isotact.core.model.roles import PowerRole
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.planning.choosing.model import Group
 from isotact.core.planning.choosing.pinning import pin_words
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.planning.finding.feeds import limits, power_ends
+from isotact.core.planning.finding.feeds import power_ends
 from isotact.core.planning.finding.requirements import Knob, Requirements
 from isotact.core.telling.words import promise_words
 
@@ -132,38 +131,49 @@ def _feed(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) ->
     return Obstacle(kind="power", device=device, says=f"{rig[device].name} needs one feed, and no other can be had.")
 
 
-def _outlet(rig: ResolvedRig, span: Span) -> tuple[str, PowerRole, str]:
-    """In words: the outlet of a feed, what it is, and the device that it feeds."""
-    giver, outlet, taker, _ = power_ends(rig, span)
-    at = span.a if span.a.device == giver else span.b
-    return rig[giver].port_words(at.endpoint), outlet, rig[taker].name
+def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:
+    """What carries least on a feed, over the link that carries most: the outlet, the inlet or the cable, with amps."""
+    giver, outlet, taker, inlet = power_ends(rig, span)
+    give_a = outlet.max_a if not moment or outlet.peak_a is None else outlet.peak_a
+
+    def parts(link: Link) -> list[tuple[float, str]]:
+        at = {end.device: rig[end.device].port_words(end.endpoint) for end in link.ends}
+        wires = [rig.cables[key] for key in (link.cable, link.adapter) if key]
+        listed = [(give_a, at[giver]), (inlet.max_a, at[taker])]
+        listed += [(wire.limit_of("power"), f"“{wire.name}”") for wire in wires]
+        return [(limit, words) for limit, words in listed if limit is not None]
+
+    limit, words = max(min(parts(link)) for link in span.links)
+    return f"{words} carries {limit:g} A{' for a moment' if moment else ''} ({limit * outlet.min_v:.3g} W)"
+
+
+def _limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
+    span = spans[key[0]]
+    giver, _, taker, _ = power_ends(rig, span)
+    most = _tightest(rig, span, moment=False)
+    says = f"{most}; {rig[taker].name} and what hangs on it draw more from {rig[giver].name}."
+    return Obstacle(kind="power", device=giver, says=says)
 
 
 def _peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    where, outlet, taker = _outlet(rig, spans[key[0]])
-    most_a = outlet.max_a if outlet.peak_a is None else outlet.peak_a
-    says = f"{where} gives {most_a:g} A for a moment; {taker} and what hangs on it ask for more when they start."
-    return Obstacle(kind="power", says=says)
+    span = spans[key[0]]
+    giver, _, taker, _ = power_ends(rig, span)
+    says = f"{_tightest(rig, span, moment=True)}; {rig[taker].name} and what hangs on it ask for more when they start."
+    return Obstacle(kind="power", device=giver, says=says)
 
 
 def _electronics(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    where, outlet, taker = _outlet(rig, spans[key[0]])
-    says = f"{where} gives {outlet.max_a:g} A for electronics only, and motors hang on {taker}."
-    return Obstacle(kind="power", says=says)
+    span = spans[key[0]]
+    giver, outlet, taker, _ = power_ends(rig, span)
+    at = span.a if span.a.device == giver else span.b
+    where = rig[giver].port_words(at.endpoint)
+    says = f"{where} gives {outlet.max_a:g} A for electronics only, and motors hang on {rig[taker].name}."
+    return Obstacle(kind="power", device=giver, says=says)
 
 
 def _two_feeds(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     says = f"{rig[key[0]].name} must not be fed at two inlets at once."
     return Obstacle(kind="power", device=key[0], says=says)
-
-
-def _limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    span = spans[key[0]]
-    where, outlet, taker = _outlet(rig, span)
-    most = max((limits(rig, span, link).limit_w for link in span.links), default=0.0)
-    feed = f"{where} can give {taker} {most:.3g} W ({most / outlet.min_v:.3g} A at {outlet.min_v:g} V)"
-    says = f"{feed}; {taker} and what hangs on it draw more."
-    return Obstacle(kind="power", says=says)
 
 
 def _battery(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:

@@ -1,0 +1,160 @@
+"""Who may feed whom, and which way the current runs: answers that a technician gives, written before they were planned.
+
+Common practice, no source, unless a profile's own figure is named.
+"""
+
+from typing import Any
+
+import pytest
+
+from isotact.catalogue import shipped
+from isotact.core.bench import run
+from isotact.core.model import Plan, ResolvedRig, Rig, resolve
+from isotact.core.planning import plan
+from isotact.core.runsheet import run_sheet
+
+FOCUS = {"kind": "control", "id": "focus", "who": "Focus puller", "function": "focus", "weight": 5}
+IRIS = {**FOCUS, "id": "iris", "function": "iris", "at": {"device": "hand", "surface": "slider"}, "weight": 4}
+FOCUS["at"] = {"device": "hand", "surface": "knob"}
+ROLL = {
+    "kind": "control", "id": "roll", "who": "Operator", "function": "record", "weight": 5,
+    "at": {"device": "grip", "surface": "record-button"},
+}  # fmt: skip
+
+
+def rig(
+    devices: dict[str, str], bag: list[str], promises: list[dict[str, Any]], **found: dict[str, Any]
+) -> ResolvedRig:
+    catalogue = shipped()
+    document = Rig.model_validate(
+        {
+            "format": "isotact/rig", "version": 1, "id": "feeds", "name": "Feeds", "camera": "A",
+            "devices": [{"id": key, "profile": one, **found.get(key, {})} for key, one in devices.items()],
+            "bag": [{"cable": key, "count": bag.count(key)} for key in dict.fromkeys(bag)],
+            "promises": promises,
+        }
+    )  # fmt: skip
+    return resolve(document, catalogue.profiles, catalogue.cables)
+
+
+def planned(asked: ResolvedRig) -> Plan:
+    """The plan, which the bench must bear out."""
+    made = plan(asked)
+    assert made.status == "proven-optimal"
+    ran = run(asked, run_sheet(asked, made))
+    assert {promise.id for promise in asked.rig.promises} - {*ran.unproven} == {*made.kept}
+    return made
+
+
+def fed(made: Plan, device: str) -> str | None:
+    return next(feed.from_device for feed in made.feeds if feed.device == device)
+
+
+def because(made: Plan, promise: str) -> str:
+    return next(unmet.because for unmet in made.unmet if unmet.promise == promise)
+
+
+LENS = {
+    "body": "cine-body-large-panel", "driver": "driver-newer", "motor": "lens-motor", "lens": "lens-cine-pl",
+    "hand": "hand-unit", "battery": "plate-battery",
+}  # fmt: skip
+LEADS = ["driver-7-lens-12-30", "motor-bus-motor-bus-20"]
+
+
+def test_a_lens_port_never_feeds_motors_through_a_driver():
+    made = planned(rig(LENS, LEADS, [FOCUS]))
+    assert made.kept == ()
+    assert "“LENS” (front, beside the mount) gives 1 A for electronics only" in because(made, "focus")
+
+
+def test_nor_through_a_chain_of_drivers():
+    made = planned(rig({**LENS, "client": "driver-newer"}, [*LEADS, "motor-bus-motor-bus-20"], [FOCUS]))
+    assert made.kept == ()
+
+
+@pytest.mark.parametrize("lead", ["tap-power-2-50", "tap-driver-7-40", "driver-7-serial-4-tap-y-50"])
+def test_where_a_tap_lead_lies_in_the_bag_it_is_taken(lead: str):
+    made = planned(rig(LENS, [*LEADS, lead], [FOCUS]))
+    assert made.kept == ("focus",)
+    assert fed(made, "driver") == "battery"
+
+
+def test_tap_on_the_driver_and_the_lens_lead_besides():
+    """Lens data goes over the lead that feeds as well: the tap's volts are higher, so the tap carries the motors."""
+    data = {
+        "kind": "control", "id": "data", "who": "Editor", "function": "lens-data", "weight": 3, "to": "body",
+        "at": {"device": "lens", "surface": "scale"},
+    }  # fmt: skip
+    made = planned(rig(LENS, [*LEADS, "tap-power-2-50"], [FOCUS, data]))
+    assert made.kept == ("focus", "data")
+    assert fed(made, "driver") == "battery"
+    assert {"body.lens-port--driver.cam", "battery.tap--driver.dc"} <= {
+        f"{join.link.a}--{join.link.b}" for join in made.joins
+    }
+
+
+MOTORS = {**LENS, "motor-2": "lens-motor"}
+
+
+def test_a_thin_lead_carries_one_motor_and_not_two():
+    """2 A at 12 V are 24 W: a driver of 2.6 W and one motor that starts with 11 W, and no second."""
+    bag = ["motor-bus-motor-bus-20"] * 2
+    thin = planned(rig(MOTORS, [*bag, "tap-power-2-thin-150"], [FOCUS, IRIS]))
+    assert thin.kept == ("focus",)
+    assert "“battery tap to 2-pin power, thin, 1.5 m” carries 2 A for a moment (24 W)" in because(thin, "iris")
+    assert planned(rig(MOTORS, [*bag, "tap-power-2-50"], [FOCUS, IRIS])).kept == ("focus", "iris")
+
+
+GRIP = {"body": "hybrid-single-port", "grip": "gimbal-single-grip-two-usb-c"}
+
+
+def hours(hours_h: float) -> dict[str, Any]:
+    return {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": hours_h, "weight": 3}
+
+
+def gate(made: Plan) -> set[str]:
+    return {choice.value for choice in made.choices if choice.key in ("camera-power", "usb-power")}
+
+
+def test_usb_power_is_on_where_the_body_has_nothing_else_that_lasts():
+    """The body's 14.2 Wh last 2.4 h alone; from the grip's 31.5 Wh both last 2.9 h."""
+    made = planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.7)]))
+    assert made.kept == ("roll", "hours")
+    assert (fed(made, "body"), gate(made)) == ("grip", {"on"})
+
+
+def test_usb_power_is_off_to_save_a_grip_that_is_low():
+    """At half charge the grip lasts 1.5 h with the body on it and 3.1 h alone; the body lasts 2.4 h by itself."""
+    made = planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.3)], grip={"charge_percent": 50}))
+    assert made.kept == ("roll", "hours")
+    assert fed(made, "body") is None
+    assert "off" in gate(made)
+
+
+def test_a_lead_that_feeds_unasked_is_reckoned_with():
+    """Neither lasts so long: alone the body does not, and together the grip does not."""
+    made = planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(3.5)]))
+    assert made.kept == ("roll",)
+
+
+def test_a_dummy_battery_beside_a_data_lead_carries_by_its_higher_volts():
+    devices = {**GRIP, "dummy": "dummy-battery-usb", "bank": "usb-power-bank"}
+    made = planned(rig(devices, ["usb-c-usb-c-data-30"], [ROLL, hours(4)], bank={"stage": "tilt-cage"}))
+    assert made.kept == ("roll", "hours")
+    assert (fed(made, "body"), fed(made, "dummy")) == ("dummy", "bank")
+
+
+DIRECTOR = {
+    "kind": "picture", "id": "see", "who": "Director", "within_ms": 120, "weight": 2,
+    "at": {"device": "monitor", "surface": "screen"},
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("says_so", "kept"), [(False, ("roll", "see")), (True, ("roll", "hours"))])
+def test_hours_are_not_won_by_switching_something_off(says_so: bool, kept: tuple[str, ...]):
+    """Half full, the on-board monitor lasts 1.8 h: unless somebody says so, the hours go and not the picture."""
+    devices = {**GRIP, "monitor": "on-board-monitor-loop"}
+    wanted = [ROLL, DIRECTOR, {**hours(2.3), "weight": 9, "over_others": says_so}]
+    asked = rig(devices, ["usb-c-usb-c-data-30", "hdmi-d-hdmi-a-30"], wanted, monitor={"charge_percent": 50})
+    made = planned(asked)
+    assert made.kept == kept
