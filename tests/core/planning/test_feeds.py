@@ -29,7 +29,7 @@ def rig(
     document = Rig.model_validate(
         {
             "format": "isotact/rig", "version": 1, "id": "feeds", "name": "Feeds", "camera": "A",
-            "devices": [{"id": key, "profile": one, **found.get(key, {})} for key, one in devices.items()],
+            "devices": [{"id": key, "name": key, "profile": one, **found.get(key, {})} for key, one in devices.items()],
             "bag": [{"cable": key, "count": bag.count(key)} for key in dict.fromkeys(bag)],
             "promises": promises,
         }

@@ -2794,7 +2794,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "clients" | "route" | "promise" | "school" | "pin";
+            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "weight" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "clients" | "route" | "promise" | "school" | "pin";
             /** Device */
             device?: string | null;
             /** Says */

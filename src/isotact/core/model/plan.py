@@ -173,8 +173,9 @@ class Obstacle(Part):
     """One thing in the way of a promise."""
 
     kind: Literal[
-        "function", "cable", "stock", "firmware", "licence", "mode", "setting", "port", "power", "delay", "look",
-        "format", "screen", "radio", "order", "answer", "exclusive", "clients", "route", "promise", "school", "pin",
+        "function", "cable", "stock", "firmware", "licence", "mode", "setting", "port", "power", "weight", "delay",
+        "look", "format", "screen", "radio", "order", "answer", "exclusive", "clients", "route", "promise", "school",
+        "pin",
     ]  # fmt: skip
     device: Id | None = None
     says: str

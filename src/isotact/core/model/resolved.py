@@ -182,6 +182,11 @@ class ResolvedRig:
         """Cable type -> how many are in the bag, in id order, none left out that has a count of nought."""
         return {item.cable: item.count for item in sorted(self.rig.bag, key=lambda item: item.cable)}
 
+    def payload_g(self, devices: Iterable[str]) -> float:
+        """What those of `devices` weigh together that sit in the cage of a gimbal. Cables are left out."""
+        cage = (self[device] for device in devices)
+        return sum(placed.profile.mass_g for placed in cage if placed.stage == Stage.TILT_CAGE)
+
     def runs_alone(self, device: str) -> bool:
         """Whether a device has a battery of its own that it can run from."""
         return self.devices[device].runs_alone

@@ -48,6 +48,7 @@ def write_plan(
     order, warnings = _order(c, taken, fed)
     if cut_short:
         warnings.append(f"Not every way was weighed for {', '.join(cut_short)}: there are too many.")
+    warnings += _too_light(c.rig, [device for device, var in c.awake.items() if solver.value(var)])
     routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
@@ -67,6 +68,18 @@ def write_plan(
         candidates=len(links),
         routes_weighed=weighed,
     )
+
+
+def _too_light(rig: ResolvedRig, in_use: list[str]) -> Iterator[str]:
+    """A payload below the gimbal's range cannot be slid to the middle: it is flown all the same, with weight added."""
+    for device in in_use:
+        carrier, weight = rig[device].profile.carrier, rig.payload_g(in_use)
+        if carrier is not None and weight < carrier.min_payload_g:
+            least, lacks = carrier.min_payload_g / 1000, (carrier.min_payload_g - weight) / 1000
+            yield (
+                f"{rig[device].name} wants a payload of {least:g} kg at least; this one weighs {weight / 1000:.1f} kg: "
+                f"add {lacks:.1f} kg, such as a heavier plate, near its middle."
+            )
 
 
 def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:

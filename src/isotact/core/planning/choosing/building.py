@@ -16,6 +16,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.choosing.model import PLAIN, Choosing, Terms
 from isotact.core.planning.choosing.pinning import add_pins
 from isotact.core.planning.choosing.powering import add_power
+from isotact.core.planning.choosing.weighing import add_weights
 from isotact.core.planning.finding.candidates import Span, spans_of
 from isotact.core.planning.finding.feeds import is_feed, is_power, power_ends
 from isotact.core.planning.finding.requirements import Knob, Requirements, knobs_of
@@ -46,6 +47,7 @@ def build(
     _exclusives(choosing)
     _clients(choosing)
     add_power(choosing)
+    add_weights(choosing)
     _wake_order(choosing)
     add_pins(choosing)
     return choosing

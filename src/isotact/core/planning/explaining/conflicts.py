@@ -8,7 +8,7 @@ from isotact.core.model.behaviour import Accepts, Relays
 from isotact.core.model.plan import Link, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.words import FUNCTIONS, Stage
 from isotact.core.planning.choosing.model import Group
 from isotact.core.planning.choosing.pinning import pin_words
 from isotact.core.planning.finding.candidates import Span
@@ -176,6 +176,22 @@ def _two_feeds(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span
     return Obstacle(kind="power", device=key[0], says=says)
 
 
+def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    (gimbal,) = key
+    carrier = rig[gimbal].profile.carrier
+    most = carrier.max_payload_g / 1000 if carrier else 0.0
+    cage = [placed for placed in rig.devices.values() if placed.stage == Stage.TILT_CAGE]
+    cage.sort(key=lambda placed: -placed.profile.mass_g)
+    named = ", ".join(f"{placed.name} {placed.profile.mass_g / 1000:.2g} kg" for placed in cage[:3])
+    weight = sum(placed.profile.mass_g for placed in cage) / 1000
+    says = f"{rig[gimbal].name} carries {most:g} kg at most; in its cage sit {weight:.1f} kg: {named} and the rest."
+    return Obstacle(kind="weight", device=gimbal, says=says if len(cage) > 3 else says.replace(" and the rest", ""))
+
+
+def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    return Obstacle(kind="weight", device=key[0], says=f"{rig[key[0]].name} is not flown without its camera.")
+
+
 def _battery(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     _, device = key
     power, usable_wh = rig[device].profile.power, rig[device].usable_wh
@@ -212,6 +228,8 @@ _WORDS = {
     "clients": _clients,
     "feed": _feed,
     "limit": _limit,
+    "payload": _payload,
+    "aloft": _aloft,
     "peak": _peak,
     "electronics": _electronics,
     "two-feeds": _two_feeds,

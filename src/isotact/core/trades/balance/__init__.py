@@ -13,7 +13,12 @@ def _derive(planned: Planned) -> Derived:
         wake = planned.rig[device].profile.wake
         if wake is not None and wake.needs_balance:
             needing = planned.needed_by(Without(devices=frozenset((device,))))
-            yield Balanced(device=device, carries=tuple(built_up(planned)), promises=needing)
+            yield Balanced(
+                device=device,
+                carries=tuple(built_up(planned)),
+                payload_g=planned.rig.payload_g(planned.in_use),
+                promises=needing,
+            )
 
 
 TRADE = Trade(name="balance", state=(Balance,), acts=(BalanceIt, Unbalance), conditions=(Balanced,), derive=_derive)

@@ -1,5 +1,6 @@
 """What must hold of a gimbal before it is woken."""
 
+from collections.abc import Iterator
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Key
@@ -18,6 +19,7 @@ class Balanced(Condition):
     device: Id
     carries: tuple[Id, ...] = ()
     """What has to be fixed in its place first."""
+    payload_g: float = 0
 
     @property
     def key(self) -> Key:
@@ -45,6 +47,7 @@ class Balanced(Condition):
             stage="balance",
             title=f"Balance {placed.name}",
             detail=(
+                *self._weight(rig),
                 "Complete: battery, card, lens, cap off, leads in.",
                 "Tilt fore and aft, roll left and right, tilt height, fore and aft again, roll again, then pan.",
             ),
@@ -53,6 +56,12 @@ class Balanced(Condition):
             takes_s=240,
             act=BalanceIt(device=self.device, carries=self.carries),
         )
+
+    def _weight(self, rig: ResolvedRig) -> Iterator[str]:
+        carrier = rig[self.device].profile.carrier
+        if carrier is not None:
+            sits, least, most = (g / 1000 for g in (self.payload_g, carrier.min_payload_g, carrier.max_payload_g))
+            yield f"In its cage about {sits:.1f} kg and the cables; it carries {least:g} to {most:g} kg."
 
     def look(self, rig: ResolvedRig) -> Look:
         return Look(

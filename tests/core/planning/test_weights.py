@@ -1,0 +1,51 @@
+"""What a gimbal carries: answers that a technician gives, written before they were planned. Common practice, no source."""
+
+import pytest
+
+from tests.core.planning.test_feeds import ROLL, because, planned, rig
+
+MOVE = {
+    "kind": "control", "id": "move", "who": "Second operator", "function": "gimbal-move", "weight": 4,
+    "at": {"device": "remote", "surface": "stick"},
+}  # fmt: skip
+RING = {"gimbal": "gimbal-two-handed-ring", "remote": "gimbal-remote", "battery": "plate-battery"}
+
+
+def test_what_it_can_carry_is_flown():
+    """A body of 3.6 kg and its battery of 0.72 kg, in a gimbal for 2.5 to 12 kg."""
+    made = planned(rig({**RING, "body": "cine-body-large-panel"}, [], [MOVE]))
+    assert (made.kept, made.warnings) == (("move",), ())
+
+
+def test_what_it_cannot_carry_is_not_flown_without():
+    """A body of 3.6 kg in a gimbal for 3 kg: no gimbal move either, though the gimbal alone could make it."""
+    grip = {"grip": "gimbal-single-grip-two-usb-c", "body": "cine-body-large-panel", "battery": "plate-battery"}
+    own = {**MOVE, "at": {"device": "grip", "surface": "stick"}}
+    made = planned(rig(grip, [], [own]))
+    assert made.kept == ()
+    says = "grip carries 3 kg at most; in its cage sit 4.3 kg: body 3.6 kg, battery 0.72 kg."
+    assert says in because(made, "move")
+
+
+def test_a_heavy_part_is_left_off_where_the_rest_can_be_flown():
+    """A monitor of several kilograms in the cage: the picture on it goes, the less important, and the gimbal flies."""
+    grip = {
+        "grip": "gimbal-single-grip-two-usb-c",
+        "body": "mirrorless-usb-c-full-hdmi",
+        "monitor": "large-monitor-hdmi",
+    }
+    see = {
+        "kind": "picture", "id": "see", "who": "Operator", "weight": 2,
+        "at": {"device": "monitor", "surface": "screen"},
+    }  # fmt: skip
+    bag = ["usb-c-usb-c-data-30", "hdmi-a-hdmi-a-50"]
+    made = planned(rig(grip, bag, [ROLL, see], monitor={"stage": "tilt-cage"}))
+    assert made.kept == ("roll",)
+    assert "grip carries 3 kg at most" in because(made, "see")
+
+
+@pytest.mark.parametrize(("body", "light"), [("mirrorless-usb-c-full-hdmi", True), ("cine-body-large-panel", False)])
+def test_too_light_is_flown_with_weight_added(body: str, light: bool):
+    made = planned(rig({**RING, "body": body}, [], [MOVE]))
+    assert made.kept == ("move",)
+    assert any("wants a payload of 2.5 kg at least" in words for words in made.warnings) is light
