@@ -25,7 +25,7 @@ CASES: dict[str, tuple[ResolvedRig, str]] = {
     "a cable": (demo(no_data_cables), "roll"),
     "firmware": (demo(lambda data: device_of(data, "body").update(firmware="1.9")), "focus"),
     "a monitor": (demo(lambda data: promise_of(data, "picture").update(look="with")), "picture"),
-    "another lens": (example(5), "wheel"),
+    "one of two wishes": (example(5), "wheel"),
     "a feed": (example(10), "hours"),
     "a cable past the limit": (example(15), "client"),
 }
@@ -78,7 +78,7 @@ def test_the_runner_up_is_of_another_kind_and_no_cheaper(rig: ResolvedRig, promi
             "a monitor",
             "Get mini HDMI plug to HDMI socket, adapter, and bring On-board monitor with loop-out and look.",
         ),
-        ("another lens", "Bring Native lens, focus by wire."),
+        ("one of two wishes", "Give up focus from the focus knob of Hand unit."),  # a body holds one lens
         ("a cable past the limit", "Get HDMI to HDMI, 2 m."),
     ],
 )

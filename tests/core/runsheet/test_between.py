@@ -201,9 +201,13 @@ def test_another_lens_wants_its_table_its_mesh_and_its_ends():
     steps = [step.id for step in sheet.steps]
     assert steps[:2] == ["sleep:ring", "take-off:lens-before"]
     assert sheet.steps[1].title == "Take the earlier Cine zoom off"  # the new one goes by its name
-    assert {"fix:lens", "balance:ring", "map:motor-focus.gear", "map:motor-iris.gear", "load-table:driver.lens"} <= {
-        *steps
-    }
+    assert {
+        "plug:body.mount--lens.mount",
+        "balance:ring",
+        "map:motor-focus.gear",
+        "map:motor-iris.gear",
+        "load-table:driver.lens",
+    } <= {*steps}
     assert not any(step.startswith("lay-out") for step in steps)
     assert sheet.takes_s < 0.6 * new.sheet.takes_s
 

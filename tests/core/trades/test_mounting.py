@@ -2,6 +2,7 @@
 
 from isotact.core.bench import do, run
 from isotact.core.trades import perform
+from isotact.core.trades.cables import Unplug
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.world import Waking, prove
 from tests.rigs import carried
@@ -9,7 +10,29 @@ from tests.rigs import carried
 
 def test_the_body_goes_on_first_then_the_lens_then_what_drives_it():
     built = [step.act.device for step in carried("night-ferry-a").sheet.steps if isinstance(step.act, Fix)]
-    assert built == ["body", "lens", "driver", "motor-focus", "motor-iris", "motor-zoom", "transmitter"]
+    assert built == ["body", "driver", "motor-focus", "motor-iris", "motor-zoom", "transmitter"]
+
+
+def test_what_hangs_on_a_part_goes_on_after_it():
+    """The lens by its adapter, the battery by its plate: first what is nearer to the body."""
+    for rig_id, first, then in (("three-axes", "adapter.back", "lens.mount"), ("hot-swap", "swap.front", "swap.back")):
+        ids = [step.id for step in carried(rig_id).sheet.steps if step.id.startswith("plug:")]
+        places = [
+            next(n for n, one in enumerate(ids) if end in one.removeprefix("plug:").split("--"))
+            for end in (first, then)
+        ]
+        assert places == sorted(places)
+
+
+def test_a_lens_that_sits_on_nothing_serves_nobody():
+    done = carried("three-axes")
+    world = done.world.fork()
+    seat = next(
+        one.link for one in done.plan.joins if {str(end) for end in one.link.ends} == {"body.mount", "adapter.back"}
+    )
+    perform(world, Unplug(a=seat.a, b=seat.b))
+    assert not prove(world, "focus").ok
+    assert prove(world, "roll").ok
 
 
 def test_what_is_not_fixed_cannot_be_balanced():

@@ -2794,7 +2794,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "weight" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "clients" | "route" | "promise" | "school" | "pin";
+            kind: "function" | "cable" | "stock" | "firmware" | "licence" | "mode" | "setting" | "port" | "power" | "weight" | "delay" | "look" | "format" | "screen" | "radio" | "order" | "answer" | "exclusive" | "clients" | "seat" | "route" | "promise" | "school" | "pin";
             /** Device */
             device?: string | null;
             /** Says */
@@ -3146,7 +3146,7 @@ export interface components {
              * Roles
              * @default []
              */
-            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
+            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"] | components["schemas"]["SeatRole"])[];
             /** Id */
             id: string;
             /**
@@ -3634,7 +3634,7 @@ export interface components {
              * Roles
              * @default []
              */
-            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"])[];
+            roles: (components["schemas"]["ControlRole"] | components["schemas"]["VideoRole"] | components["schemas"]["PowerRole"] | components["schemas"]["BusRole"] | components["schemas"]["SeatRole"])[];
             /** Id */
             id: string;
             /** Name */
@@ -4296,6 +4296,31 @@ export interface components {
             shows: string;
             /** Delay Ms */
             delay_ms?: number | null;
+        };
+        /**
+         * SeatRole
+         * @description Where a lens sits on a body, or on an adapter between the two. Which fit is told by the connectors.
+         */
+        SeatRole: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "seat";
+            /**
+             * Part
+             * @description the body's side holds, the lens's side sits on it
+             * @enum {string}
+             */
+            part: "holds" | "sits";
+            /**
+             * @default {
+             *       "mode": [],
+             *       "settings": {},
+             *       "answers": {}
+             *     }
+             */
+            when: components["schemas"]["When"];
         };
         /**
          * SendAnother
@@ -5033,7 +5058,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "control" | "video" | "power" | "bus";
+            kind: "control" | "video" | "power" | "bus" | "seat";
             /** Role A */
             role_a: string;
             /** Role B */

@@ -28,7 +28,7 @@ class LinkEnd(Part):
 class Use(Part):
     """One thing a link carries: the role at either end, and which way it goes."""
 
-    kind: Literal["control", "video", "power", "bus"]
+    kind: Literal["control", "video", "power", "bus", "seat"]
     role_a: str
     role_b: str
     flow: Literal["a-to-b", "b-to-a", "both"]
@@ -44,6 +44,10 @@ class Use(Part):
     @property
     def is_control(self) -> bool:
         return self.kind == "control"
+
+    @property
+    def is_seat(self) -> bool:
+        return self.kind == "seat"
 
 
 class Link(Part):
@@ -174,8 +178,8 @@ class Obstacle(Part):
 
     kind: Literal[
         "function", "cable", "stock", "firmware", "licence", "mode", "setting", "port", "power", "weight", "delay",
-        "look", "format", "screen", "radio", "order", "answer", "exclusive", "clients", "route", "promise", "school",
-        "pin",
+        "look", "format", "screen", "radio", "order", "answer", "exclusive", "clients", "seat", "route", "promise",
+        "school", "pin",
     ]  # fmt: skip
     device: Id | None = None
     says: str

@@ -44,6 +44,11 @@ class Placed:
         """Whether its payload must be balanced before it is woken."""
         return self.profile.wake is not None and self.profile.wake.needs_balance
 
+    @cached_property
+    def seat(self) -> str | None:
+        """The end by which it sits on another; None for what sits on nothing."""
+        return next((key for key, end in self._ends.items() if any(role.sits for role in end.roles)), None)
+
     @property
     def mode_now(self) -> str | None:
         return self.device.mode or (self.profile.modes.factory if self.profile.modes else None)

@@ -98,6 +98,16 @@ class BaseRole(Part):
         return False
 
     @property
+    def holds(self) -> bool:
+        """Whether a lens can sit here."""
+        return False
+
+    @property
+    def sits(self) -> bool:
+        """Whether its device is of no use until this end sits on another."""
+        return False
+
+    @property
     def turns(self) -> bool:
         """Whether this is the end of a gear that turns the other."""
         return False
@@ -311,4 +321,32 @@ class BusRole(BaseRole):
         return isinstance(other, BusRole) and self.bus == other.bus
 
 
-Role = Annotated[ControlRole | VideoRole | PowerRole | BusRole, Field(discriminator="kind")]
+class SeatRole(BaseRole):
+    """Where a lens sits on a body, or on an adapter between the two. Which fit is told by the connectors."""
+
+    kind: Literal["seat"] = "seat"
+    part: Literal["holds", "sits"] = Field(description="the body's side holds, the lens's side sits on it")
+    when: When = When()
+
+    @property
+    def name(self) -> str:
+        return "seat"
+
+    @property
+    def conductor(self) -> tuple[str, str]:
+        return "seat", "seat"
+
+    @property
+    def holds(self) -> bool:
+        return self.part == "holds"
+
+    @property
+    def sits(self) -> bool:
+        return self.part == "sits"
+
+    def fits(self, other: "Role") -> bool:
+        """One holds, the other sits."""
+        return isinstance(other, SeatRole) and self.part != other.part
+
+
+Role = Annotated[ControlRole | VideoRole | PowerRole | BusRole | SeatRole, Field(discriminator="kind")]

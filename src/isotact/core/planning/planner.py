@@ -88,5 +88,5 @@ def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:
     return [
         link
         for link in found.links
-        if link.id in taken or any(use.is_power for use in link.uses) or is_pinned(rig, link)
+        if link.id in taken or any(use.is_power or use.is_seat for use in link.uses) or is_pinned(rig, link)
     ]

@@ -100,7 +100,7 @@ def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: l
     carries: dict[str, list[Span]] = defaultdict(list)
     for span in c.spans.values():
         for link in span.links:
-            if link.id in chosen and (span.key in users or span.key in fed):
+            if link.id in chosen and (span.key in users or span.key in fed or span.use.is_seat):
                 carries[link.id].append(span)
     links = [c.links[key] for key in chosen]
     links.sort(key=lambda link: (not link.is_cable, link.is_radio, _inmost(c.rig, link), link.id))

@@ -1,8 +1,9 @@
 """Building a rig up, in words: in which order things go on, and how each is fixed. No rule of the trade hangs on it."""
 
 from isotact.core.model.behaviour import Mount
+from isotact.core.model.plan import LinkEnd
 from isotact.core.model.profile import DeviceKind
-from isotact.core.model.resolved import Placed
+from isotact.core.model.resolved import Placed, ResolvedRig
 
 BUILD_ORDER: tuple[DeviceKind, ...] = (
     "camera-body", "plate", "lens", "module", "network-grip", "matte-box", "driver", "motor",
@@ -15,6 +16,17 @@ def build_rank(placed: Placed) -> int:
     """Where a device comes in building the rig up."""
     kind = placed.profile.kind
     return BUILD_ORDER.index(kind) if kind in BUILD_ORDER else len(BUILD_ORDER)
+
+
+def base_and_hung(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> tuple[LinkEnd, LinkEnd]:
+    """Of two parts that mate, the end of the one that stands already, and that of the one that is put on it."""
+
+    def place(end: LinkEnd) -> tuple[bool, int, str]:
+        sits = any(role.sits for role in rig[end.device].endpoint(end.endpoint).roles)
+        return sits, build_rank(rig[end.device]), end.device
+
+    one, other = sorted((a, b), key=place)
+    return one, other
 
 
 def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ...], str]:

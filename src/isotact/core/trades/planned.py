@@ -224,6 +224,7 @@ class Planned:
 
     def _way(self, route: Route, shown: Item | None) -> _Way:
         crossed = [(hop.link, hop.use) for hop in route.hops if hop.link is not None and hop.use is not None]
+        crossed += [seat for hop in route.hops for seat in self._seats(hop.device)]
         wants: dict[Knob, Want] = {(want.device, want.kind, want.key): want for want in _strictest(route.wants)}
         return _Way(
             devices=frozenset(hop.device for hop in route.hops),
@@ -233,6 +234,16 @@ class Planned:
             amiss=frozenset(knob for knob, want in wants.items() if not self._is_met(want, {})),
             screen=shown,
         )
+
+    def _seats(self, device: str) -> Iterator[tuple[str, Use]]:
+        """On what a device sits, and that in turn."""
+        seat = self.rig[device].seat
+        for join in self.joins if seat is not None else ():
+            for use in join.carries:
+                here = next((end for end in join.link.ends if (end.device, end.endpoint) == (device, seat)), None)
+                if use.is_seat and here is not None:
+                    yield join.link.id, use
+                    yield from self._seats(join.link.far(device).device)
 
     def _is_met(self, want: Want, changed: Mapping[Knob, str]) -> bool:
         knob = (want.device, want.kind, want.key)

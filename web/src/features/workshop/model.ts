@@ -77,6 +77,8 @@ export function roleWords(role: Role): string {
       return `power ${role.flow}, ${role.min_v === role.max_v ? role.min_v : `${role.min_v} to ${role.max_v}`} V`;
     case "bus":
       return `motor bus ${role.bus}`;
+    case "seat":
+      return role.part === "holds" ? "holds a lens" : "sits on a body";
   }
 }
 

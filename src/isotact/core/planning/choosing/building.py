@@ -46,6 +46,7 @@ def build(
     _knobs(choosing)
     _exclusives(choosing)
     _clients(choosing)
+    _seats(choosing)
     add_power(choosing)
     add_weights(choosing)
     _wake_order(choosing)
@@ -215,6 +216,18 @@ def _clients(c: Choosing) -> None:
     for server, those in asking.items():
         if len(those) > room[server]:
             c.add(("clients", (*server, str(room[server]))), sum(those) <= room[server])
+
+
+def _seats(c: Choosing) -> None:
+    """A lens is of use on a body only, on its own mount or by an adapter that sits on one."""
+    for device, placed in c.rig.devices.items():
+        if placed.seat is not None:
+            sitting = _touching(c, device, f"{placed.seat}/seat")
+            c.clause(("seat", (device,)), [c.awake[device].negated(), *sitting])
+    for span in c.spans.values():
+        if span.use.is_seat:
+            for end in (span.a, span.b):
+                c.model.add_implication(c.span[span.key], c.awake[end.device])
 
 
 def _touching(c: Choosing, device: str, ref: str) -> list[cp_model.IntVar]:

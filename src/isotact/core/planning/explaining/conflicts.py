@@ -176,6 +176,20 @@ def _two_feeds(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span
     return Obstacle(kind="power", device=key[0], says=says)
 
 
+def _seat(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    (device,) = key
+    placed = rig[device]
+    mount = placed.endpoint(placed.seat or "").shown[-1]
+    others = [
+        f"{other.name} has a {end.shown[-1]}"
+        for other in rig.devices.values()
+        for end in other.profile.endpoints.values()
+        if other.id != device and any(role.holds for role in end.roles)
+    ]
+    says = f"{placed.name} has a {mount}, and {'; '.join(others) or 'nothing here holds a lens'}."
+    return Obstacle(kind="seat", device=device, says=says)
+
+
 def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     (gimbal,) = key
     carrier = rig[gimbal].profile.carrier
@@ -228,6 +242,7 @@ _WORDS = {
     "clients": _clients,
     "feed": _feed,
     "limit": _limit,
+    "seat": _seat,
     "payload": _payload,
     "aloft": _aloft,
     "peak": _peak,

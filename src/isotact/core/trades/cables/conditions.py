@@ -7,7 +7,7 @@ from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import CONNECTORS, Id
-from isotact.core.telling.building import build_rank
+from isotact.core.telling.building import base_and_hung
 from isotact.core.telling.words import crossing_words
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, Unplug
@@ -84,7 +84,7 @@ class Joined(OfJoin):
         return self._mount(rig, socket.mated) if socket.mated else self._plug_lead(rig)
 
     def _mount(self, rig: ResolvedRig, mated: str) -> Draft:
-        base, hung = sorted((self.a, self.b), key=lambda end: (build_rank(rig[end.device]), end.device))
+        base, hung = base_and_hung(rig, self.a, self.b)
         one, other = rig[base.device], rig[hung.device]
         return Draft(
             key=self.made_by(),
@@ -104,7 +104,7 @@ class Joined(OfJoin):
         )
 
     def _mesh(self, rig: ResolvedRig) -> Draft:
-        turned, turning = sorted((self.a, self.b), key=lambda end: build_rank(rig[end.device]))
+        turned, turning = base_and_hung(rig, self.a, self.b)
         return Draft(
             key=self.made_by(),
             stage="lens",

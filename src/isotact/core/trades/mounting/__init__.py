@@ -1,9 +1,12 @@
 """Mounting: what is fixed where, in the order in which a rig is built up."""
 
+from collections.abc import Iterator
 from itertools import pairwise
 
+from isotact.core.model.keys import Between, Key
+from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.words import Stage
-from isotact.core.telling.building import build_rank
+from isotact.core.telling.building import base_and_hung, build_rank
 from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.trades.mounting.conditions import InPlace
@@ -26,9 +29,7 @@ def carrier_of(planned: Planned) -> str | None:
 
 def built_up(planned: Planned) -> list[str]:
     """What has to be fixed by itself, in the order of building: all but what hangs on another by a mount."""
-    hung = {hung_of(planned, join.link.a.device, join.link.b.device) for join in planned.joins if join.link.is_direct
-            and planned.rig[join.link.a.device].endpoint(join.link.a.endpoint).mated
-            and not planned.rig[join.link.a.device].endpoint(join.link.a.endpoint).is_gear}  # fmt: skip
+    hung = {end.device for _, (_, end) in mated(planned)}
     found = [
         device
         for device in planned.in_use
@@ -37,9 +38,12 @@ def built_up(planned: Planned) -> list[str]:
     return sorted(found, key=lambda device: (build_rank(planned.rig[device]), device))
 
 
-def hung_of(planned: Planned, one: str, other: str) -> str:
-    """Of two parts that mate, the one that is put on the other."""
-    return max((one, other), key=lambda device: (build_rank(planned.rig[device]), device))
+def mated(planned: Planned) -> Iterator[tuple[Join, tuple[LinkEnd, LinkEnd]]]:
+    """The joins by which one part hangs on another: the end of what stands already, and of what is put on it."""
+    for join in planned.joins:
+        end = planned.rig[join.link.a.device].endpoint(join.link.a.endpoint)
+        if join.link.is_direct and end.mated and not end.is_gear:
+            yield join, base_and_hung(planned.rig, *join.link.ends)
 
 
 def _arrange(planned: Planned, graph: StepGraph) -> None:
@@ -47,6 +51,10 @@ def _arrange(planned: Planned, graph: StepGraph) -> None:
     steps = [node for device in built_up(planned) for node in graph.doing(Fix, device)]
     for one, other in pairwise(steps):
         graph.order(one.key, other.key)
+    hangs = {hung.device: Key.of("plug", Between(*join.link.ends)) for join, (_, hung) in mated(planned)}
+    for join, (base, _) in mated(planned):
+        if base.device in hangs:  # on the body first, and only then what hangs on it
+            graph.order(hangs[base.device], Key.of("plug", Between(*join.link.ends)))
 
 
 TRADE = Trade(

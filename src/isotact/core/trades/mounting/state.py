@@ -3,7 +3,9 @@
 from dataclasses import dataclass, field
 from typing import ClassVar
 
-from isotact.core.world import State
+from isotact.core.model.legs import Leg
+from isotact.core.model.plan import LinkEnd
+from isotact.core.world import Cables, State, World
 
 
 @dataclass
@@ -12,3 +14,17 @@ class Mounting(State):
 
     word: ClassVar[str] = "mounting"
     fixed: set[str] = field(default_factory=set)
+
+    def stops(self, world: World, leg: Leg) -> bool:
+        """A lens that sits on nothing makes no picture, whoever turns its rings."""
+        return not sits(world, leg.device)
+
+
+def sits(world: World, device: str) -> bool:
+    """Whether a device sits where it must, and so does what it sits on; what sits on nothing always does."""
+    seat = world.rig[device].seat
+    if seat is None:
+        return True
+    here = LinkEnd(device=device, endpoint=seat)
+    below = [plug.b if plug.a == here else plug.a for plug in world[Cables].at(device, seat) if plug.seated]
+    return any(sits(world, end.device) for end in below)
