@@ -55,7 +55,7 @@ def test_iso_is_refused_for_the_mode_and_the_promise_in_its_way_is_named():
     assert made.because == (
         "ISO from the touch screen of Director's phone: no. Brindle 2 has one mode at a time: ISO from Director's "
         "phone needs Stills mode, record from Tansy grip needs Video mode. From outside, in Video mode it takes "
-        "record, focus; in Stills mode it takes iris, ISO, shutter, stills, focus."
+        "record, focus; in Stills mode it takes ISO, shutter, stills, iris, focus."
     )
     assert made.ways_out == ("Give up record from the record button of Tansy grip.",)
 

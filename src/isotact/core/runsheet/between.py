@@ -67,6 +67,12 @@ class _Between:
         for condition in conditions:
             for key in {condition.made_by(), *self.makers.get(condition.key, ())}:
                 self.made.setdefault(key, []).append(condition)
+        self.resting: dict[Key, list[Key]] = {}
+        for condition in conditions:
+            for ground in condition.rests_on():
+                self.resting.setdefault(ground, []).append(condition.made_by())
+        self.spoilers: dict[Key, dict[Key, None]] = {}
+        """Step -> those besides the full sheet's that undo what it makes, so that it comes after them."""
         self.chosen: dict[Key, None] = {}
         self.extra: dict[Key, None] = {}
         self.warnings: list[str] = []
@@ -167,6 +173,10 @@ class _Between:
         care = draft.care or (bool(before) and all(self._node(key).care for key in before))
         node.care = care if known is None else node.care and care
         node.after |= dict.fromkeys(draft.after)
+        for ground in node.act.spoils(self.start.rig):
+            for maker in self.resting.get(ground, ()):
+                if maker != node.key and maker not in node.after:
+                    self.spoilers.setdefault(maker, {})[node.key] = None
         self.extra[node.key] = None
         self.chosen[node.key] = None
         for key in before:
@@ -184,7 +194,10 @@ class _Between:
 
     def _ordered(self) -> list[Node]:
         """The chosen steps as the full sheet has them; what it has not, as late as what waits for it allows."""
-        waiting = {key: [one for one in self._node(key).after if one in self.chosen] for key in self.chosen}
+        waiting = {
+            key: [one for one in (*self._node(key).after, *self.spoilers.get(key, ())) if one in self.chosen]
+            for key in self.chosen
+        }
         place = dict(self.place)
         for key in self.extra:
             # Of all that wait for it, chosen or not: so that dropping one step never moves another.

@@ -62,6 +62,7 @@ export function newRole(kind: Role["kind"]): Role {
     video: { kind, flow: "out", signal: "hdmi", formats: ["1080p50", "1080p25"] },
     power: { kind, flow: "in", min_v: 4.75, max_v: 5.25, max_a: 3 },
     bus: { kind, bus: "motor-bus" },
+    seat: { kind, part: "holds" },
   };
   return roles[kind] as unknown as Role;
 }
