@@ -11,7 +11,7 @@ export const LANES: { stage: Stage; name: string; axis: string }[] = [
   { stage: "off-gimbal", name: "Off the gimbal", axis: "" },
 ];
 /** Type on the map, in the units of the drawing: high against the boxes, since a map is short of height, not of width. */
-export const TYPE = { device: 23, port: 21, lane: 21, axis: 20, flag: 20 };
+export const TYPE = { device: 23, port: 21, lane: 21, axis: 21, flag: 21 };
 export const LANE_LABEL_WIDTH = 140;
 const EMPTY_LANE_HEIGHT = 18;
 /** So wide is a letter against its height, bold and plain: measured on the names that ship. */
@@ -54,8 +54,12 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       layoutOptions: { "elk.partitioning.partition": String(Math.min(...lanes)) },
     });
   }
+  const bodies = new Set(used.flatMap((device) => (device.kind === "camera-body" ? [device.id] : [])));
   const edges: ElkExtendedEdge[] = piecesOf(plan).map((piece) => {
-    const ends = [piece.from, piece.to].sort((one, other) => (place.get(one.device) ?? 0) - (place.get(other.device) ?? 0));
+    const laneOf = (end: End) => place.get(end.device) ?? 0;
+    // The body on top, and what is mounted on it below, beside its lens: a layer less.
+    const below = (end: End) => (piece.join.family === "mount" && !bodies.has(end.device) ? 1 : 0);
+    const ends = [piece.from, piece.to].sort((one, other) => laneOf(one) - laneOf(other) || below(one) - below(other));
     const [from, to] = ends.map((end) => (end.endpoint ? `${end.device}.${end.endpoint}` : end.device));
     return { id: piece.id, sources: [from ?? ""], targets: [to ?? ""] };
   });
@@ -74,11 +78,11 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
       "elk.partitioning.activate": "true",
       "elk.separateConnectedComponents": "false",
       "elk.edgeRouting": "ORTHOGONAL",
-      "elk.layered.spacing.nodeNodeBetweenLayers": roomy ? "44" : "18",
-      "elk.layered.spacing.edgeNodeBetweenLayers": roomy ? "16" : "10",
-      "elk.spacing.nodeNode": roomy ? "34" : "22",
-      "elk.spacing.edgeEdge": roomy ? "20" : "14",
-      "elk.spacing.edgeNode": roomy ? "32" : "16",
+      "elk.layered.spacing.nodeNodeBetweenLayers": roomy ? "44" : "12",
+      "elk.layered.spacing.edgeNodeBetweenLayers": roomy ? "16" : "7",
+      "elk.spacing.nodeNode": roomy ? "34" : "14",
+      "elk.spacing.edgeEdge": roomy ? "20" : "12",
+      "elk.spacing.edgeNode": roomy ? "32" : "12",
       "elk.layered.nodePlacement.strategy": "NETWORK_SIMPLEX",
       "elk.randomSeed": "1",
     },
@@ -109,7 +113,7 @@ function boxOf(id: string, name: string, partition: number, ports: readonly MapD
       "elk.partitioning.partition": String(partition),
       "elk.nodeSize.constraints": "[PORTS, MINIMUM_SIZE]",
       "elk.nodeSize.minimum": `(${nameWidth(name)}, ${DEVICE_HEIGHT})`,
-      "elk.spacing.portPort": "12",
+      "elk.spacing.portPort": "8",
     },
     ports: ports.map((port) => ({
       id: `${id.split(" ")[0]}.${port.id}`,
