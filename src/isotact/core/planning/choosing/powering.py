@@ -123,6 +123,11 @@ def _carries(c: Choosing, feeds: list[_Feed]) -> None:
 def _flow(c: Choosing, feeds: list[_Feed], own: dict[str, int], name: str) -> _Flow:
     """`own` of every device that is awake, and of all that it feeds."""
     flow = _Flow(sum(own.values()))
+    asking, grown = {device for device, amount in own.items() if amount}, True
+    while grown:  # what could pass it on asks as well; the rest would only be nothing in many words
+        more = {feed.giver for feed in feeds if feed.taker in asking} - asking
+        asking, grown = asking | more, bool(more)
+    feeds = [feed for feed in feeds if feed.taker in asking]
     givers = {feed.giver for feed in feeds}
     out: dict[str, list[cp_model.LinearExpr]] = defaultdict(list)
     for device, amount in own.items():
@@ -147,16 +152,19 @@ def _flow(c: Choosing, feeds: list[_Feed], own: dict[str, int], name: str) -> _F
 
 
 def _at_most(c: Choosing, group: Group, flow: _Flow, feed: _Feed, link: str, limit: int) -> None:
-    if limit < flow.most:
+    if limit < flow.most and feed.key in flow.over:
         made = c.model.add(flow.over[feed.key] <= limit)
         made.only_enforce_if([c.link[link], *([c.guard(group)] if c.guarded else [])])
 
 
 def _moments(c: Choosing, feeds: list[_Feed], watts: _Flow) -> None:
     """What is drawn for a moment, where anything draws more then than as a rule."""
-    own = {device: peak_mw(placed) for device, placed in c.rig.devices.items() if placed.profile.power}
-    if sum(own.values()) > watts.most:
-        peaks = _flow(c, feeds, own, "peak")
+    powered = {device: placed for device, placed in c.rig.devices.items() if placed.profile.power}
+    more = {device: peak_mw(placed) - draw_mw(placed) for device, placed in powered.items()}
+    if any(more.values()):
+        extra = _flow(c, feeds, more, "peak")
+        over = {key: watts.over[key] + besides for key, besides in extra.over.items()}
+        peaks = _Flow(watts.most + extra.most, over=over)
         for feed in feeds:
             for link, most in feed.by_link.items():
                 _at_most(c, ("peak", (feed.key,)), peaks, feed, link, milliwatts(most.peak_w))

@@ -16,7 +16,7 @@ from isotact.core.planning.flagging import is_plugged
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
-FINE = 4000
+FINE = 2000
 """Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
 
 

@@ -6,6 +6,7 @@ from typing import ClassVar
 from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
 from isotact.core.world import Cables, State, World
+from isotact.core.world.circuit import circuit_of
 
 
 @dataclass
@@ -17,7 +18,11 @@ class Mounting(State):
 
     def stops(self, world: World, leg: Leg) -> bool:
         """A lens that sits on nothing makes no picture, whoever turns its rings."""
-        return not sits(world, leg.device)
+        return leg.device in world.once(_off)
+
+
+def _off(world: World) -> frozenset[str]:
+    return frozenset(device for device in circuit_of(world.rig).seated if not sits(world, device))
 
 
 def sits(world: World, device: str) -> bool:
