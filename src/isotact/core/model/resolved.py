@@ -6,7 +6,7 @@ from functools import cached_property
 
 from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
-from isotact.core.model.ports import Port, Radio
+from isotact.core.model.ports import Port, Radio, Upset
 from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
@@ -128,6 +128,12 @@ class Placed:
         if kind == "setting":
             return tuple(value.id for value in self.profile.setting(key).values)
         return tuple(value.id for value in self.prompt(key).answers)
+
+    def upsets_of(self, kind: str, key: str, value: str) -> list[Upset]:
+        """What choosing a mode or the value of a setting does besides; an answer does nothing."""
+        values = self.profile.modes.values if kind == "mode" and self.profile.modes else []
+        values = self.profile.setting(key).values if kind == "setting" else values
+        return next((one.upsets for one in values if one.id == value), [])
 
     def knob_words(self, kind: str, key: str, value: str) -> str:
         """A mode, setting or answer with its value, as the device words it."""

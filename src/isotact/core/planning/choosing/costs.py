@@ -1,5 +1,7 @@
 """What a plan costs, in points: one place, so that planner, explanation and tests agree on the price list."""
 
+from isotact.core.model.ports import Upset
+
 # What is weighed is a crew's trouble on the day. One point is about five seconds of a pair of hands on a tailgate, so
 # that the list can be argued with: to lay out, flag and plug a cable takes ten of these. Common practice, no source.
 
@@ -21,6 +23,12 @@ MODE = 5
 SETTING = 3
 # One press at every start.
 ANSWER = 1
+# What choosing a mode or a value undoes besides. A set-up wiped is saved before and made again, menu by menu, and
+# somebody reads other numbers all day: dearer than a motor with its lead. The rest is waiting, and doing once more.
+UPSETS: dict[Upset, int] = {
+    "resets-settings": 40, "forgets-mapping": 12, "forgets-pairing": 12, "restarts": 6, "drops-links": 6,
+    "restarts-driver": 4,
+}  # fmt: skip
 # Something to charge, wake and watch; half a join, or a spare box would be woven in to save a metre of cable.
 DEVICE = 5
 # In a rig that is built: out, in again, tied, and more often than not balanced again. Three cables in a bare rig.
@@ -38,6 +46,7 @@ WORDS = {
     "mode": ("modes to change", MODE),
     "setting": ("settings to change", SETTING),
     "answer": ("prompts to answer", ANSWER),
+    "upset": ("undone by a mode or setting", 1),
     "device": ("devices in use", DEVICE),
     "delay": ("picture delay, per 10 ms", PER_10_MS),
     "change": ("changes to what is plugged", CHANGE),

@@ -37,6 +37,8 @@ def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
         for value, var in values.items():
             if value != now:
                 lines[knob[1]].append((1, var))
+                undone = c.rig[knob[0]].upsets_of(knob[1], knob[2], value)
+                lines["upset"].append((sum(costs.UPSETS[one] for one in undone), var))
     for var in c.awake.values():
         lines["device"].append((1, var))
     for promise in c.rig.rig.pictures:
