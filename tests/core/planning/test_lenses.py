@@ -82,3 +82,20 @@ def test_a_mode_that_wipes_the_camera_is_dearer_than_a_longer_lead(upsets: list[
     cables = [(cable("near", "usb-c", "usb-c"), 1), (cable("far", "usb-c", "hdmi-a", length_mm=2000), 1)]
     (join,) = plan(rig_of([body, grip()], cables, [RECORD])).joins
     assert way in (join.link.a.endpoint, join.link.b.endpoint)
+
+
+def test_what_is_said_of_like_devices_is_said_once():
+    """Three motors on a bus that stands two: which of them goes without is all the same."""
+    weak = {
+        "body": "cine-body-lens-radio",
+        "lens": "lens-cine-zoom-pl",
+        "hand": "hand-unit",
+        "battery": "plate-battery",
+    }
+    zoom = {**IRIS, "id": "zoom", "function": "zoom", "at": {"device": "hand", "surface": "zoom-stick"}, "weight": 3}
+    motors = {f"motor-{number}": "lens-motor" for number in (1, 2)}
+    made = planned(rig({**weak, **motors}, ["motor-bus-motor-bus-20"] * 2, [FOCUS, IRIS, zoom]))
+    assert made.kept == ("focus", "iris")
+    says = because(made, "zoom")
+    assert "Each of motor-1 and motor-2 has one “Axis” at a time" in says
+    assert says.count("has one “Axis” at a time") == 1

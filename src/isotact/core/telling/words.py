@@ -1,6 +1,6 @@
 """Promises in words, short, as they stand in the column, on map and sheet."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from isotact.core.model.resolved import ResolvedRig
@@ -32,3 +32,8 @@ def crossing_words(axes: tuple[str, ...]) -> tuple[str, ...]:
     loop = f"It crosses the {' and '.join(turning)} {several}: leave a service loop, tie it, keep full travel."
     walk = "It leaves the gimbal: leave it as long as the walk, tied where nobody treads on it."
     return (*([loop] if turning else []), *([walk] if len(turning) < len(axes) else []))
+
+
+def together(names: Sequence[str]) -> str:
+    """Names in a row: “A”, “A and B”, “A, B and C”."""
+    return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else "".join(names)

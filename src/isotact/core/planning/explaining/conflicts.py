@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 from typing import Literal, cast
 
 from isotact.core.model.behaviour import Accepts, Relays
-from isotact.core.model.plan import Link, Obstacle
+from isotact.core.model.plan import Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.model.words import FUNCTIONS, Stage
@@ -27,13 +27,27 @@ def conflict_obstacles(
     """One sentence per member of `core` that is not itself a promise."""
     asked = [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
     flat = any(kind == "battery" for kind, _ in core)
+    fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
     for kind, key in core:
         if kind == "feed" and flat:
             continue
+        if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
+            outlet = _outlet_of(rig, spans[key[0]])
+            if outlet not in fed[kind]:
+                continue
+            fed[kind].remove(outlet)
         if kind == "knob":
             yield _knob(rig, options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
+
+
+_AT_OUTLETS = ("limit", "peak", "electronics")
+
+
+def _outlet_of(rig: ResolvedRig, span: Span) -> LinkEnd:
+    giver = power_ends(rig, span)[0]
+    return span.a if span.a.device == giver else span.b
 
 
 def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
@@ -100,7 +114,7 @@ def _port(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) ->
     if end.is_socket:
         says = f"{rig[device].port_words(endpoint)} takes one plug, and two would be needed."
         return Obstacle(kind="port", device=device, says=says)
-    says = f"{end.words} of {rig[device].name} takes {end.takes} at a time; one more would be needed."
+    says = f"The {end.words} of {rig[device].name} takes {end.takes} at a time; one more would be needed."
     return Obstacle(kind="radio", device=device, says=says)
 
 

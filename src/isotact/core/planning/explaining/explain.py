@@ -22,7 +22,7 @@ from isotact.core.planning.finding.candidates import reaches, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.finding.searching import Searched
 from isotact.core.planning.finding.ways import Way, Ways
-from isotact.core.telling.words import promise_words
+from isotact.core.telling.words import promise_words, together
 
 QUESTION_LIMIT_S = 5.0
 
@@ -51,7 +51,7 @@ def ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: 
     return Unmet(
         promise=promise.id,
         verdict="impossible",
-        because=_sentence(rig, promise, [obstacle.says for obstacle in best]),
+        because=_sentence(rig, promise, best),
         obstacles=tuple(best),
         ways_out=tuple(_ways_out(best)),
     )
@@ -70,9 +70,28 @@ def _ways_out(found: list[Obstacle]) -> Iterator[str]:
     yield from (words[obstacle.kind] for obstacle in found if words.get(obstacle.kind))
 
 
-def _sentence(rig: ResolvedRig, promise: Promise, reasons: list[str]) -> str:
+def _sentence(rig: ResolvedRig, promise: Promise, reasons: Sequence[Obstacle]) -> str:
     words = promise_words(rig, promise)
-    return f"{words[0].upper()}{words[1:]}: no. {' '.join(dict.fromkeys(reasons))}"
+    return f"{words[0].upper()}{words[1:]}: no. {' '.join(_of_likes(rig, reasons))}"
+
+
+def _of_likes(rig: ResolvedRig, reasons: Sequence[Obstacle]) -> Iterator[str]:
+    """The sentences, each once: what is said of several like devices is said of all of them together."""
+    alike: dict[tuple[str, str], list[str]] = {}
+    for one in reasons:
+        placed = rig[one.device] if one.device is not None else None
+        if placed is not None and one.says.startswith((f"{placed.name} ", f"{placed.name}, port ")):
+            alike.setdefault((placed.profile.id, one.says.removeprefix(placed.name)), []).append(placed.name)
+        else:
+            alike.setdefault(("", one.says), [])
+    for (_, says), names in alike.items():
+        several = together(list(dict.fromkeys(names)))
+        if len(set(names)) < 2:
+            yield f"{several}{says}"
+        elif says.startswith(","):
+            yield f"On each of {several} the{says.removeprefix(',')}"
+        else:
+            yield f"Each of {several}{says}"
 
 
 def no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Ways) -> Unmet:
@@ -87,7 +106,7 @@ def no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Wa
     return Unmet(
         promise=promise.id,
         verdict="impossible",
-        because=_sentence(rig, promise, [obstacle.says for obstacle in found]),
+        because=_sentence(rig, promise, found),
         obstacles=found,
         ways_out=("Promise it from another device, or bring one that takes it.",),
     )
@@ -136,7 +155,7 @@ def _cables_missing(
     return Unmet(
         promise=promise.id,
         verdict="impossible",
-        because=_sentence(rig, promise, says),
+        because=_sentence(rig, promise, obstacle),
         obstacles=obstacle,
         ways_out=tuple(outs),
     )
@@ -202,7 +221,7 @@ class Questions:
         core = minimal_conflict(choosing, asked=promise.id, beside=self.kept)
         if core is None:
             says = "The search for the reason ran out of time."
-            because = _sentence(self.rig, promise, [says])
+            because = _sentence(self.rig, promise, [Obstacle(kind="promise", says=says)])
             return Unmet(promise=promise.id, verdict="gave-up", because=because, obstacles=())
         clashing = tuple(key for kind, (key, *_) in core if kind == "promise")
         listed = tuple(conflict_obstacles(choosing.rig, self._options, promise, core, choosing.spans))
@@ -212,7 +231,7 @@ class Questions:
         return Unmet(
             promise=promise.id,
             verdict="conflict" if clashing else "impossible",
-            because=_sentence(self.rig, promise, [obstacle.says for obstacle in listed]),
+            because=_sentence(self.rig, promise, listed),
             obstacles=listed,
             conflicts_with=clashing,
             ways_out=tuple(outs),
