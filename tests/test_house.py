@@ -146,3 +146,14 @@ def test_the_script_that_the_first_page_loads_is_small():
     assert first
     assert sum(len(gzip.compress(file.read_bytes())) for file in first) < 350_000
     assert list(assets.glob("elk*.js"))
+
+
+def test_every_test_that_the_docs_name_is_there():
+    found = {
+        name
+        for file in (ROOT / "tests").rglob("test_*.py")
+        for name in re.findall(r"^def (test_\w+)", file.read_text("utf-8"), re.M)
+    }
+    named = set(re.findall(r"`(test_\w+)`", (ROOT / "docs/rules.md").read_text("utf-8")))
+    assert len(named) > 15
+    assert named <= found

@@ -151,3 +151,21 @@ def test_a_picture_in_a_format_that_the_cable_is_too_thin_for_takes_another():
     made = plan(rig_of([source, screen], [(thin, 1)], [picture("screen", "glass")]))
     assert made.kept == ("picture",)
     assert [(c.key, c.value) for c in made.choices] == [("format", "1080p25")]
+
+
+def test_a_plug_clears_what_stands_beside_its_socket():
+    facing = profile("one", ports=[port("a", "usb-c", control("p", "host"), angles=["right"])])
+    other = profile("other", ports=[port("b", "usb-c", control("p", "device"))])
+    ends = [{"connector": "usb-c", "angle": "right"}, {"connector": "usb-c"}]
+    bent = cable("bent", "usb-c", "usb-c", ends=ends)
+    assert {link.cable for link in candidates(rig_of([facing, other], [(DATA, 1), (bent, 1)], []))} == {"bent"}
+
+
+@pytest.mark.parametrize(
+    ("length_mm", "stage", "reaches"), [(900, "off-gimbal", False), (1000, "off-gimbal", True), (300, "handles", True)]
+)
+def test_a_cable_that_leaves_the_gimbal_is_a_metre_long(length_mm: float, stage: str, reaches: bool):
+    one = profile("one", ports=[port("a", "usb-c", control("p", "host"))])
+    other = profile("other", stage=stage, ports=[port("b", "usb-c", control("p", "device"))])
+    lead = cable("lead", "usb-c", "usb-c", length_mm=length_mm)
+    assert bool(candidates(rig_of([one, other], [(lead, 1)], []))) is reaches
