@@ -153,7 +153,9 @@ def test_the_run_sheet_is_ticked_step_by_step_and_stays_ticked(opened: Opener):
     page = opened(f"{RIG}/run-sheet")
     card = page.get_by_role("article", name="Step")
     expect(card.get_by_role("heading")).to_have_text("Lay out the cables, and flag them")
-    card.get_by_role("checkbox", name="Lay out B1: micro HDMI to mini HDMI, 0.3 m").check()
+    ticked = card.get_by_role("checkbox", name="Lay out B1: micro HDMI to mini HDMI, 0.3 m")
+    ticked.click()  # the tick is seen a moment later
+    expect(ticked).to_be_checked()
     expect(page.get_by_role("heading", name="1 of 38 done")).to_be_visible()
     card.get_by_role("button", name="All done").click()
     expect(card.get_by_role("heading")).to_have_text("Batteries in, and full")
