@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Mapping
 
-from isotact.core.model.behaviour import Looks, Setting, name_of
+from isotact.core.model.behaviour import Looks, Setting
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import Choice, Join, Use
 from isotact.core.model.ports import Upset
@@ -24,7 +24,6 @@ from isotact.core.trades.menus.acts import (
 )
 from isotact.core.trades.menus.knobs import ModeIs, PromptAnswered, SettingIs
 from isotact.core.trades.menus.loaded import FirmwareAtLeast, FormatAccepted, LicenceLoaded, before
-from isotact.core.trades.menus.upsets import upsets_of
 from isotact.core.trades.planned import Knob, Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Sleep, WakeUp
@@ -120,15 +119,13 @@ def _saving(planned: Planned) -> Iterator[Draft]:
     """The user's own set-up is saved before a mode takes it away."""
     for choice in planned.plan.choices:
         placed = planned.rig[choice.device]
-        values = placed.profile.modes.values if choice.kind == "mode" and placed.profile.modes else []
-        if choice.kind == "setting":
-            values = placed.profile.setting(choice.key).values
-        if choice.is_change and "resets-settings" in upsets_of(values, choice.value):
+        if choice.is_change and "resets-settings" in placed.upsets_of(choice.kind, choice.key, choice.value):
+            words = placed.knob_words(choice.kind, choice.key, choice.value)
             yield Draft(
                 key=Key.of("save-setup", choice.device),
                 stage="menus",
                 title=f"{placed.name}: save the user set-up to a card",
-                detail=(f"{name_of(values, choice.value)} puts every setting back to the factory's.",),
+                detail=(f"{words} puts every setting back to the factory's.",),
                 device=choice.device,
                 expect="It lists the set-up on the card.",
                 takes_s=30,

@@ -7,7 +7,7 @@ from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version
 from isotact.core.trades.base import Act
-from isotact.core.trades.menus.upsets import bring_about, spoilt_by, upsets_of
+from isotact.core.trades.menus.upsets import bring_about, spoilt_by
 from isotact.core.trades.waking.acts import AtDevice
 from isotact.core.world import Menus, World, now
 
@@ -33,8 +33,7 @@ class SetMode(AtDevice):
 
     def upsets(self, rig: ResolvedRig) -> list[Upset]:
         """What choosing the mode does besides."""
-        modes = rig[self.device].profile.modes
-        return upsets_of(modes.values if modes else [], self.mode)
+        return rig[self.device].upsets_of("mode", "", self.mode)
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         return (Key.of("mode", self.device), *spoilt_by(self.device, self.upsets(rig)))
@@ -64,7 +63,7 @@ class Set(AtDevice):
 
     def upsets(self, rig: ResolvedRig) -> list[Upset]:
         """What choosing the value does besides."""
-        return upsets_of(rig[self.device].profile.setting(self.setting).values, self.value)
+        return rig[self.device].upsets_of("setting", self.setting, self.value)
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         return spoilt_by(self.device, self.upsets(rig))

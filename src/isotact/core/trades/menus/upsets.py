@@ -2,17 +2,11 @@
 
 from collections.abc import Iterable, Sequence
 
-from isotact.core.model.behaviour import Value
 from isotact.core.model.keys import Key
 from isotact.core.model.ports import Upset
 from isotact.core.trades.waking.acts import start
 from isotact.core.world import Cables, Menus, Radio, Waking, World, now
 from isotact.core.world.circuit import circuit_of
-
-
-def upsets_of(values: Sequence[Value], chosen: str) -> list[Upset]:
-    """What choosing one of `values` does besides."""
-    return next((value.upsets for value in values if value.id == chosen), [])
 
 
 def spoilt_by(device: str, upsets: Iterable[Upset]) -> tuple[Key, ...]:
