@@ -2,28 +2,36 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from isotact.core.model.base import Part
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.pinning import goes_over
 from isotact.core.planning.choosing.pricing import aim, gain
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched, search
-from isotact.core.planning.finding.ways import Way, has_look
-from isotact.core.planning.planner import useful_links
+from isotact.core.planning.finding.ways import Crossing, Way, has_look
+from isotact.core.planning.planner import build_found
 from isotact.core.planning.writing import Status, taken_routes, write_plan
 from isotact.core.telling.figures import Figures, figures, route_words
 from isotact.core.telling.words import promise_words
 
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+    from isotact.core.planning.choosing.walking import Path
+
 TIME_LIMIT_S = 10.0
-WayClass = tuple[tuple[str, str, str], ...]
+CrossingClass = tuple[str, str, str]
+WayClass = tuple[CrossingClass, ...]
 """A way told coarsely: per crossing the two kinds of device, and what is spoken between them."""
 
 
@@ -57,24 +65,25 @@ def way_class(rig: ResolvedRig, way: Way) -> WayClass:
     """`way` so coarsely that like devices, like ports and like cables make no difference."""
     if not way.crossings:
         return ((rig[way.legs[0].device].profile.id, "", ""),)
-    return tuple(
-        (rig[crossing.at.device].profile.id, crossing.use.role_a, rig[crossing.to.device].profile.id)
-        for crossing in way.crossings
-    )
+    return tuple(_crossing_class(rig, crossing) for crossing in way.crossings)
+
+
+def _crossing_class(rig: ResolvedRig, crossing: Crossing) -> CrossingClass:
+    return rig[crossing.at.device].profile.id, crossing.use.role_a, rig[crossing.to.device].profile.id
 
 
 def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S) -> list[Alternative]:
     """The best plan and up to `count` - 1 others, best first, each with a route that none before it has."""
     found = search(rig)
-    c = build(rig, useful_links(rig, found), found.options)
+    c = build_found(rig, found)
     aim(c)
     made: list[Alternative] = []
     for _ in range(count):
         solver, verdict = solve(c.model, limit_s)
         if verdict not in ("optimal", "feasible"):
             break
-        status: Status = "proven-optimal" if verdict == "optimal" and not found.cut_short else "best-so-far"
-        plan = write_plan(c, solver, found.links, status, found.cut_short)
+        status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
+        plan = write_plan(c, solver, found.links, status)
         taken = taken_routes(c, solver)
         over = {key: tuple(sorted(goes_over(needs.way))) for key, needs in taken.items()}
         first = made[0].plan if made else plan
@@ -88,10 +97,28 @@ def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S
 def _cut(c: Choosing, taken: dict[str, Requirements]) -> None:
     """From now on some promise goes another way than in `taken`; to drop one is no other way."""
     others = []
-    for promise, ways in c.options.items():
-        mine = way_class(c.rig, taken[promise].way) if promise in taken else None
-        others += [c.route[promise, number] for number, needs in enumerate(ways) if way_class(c.rig, needs.way) != mine]
+    mine = {promise: way_class(c.rig, needs.way) for promise, needs in taken.items()}
+    for (promise, number), var in c.route.items():
+        if way_class(c.rig, c.options[promise][number].way) != mine.get(promise):
+            others.append(var)
+    for promise, path in c.paths.items():
+        others += _walks_elsewhere(c, path, taken[promise].way) if promise in taken else [c.kept[promise]]
     c.model.add_bool_or(others)
+
+
+def _walks_elsewhere(c: Choosing, path: Path, way: Way) -> Iterator[cp_model.IntVar]:
+    """Literals of which one holds only if the path crosses something more, or less, often than `way` does."""
+    mine = Counter(_crossing_class(c.rig, crossing) for crossing in way.crossings)
+    hops: dict[CrossingClass, list[cp_model.IntVar]] = defaultdict(list)
+    for hop, var in path.hops.items():
+        hops[_crossing_class(c.rig, hop.crossing)].append(var)
+    for crossing, those in hops.items():
+        more, less = c.model.new_bool_var(f"more {crossing}"), c.model.new_bool_var(f"less {crossing}")
+        c.model.add(sum(those) >= mine[crossing] + 1).only_enforce_if(more)
+        c.model.add(sum(those) <= mine[crossing] - 1).only_enforce_if(less)
+        c.model.add_implication(less, c.kept[path.walk.promise.id])
+        yield more
+        yield less
 
 
 def _differs(rig: ResolvedRig, first: Plan, other: Plan) -> list[str]:
@@ -119,7 +146,8 @@ def picture_ways(rig: ResolvedRig, promise_id: str, limit_s: float = TIME_LIMIT_
     if promise_id not in known:
         raise NotFoundError("picture promise", promise_id, known)
     found = search(rig)
-    c = build(rig, useful_links(rig, found), found.options)
+    found = replace(found, walks={key: walk for key, walk in found.walks.items() if key != promise_id})
+    c = build_found(rig, found)
     groups: dict[WayClass, list[int]] = defaultdict(list)
     for number, needs in enumerate(found.options[promise_id]):
         groups[way_class(rig, needs.way)].append(number)
@@ -159,7 +187,7 @@ def _possible(c: Choosing, found: Searched, promise: str, numbers: list[int], li
     taken = [number for number in numbers if solver.value(c.route[promise, number])]
     if not taken:
         return _described(rig, needs[numbers[0]], "It cannot be fed, set or plugged with what is here.")
-    plan = write_plan(c, solver, found.links, "proven-optimal", found.cut_short)
+    plan = write_plan(c, solver, found.links, "proven-optimal")
     lost = [promise_words(rig, one) for one in rig.rig.promises if one.id not in plan.kept]
     joins = [join for join in plan.joins if promise in join.promises and join.link.cable]
     cables = [f"{join.tag} {rig.cables[join.link.cable or ''].name}" for join in joins]

@@ -13,14 +13,13 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, Point, Promise
 from isotact.core.model.words import FUNCTIONS, FunctionId, Id
-from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.explain import no_way, ruled_out
 from isotact.core.planning.finding.requirements import Requirements
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.finding.ways import Ways
-from isotact.core.planning.planner import useful_links
+from isotact.core.planning.planner import build_found
 from isotact.core.telling.words import promise_words
 
 CELL = "cell-"
@@ -150,7 +149,7 @@ class _Questions:
         every: list[Promise] = [*rig.rig.promises, *cells]
         wider = replace(rig, rig=rig.rig.model_copy(update={"promises": every}))
         found = search(wider)
-        self._asked = _Asked(wider, found, build(wider, useful_links(wider, found), found.options))
+        self._asked = _Asked(wider, found, build_found(wider, found))
         self._dream: Ways | None = None
         self._held = []
         if held is not None:

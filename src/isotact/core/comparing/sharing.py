@@ -20,12 +20,11 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem
 from isotact.core.model.words import Id
 from isotact.core.planning.choosing import costs
-from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import gain
 from isotact.core.planning.choosing.solving import Watch, new_model, solve
 from isotact.core.planning.finding.searching import Searched, search
-from isotact.core.planning.planner import plan, useful_links
+from isotact.core.planning.planner import build_found, plan
 from isotact.core.planning.tuning import clashes
 from isotact.core.planning.writing import Status, write_plan
 from isotact.core.telling.words import promise_words
@@ -185,10 +184,7 @@ def _joint(rigs: list[ResolvedRig], stock: Mapping[str, int], extra: int) -> _Jo
     """One model of several rigs; with `extra`, so many more of each type may be got."""
     model = new_model()
     found = [search(rig) for rig in rigs]
-    parts = [
-        build(rig, useful_links(rig, one), one.options, Terms(own_stock=False), model)
-        for rig, one in zip(rigs, found, strict=True)
-    ]
+    parts = [build_found(rig, one, Terms(own_stock=False), model) for rig, one in zip(rigs, found, strict=True)]
     pieces: dict[str, list[cp_model.IntVar]] = defaultdict(list)
     for part in parts:
         for cable, those in part.pieces.items():
@@ -212,14 +208,10 @@ def _share(
     joint.model.maximize(gain(joint.parts))
     solver, verdict = solve(joint.model, limit_s, watch=watch)
     found = solver if verdict in ("optimal", "feasible") else None
-    cut_short = any(one.cut_short for one in joint.found)
     status: Status = "out-of-time" if found is None else "best-so-far"
-    if verdict == "optimal" and not cut_short:
+    if verdict == "optimal":
         status = "proven-optimal"
-    plans = [
-        write_plan(part, found, one.links, status, one.cut_short)
-        for part, one in zip(joint.parts, joint.found, strict=True)
-    ]
+    plans = [write_plan(part, found, one.links, status) for part, one in zip(joint.parts, joint.found, strict=True)]
     return plans, status
 
 

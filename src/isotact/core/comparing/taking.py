@@ -208,7 +208,7 @@ def _cheapest(
     changes = tuple(_made(dream, solver))
     if any(change.is_of(barred) for change in changes):
         return None, "infeasible"
-    made = write_plan(c, solver, dream.found.links, "best-so-far", ())
+    made = write_plan(c, solver, dream.found.links, "best-so-far")
     also = tuple(_modes(dream.rig, plan, made))
     return (
         Take(
@@ -217,7 +217,7 @@ def _cheapest(
             points=sum(change.points * change.count for change in changes),
             kept=made.kept,
             also=also,
-            proven=verdict == "optimal" and not dream.found.cut_short,
+            proven=verdict == "optimal" and not dream.found.walks,
         ),
         verdict,
     )

@@ -30,9 +30,7 @@ Family = Literal["control", "video", "power", "motor-bus", "mount", "radio"]
 Status = Literal["proven-optimal", "best-so-far", "out-of-time"]
 
 
-def write_plan(
-    c: Choosing, solver: cp_model.CpSolver | None, links: list[Link], status: Status, cut_short: tuple[str, ...]
-) -> Plan:
+def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link], status: Status) -> Plan:
     """The plan that `solver` found; an empty one when it found none."""
     weighed = sum(len(ways) for ways in c.options.values())
     if solver is None:
@@ -46,8 +44,6 @@ def write_plan(
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
     order, warnings = _order(c, taken, fed)
-    if cut_short:
-        warnings.append(f"Not every way was weighed for {', '.join(cut_short)}: there are too many.")
     warnings += _too_light(c.rig, [device for device, var in c.awake.items() if solver.value(var)])
     routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
@@ -84,12 +80,9 @@ def _too_light(rig: ResolvedRig, in_use: list[str]) -> Iterator[str]:
 
 def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
     """Promise -> the route that the solver took for it; promises that it dropped are not there."""
-    return {
-        promise: needs
-        for promise, ways in c.options.items()
-        for number, needs in enumerate(ways)
-        if solver.value(c.route[promise, number])
-    }
+    walked = {promise: path.taken(c, solver) for promise, path in c.paths.items()}
+    listed = {promise: c.options[promise][number] for (promise, number), var in c.route.items() if solver.value(var)}
+    return listed | {promise: needs for promise, needs in walked.items() if needs is not None}
 
 
 def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:

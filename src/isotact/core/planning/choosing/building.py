@@ -13,9 +13,11 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.planning.choosing.interchanging import add_interchanging
 from isotact.core.planning.choosing.model import PLAIN, Choosing, Terms
 from isotact.core.planning.choosing.pinning import add_pins
 from isotact.core.planning.choosing.powering import add_power
+from isotact.core.planning.choosing.walking import add_walks, knobs_walked
 from isotact.core.planning.choosing.weighing import add_weights
 from isotact.core.planning.finding.candidates import Span, spans_of
 from isotact.core.planning.finding.feeds import is_feed, is_power, power_ends
@@ -41,6 +43,7 @@ def build(
         choosing.model = model
     _variables(choosing)
     _routes(choosing)
+    add_walks(choosing)
     _links(choosing)
     _stock(choosing)
     _knobs(choosing)
@@ -51,6 +54,7 @@ def build(
     add_weights(choosing)
     _wake_order(choosing)
     add_pins(choosing)
+    add_interchanging(choosing)
     return choosing
 
 
@@ -64,11 +68,12 @@ def _variables(c: Choosing) -> None:
         c.awake[device] = c.model.new_bool_var(f"awake {device}")
     for promise in c.rig.rig.promises:
         c.kept[promise.id] = c.model.new_bool_var(f"kept {promise.id}")
-        for number in range(len(c.options.get(promise.id, []))):
+        listed = [] if promise.id in c.terms.walks else c.options.get(promise.id, [])
+        for number in range(len(listed)):
             c.route[promise.id, number] = c.model.new_bool_var(f"route {promise.id} {number}")
-    knobs: set[Knob] = set(c.terms.knobs) | {
-        knob for ways in c.options.values() for needs in ways for knob in needs.knobs
-    }
+    knobs: set[Knob] = {knob for ways in c.options.values() for needs in ways for knob in needs.knobs}
+    for graph in c.terms.walks.values():
+        knobs |= knobs_walked(c, graph)
     for span in c.spans.values():
         if is_power(span) and span.key in c.span:
             giver, outlet, taker, inlet = power_ends(c.rig, span)
@@ -85,7 +90,7 @@ def _routes(c: Choosing) -> None:
         for end in (link.a, link.b):
             at[end.device, end.endpoint].append(c.link[link.id])
     for promise in c.rig.rig.routed:
-        if promise.id in c.terms.flowing:
+        if promise.id in c.terms.walks:
             continue
         options = c.options.get(promise.id, [])
         ways = [c.route[promise.id, number] for number in range(len(options))]

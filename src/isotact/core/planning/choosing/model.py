@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
@@ -11,9 +11,12 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.choosing.solving import new_model
 from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.requirements import Change, Knob, Requirements
+from isotact.core.planning.finding.walks import Walk
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
+
+    from isotact.core.planning.choosing.walking import Path
 
 Group = tuple[str, tuple[str, ...]]
 """What a constraint is about: a kind and a key."""
@@ -24,15 +27,15 @@ class Terms:
     """On what terms a model is built.
 
     `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
-    rig's alone; else whoever builds several rigs into one model shares it out. `flowing`: promises whose ways are not
-    listed, and the `knobs` that these may turn.
+    rig's alone; else whoever builds several rigs into one model shares it out. `walks`: promises that have too many
+    ways to list, each with the graph of them. `apart`: devices that the asker tells from others like them.
     """
 
     guarded: bool = False
     extra: int = 0
     own_stock: bool = True
-    flowing: frozenset[str] = frozenset()
-    knobs: frozenset[Knob] = frozenset()
+    walks: Mapping[str, Walk] = field(default_factory=dict)
+    apart: frozenset[str] = frozenset()
 
 
 PLAIN = Terms()
@@ -55,6 +58,8 @@ class Choosing:
     carries: dict[str, cp_model.IntVar] = field(default_factory=dict)
     """Per power span, whether its taker runs from it; `span` says only that it is live."""
     route: dict[tuple[str, int], cp_model.IntVar] = field(default_factory=dict)
+    paths: dict[str, Path] = field(default_factory=dict)
+    """Promise -> the path that it takes, for those that walk."""
     kept: dict[str, cp_model.IntVar] = field(default_factory=dict)
     value: dict[Knob, dict[str, cp_model.IntVar]] = field(default_factory=dict)
     awake: dict[str, cp_model.IntVar] = field(default_factory=dict)

@@ -5,14 +5,14 @@ Each is obeyed if it can be at all, before any promise counts; so a plan always 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, PinAnswer
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.planning.choosing.model import Choosing, Group
-from isotact.core.planning.finding.ways import Way
+from isotact.core.planning.finding.ways import Crossing, Way
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -34,9 +34,26 @@ def add_pins(c: Choosing) -> None:
             case OffPin():
                 c.clause(group, [*held, c.awake[pin.device].negated()])
             case WayPin():
+                if pin.promise in c.paths:
+                    _walks_over(c, pin, group, held)
+                    continue
                 ways = c.options.get(pin.promise, [])
                 fit = [c.route[pin.promise, n] for n, needs in enumerate(ways) if goes_over(needs.way) == set(pin.over)]
                 c.clause(group, [*held, *fit])
+
+
+def _walks_over(c: Choosing, pin: WayPin, group: Group, held: Sequence[cp_model.LiteralT]) -> None:
+    """The path goes over every join of the pin and over no other."""
+    hops: dict[str, list[cp_model.IntVar]] = {over: [] for over in pin.over}
+    c.clause(group, [*held, c.kept[pin.promise]])
+    for hop, var in c.paths[pin.promise].hops.items():
+        join = joint(hop.crossing)
+        if join in hops:
+            hops[join].append(var)
+        else:
+            c.clause(group, [*held, var.negated()])
+    for those in hops.values():
+        c.clause(group, [*held, *those])
 
 
 def _is_join(pin: CablePin, link: Link) -> bool:
@@ -53,7 +70,25 @@ def _at(c: Choosing, point: PortPoint) -> Iterator[cp_model.IntVar]:
 
 def goes_over(way: Way) -> set[str]:
     """The joins of a way as a pin writes them."""
-    return {f"{crossing.span.a}--{crossing.span.b}" for crossing in way.crossings}
+    return {joint(crossing) for crossing in way.crossings}
+
+
+def joint(crossing: Crossing) -> str:
+    """The join that is crossed, as a pin writes it."""
+    return f"{crossing.span.a}--{crossing.span.b}"
+
+
+def named_by(pin: Pin) -> set[str]:
+    """The devices that a pin names."""
+    match pin:
+        case CablePin():
+            return {pin.a.device, pin.b.device}
+        case KeepOutPin():
+            return {pin.at.device}
+        case OffPin():
+            return {pin.device}
+        case WayPin():
+            return {end.partition(".")[0] for over in pin.over for end in over.split("--")}
 
 
 def is_pinned(rig: ResolvedRig, link: Link) -> bool:

@@ -42,8 +42,10 @@ def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
     for var in c.awake.values():
         lines["device"].append((1, var))
     for promise in c.rig.rig.pictures:
-        for number, needs in enumerate(c.options.get(promise.id, [])):
+        listed = c.options.get(promise.id, []) if promise.id not in c.paths else []
+        for number, needs in enumerate(listed):
             lines["delay"].append((costs.delay_units(needs.way.delay_ms), c.route[promise.id, number]))
+    lines["delay"] += [(1, path.lag) for path in c.paths.values() if path.lag is not None]
     return lines
 
 
@@ -62,10 +64,10 @@ def aim(c: Choosing) -> None:
     c.model.maximize(gain([c]))
 
 
-def gain(several: list[Choosing], besides: int = 0) -> cp_model.LinearExpr:
-    """What is to be made most of, over the rigs of one model. `besides` is the most that is priced elsewhere."""
+def gain(several: list[Choosing]) -> cp_model.LinearExpr:
+    """What is to be made most of, over the rigs of one model."""
     points = [pair for c in several for pair in points_of(c)]
-    dear = 1 + besides + sum(abs(weight) for weight, _ in points)
+    dear = 1 + sum(abs(weight) * _most(var) for weight, var in points)
     terms = [(-weight, var) for weight, var in points]
     # Hours that would cost another promise are no hours: they come after all that is to work for so long.
     for wanted in _tiers(several):
@@ -118,6 +120,10 @@ class _Likes:
         ends = self._rig[end.device].profile.endpoints
         kind = ends[end.endpoint].shown[-1]
         return [key for key, one in ends.items() if one.shown[-1] == kind].index(end.endpoint)
+
+
+def _most(var: cp_model.IntVar) -> int:
+    return int(var.proto.domain[1])  # its list knows no negative index
 
 
 def _sum(terms: list[tuple[int, cp_model.IntVar]]) -> cp_model.LinearExpr:

@@ -209,7 +209,8 @@ class Questions:
     def _guarded(self) -> Choosing:
         obeyed = [pin for pin, done in zip(self.rig.rig.pins, self._obeyed, strict=False) if done]
         rig = replace(self.rig, rig=self.rig.rig.model_copy(update={"pins": obeyed}))
-        choosing = build(rig, list(self._plain.links.values()), self._options, Terms(guarded=True))
+        terms = Terms(guarded=True, walks=self._plain.terms.walks)
+        choosing = build(rig, list(self._plain.links.values()), self._options, terms)
         for promise in self.rig.rig.promises:
             made = choosing.model.add(choosing.kept[promise.id] == 1)
             made.only_enforce_if(choosing.guard(("promise", (promise.id,))))

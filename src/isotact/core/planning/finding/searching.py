@@ -6,6 +6,7 @@ from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.finding.candidates import candidates
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
+from isotact.core.planning.finding.walks import Walk, walk
 from isotact.core.planning.finding.ways import Ways
 
 
@@ -16,10 +17,8 @@ class Searched:
     links: list[Link]
     options: dict[str, list[Requirements]]
     ruled_out: dict[str, list[Requirements]]
-    cut_short: tuple[str, ...]
-    """Promises of which not every way is listed, so that the best plan is not proven."""
-    flowed: tuple[str, ...] = ()
-    """Promises of which only a few ways are listed, the best plan's among them."""
+    walks: dict[str, Walk]
+    """Promises that have too many ways to list: `options` and `ruled_out` hold the simplest, the graph has all."""
 
 
 def search(rig: ResolvedRig, links: list[Link] | None = None) -> Searched:
@@ -28,15 +27,15 @@ def search(rig: ResolvedRig, links: list[Link] | None = None) -> Searched:
     ways = Ways(rig, links)
     options: dict[str, list[Requirements]] = {}
     ruled_out: dict[str, list[Requirements]] = {}
-    cut_short = []
+    walks = {}
     for each in rig.rig.promises:
         options[each.id], ruled_out[each.id] = [], []
     for promise in rig.rig.routed:
         found, whole = ways.of(promise)
         if not whole:
-            cut_short.append(promise.id)
+            walks[promise.id] = walk(rig, ways, promise)
         for way in found:
             needs = requirements(rig, way)
             blocked = any(True for _ in obstacles(rig, promise, needs))
             (ruled_out if blocked else options)[promise.id].append(needs)
-    return Searched(links, options, ruled_out, tuple(cut_short))
+    return Searched(links, options, ruled_out, walks)

@@ -81,7 +81,7 @@ class Ways:
         found: list[Way] = []
         first = [leg for leg in self.legs if starts(leg, promise)]
         last = [leg for leg in self.legs if ends(leg, promise)]
-        for way in self._shortest_first(first, self._legs_to(last, promise.worked)):
+        for way in self._shortest_first(first, self.legs_to(last, promise.worked)):
             found.append(way)
             if len(found) > MAX_ROUTES:
                 break
@@ -94,7 +94,11 @@ class Ways:
         taken = {(c.span.key, c.at): c for after in self._after.values() for c, _ in after}
         return list(taken.values())
 
-    def _legs_to(self, ends: list[Leg], function: str | None) -> dict[Leg, int]:
+    def after(self, leg: Leg) -> list[tuple[Crossing, Leg]]:
+        """The crossings that `leg` leads to, each with a leg that goes on behind it."""
+        return self._after[leg]
+
+    def legs_to(self, ends: list[Leg], function: str | None) -> dict[Leg, int]:
         """For each leg from which one of `ends` can be reached at all, how many legs are left at the least."""
         left = dict.fromkeys(ends, 0)
         ahead = deque(ends)

@@ -1,0 +1,148 @@
+"""All ways of one promise as a graph: for a promise that has too many to list.
+
+What is asked of a whole way - the look at its end, the school that it must suit - is carried along as a mood, so that
+each step can be judged by itself.
+"""
+
+from collections import defaultdict
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from isotact.core.model.legs import Leg, Node, ends, starts
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.planning.finding.ways import Crossing, Way, Ways, firmware_missing, licence_missing
+
+Mood = tuple[bool, bool | None]
+"""Of what has come so far: whether it carries the look, or a motor turned it; and the look with which it was sent."""
+Place = tuple[str, Node, Mood]
+"""An end of a device, and in what mood a signal is there."""
+
+
+@dataclass(frozen=True)
+class Step:
+    """A leg, from the mood in which it is entered to that in which it is left."""
+
+    leg: Leg
+    before: Mood
+    after: Mood
+
+    @property
+    def enters(self) -> Place | None:
+        return (self.leg.device, self.leg.enters, self.before) if self.leg.enters else None
+
+    @property
+    def leaves(self) -> Place | None:
+        return (self.leg.device, self.leg.leaves, self.after) if self.leg.leaves else None
+
+
+@dataclass(frozen=True)
+class Hop:
+    """A crossing, likewise."""
+
+    crossing: Crossing
+    out: Place
+    into: Place
+
+
+@dataclass
+class Walk:
+    """Every step and hop that lies on some way of `promise`."""
+
+    promise: ControlPromise | PicturePromise
+    steps: list[Step] = field(default_factory=list)
+    hops: list[Hop] = field(default_factory=list)
+
+    def way(self, steps: list[Step], hops: list[Hop]) -> Way:
+        """The way along what was taken; what turns in a ring beside it is passed over."""
+        out = {hop.out: hop for hop in hops}
+        onto = {step.enters: step for step in steps if step.enters}
+        along = [next(step for step in steps if step.enters is None)]
+        crossings: list[Crossing] = []
+        while (leaving := along[-1].leaves) is not None:
+            hop = out[leaving]
+            crossings.append(hop.crossing)
+            along.append(onto[hop.into])
+        return Way(tuple(step.leg for step in along), tuple(crossings))
+
+
+def walk(rig: ResolvedRig, ways: Ways, promise: ControlPromise | PicturePromise) -> Walk:
+    """The graph of all ways of `promise` that nothing fixed rules out, but for delay and format."""
+    minded = _Minding(rig, promise)
+    left = ways.legs_to([leg for leg in ways.legs if ends(leg, promise)], promise.worked)
+    known: dict[Step, None] = {}
+    made: dict[Step, list[tuple[Hop, Step]]] = {}
+    ahead = [
+        step for leg in ways.legs if starts(leg, promise) and leg in left for step in minded.step(leg, (False, None))
+    ]
+    while ahead:
+        step = ahead.pop()
+        if step in known:
+            continue
+        known[step] = None
+        made[step] = []
+        for crossing, leg in ways.after(step.leg):
+            mood = minded.crossed(crossing, step.after)
+            for onto in minded.step(leg, mood) if leg in left and leg.device != step.leg.device else ():
+                if step.leaves and onto.enters:
+                    made[step].append((Hop(crossing, step.leaves, onto.enters), onto))
+                    ahead.append(onto)
+    useful = _that_end(made)
+    found = Walk(promise, [step for step in known if step in useful])
+    found.hops = list(dict.fromkeys(hop for step in found.steps for hop, onto in made[step] if onto in useful))
+    return found
+
+
+def _that_end(made: dict[Step, list[tuple[Hop, Step]]]) -> set[Step]:
+    before: dict[Step, list[Step]] = defaultdict(list)
+    for step, onward in made.items():
+        for _, onto in onward:
+            before[onto].append(step)
+    useful: set[Step] = set()
+    ahead = [step for step in made if step.leg.leaves is None]
+    while ahead:
+        step = ahead.pop()
+        if step not in useful:
+            useful.add(step)
+            ahead += before[step]
+    return useful
+
+
+class _Minding:
+    """What of the steps so far has to be known at the end of a way of one promise."""
+
+    def __init__(self, rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> None:
+        self._rig = rig
+        self._promise = promise
+        schools = rig.rig.schools
+        self._picture = isinstance(promise, PicturePromise)
+        self._sent = {"clean": False, "look": True}.get(schools.chain) if self._picture else None
+        self._look: bool | None = None
+        if isinstance(promise, PicturePromise):
+            self._look = {"with": True, "clean": False}.get(promise.look)
+            self._sent = self._sent if promise.look == "any" else None
+        elif promise.function == "focus" and schools.focus != "either":
+            self._look = schools.focus == "motor"
+
+    def step(self, leg: Leg, before: Mood) -> Iterator[Step]:
+        """The step over `leg`, unless it is out of the question."""
+        placed = self._rig[leg.device]
+        if any(firmware_missing(placed, when) or licence_missing(placed, when) for when in leg.whens):
+            return
+        after = (self._marked(leg, before[0]), before[1])
+        if leg.leaves is not None or (
+            self._look in (None, after[0]) and (self._sent is None or after[1] in (None, self._sent))
+        ):
+            yield Step(leg, before, after)
+
+    def _marked(self, leg: Leg, before: bool) -> bool:
+        if self._picture:
+            minds = self._look is not None or self._sent is not None
+            return minds and (leg.look == "adds" or (before and leg.look == "keeps"))
+        return self._look is not None and (before or self._rig[leg.device].profile.motor is not None)
+
+    def crossed(self, crossing: Crossing, mood: Mood) -> Mood:
+        """`mood` on the far side."""
+        if self._sent is not None and mood[1] is None and crossing.span.links[0].is_radio:
+            return mood[0], mood[0]
+        return mood
