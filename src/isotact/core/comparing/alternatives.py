@@ -178,8 +178,7 @@ def _described(rig: ResolvedRig, needs: Requirements, because: str) -> PictureWa
 def _possible(c: Choosing, found: Searched, promise: str, numbers: list[int], limit_s: float) -> PictureWay:
     """The best plan that takes one of these like ways."""
     rig = c.rig
-    ahead = 1 << 44  # above every weight of promises and pins together
-    c.model.maximize(gain([c]) + ahead * sum(c.route[promise, number] for number in numbers))
+    c.model.maximize(gain([c], [(1, c.route[promise, number]) for number in numbers]))
     solver, verdict = solve(c.model, limit_s)
     needs = c.options[promise]
     if verdict not in ("optimal", "feasible"):

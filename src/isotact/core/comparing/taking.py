@@ -24,7 +24,7 @@ from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Choosing, Terms
-from isotact.core.planning.choosing.pricing import FINE, points_of
+from isotact.core.planning.choosing.pricing import FINE, points_of, stacked
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import changes_for, obstacles
@@ -38,6 +38,8 @@ if TYPE_CHECKING:
 
 # Two answers are looked for, each within this: together no longer than a plan may take.
 LIMIT_S = 6.0
+SHARE = 20
+"""What is done with what is got counts so much less than the getting."""
 # A promise goes over one cable of a type, and what it displaces over another; a third is another rig.
 EXTRA = 2
 MAX_BROUGHT = 5
@@ -185,21 +187,14 @@ def _prices(c: Choosing, plan: Plan, brought: frozenset[str]) -> Iterator[tuple[
 def _cheapest(
     dream: _Dream, plan: Plan, promise: str, barred: tuple[ChangeKind, ...], limit_s: float
 ) -> tuple[Take | None, str]:
-    from ortools.sat.python import cp_model
-
     c = dream.c
     c.model.clear_assumptions()
-    spent = [(FINE * change.points, var) for change, var in dream.prices if not change.gives_up]
-    saved = [(FINE * change.points, var) for change, var in dream.prices if change.gives_up]
-    ordinary = points_of(c)
-    wall = 1 + 10 * sum(abs(points) for points, _ in (*spent, *ordinary, *saved))
-    # An eighth of keeping the promise: dear enough that a barred kind is taken only where nothing else would do.
-    dear = wall // 8
-    bars = [(-dear if change.gives_up else dear, var) for change, var in dream.prices if change.is_of(barred)]
-    terms = [(wall, c.kept[promise]), *saved]
-    terms += [(-points, var) for points, var in (*spent, *bars)] + [(-points // 20, var) for points, var in ordinary]
-    terms += [(wall, var) for var in c.obeyed]
-    c.model.maximize(cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms]))
+    costs = [(-SHARE * FINE * change.points, var) for change, var in dream.prices if not change.gives_up]
+    costs += [(SHARE * FINE * change.points, var) for change, var in dream.prices if change.gives_up]
+    costs += [(-weight, var) for weight, var in points_of(c)]
+    # What is barred is taken only where nothing else would do.
+    bars = [(1 if change.gives_up else -1, var) for change, var in dream.prices if change.is_of(barred)]
+    c.model.maximize(stacked([costs, bars, [(1, c.kept[promise])], [(1, var) for var in c.obeyed]]))
     solver, verdict = solve(c.model, limit_s)
     if verdict not in ("optimal", "feasible"):
         return None, verdict

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, LinkEnd
@@ -16,13 +16,15 @@ from isotact.core.planning.flagging import is_plugged
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
+    Term = tuple[int, cp_model.IntVar]
+
 FINE = 2000
 """Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
 
 
-def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
+def price(c: Choosing) -> dict[str, list[Term]]:
     """Per kind of cost, how many units each variable stands for."""
-    lines: dict[str, list[tuple[int, cp_model.IntVar]]] = defaultdict(list)
+    lines: dict[str, list[Term]] = defaultdict(list)
     built = any(flag.plugged for flag in c.rig.rig.flags)
     for link in c.links.values():
         lines["axis"].append((len(link.axes), c.link[link.id]))
@@ -49,9 +51,7 @@ def price(c: Choosing) -> dict[str, list[tuple[int, cp_model.IntVar]]]:
     return lines
 
 
-def _price_of_piece(
-    c: Choosing, lines: dict[str, list[tuple[int, cp_model.IntVar]]], link: Link, var: cp_model.IntVar
-) -> None:
+def _price_of_piece(c: Choosing, lines: dict[str, list[Term]], link: Link, var: cp_model.IntVar) -> None:
     lines["join" if link.is_cable else link.kind].append((1, var))
     if link.adapter:
         lines["adapter"].append((1, var))
@@ -64,27 +64,37 @@ def aim(c: Choosing) -> None:
     c.model.maximize(gain([c]))
 
 
-def gain(several: list[Choosing]) -> cp_model.LinearExpr:
-    """What is to be made most of, over the rigs of one model."""
-    points = [pair for c in several for pair in points_of(c)]
-    dear = 1 + sum(abs(weight) * _most(var) for weight, var in points)
-    terms = [(-weight, var) for weight, var in points]
-    # Hours that would cost another promise are no hours: they come after all that is to work for so long.
-    for wanted in _tiers(several):
-        terms += [(dear * weight, var) for weight, var in wanted]
-        dear *= 1 + sum(weight for weight, _ in wanted)
+def gain(several: list[Choosing], *ahead: list[Term]) -> cp_model.LinearExpr:
+    """What is to be made most of, over the rigs of one model; `ahead` of everything else, the least of it first."""
+    cheap = [(-weight, var) for c in several for weight, var in points_of(c)]
+    return stacked([cheap, *_tiers(several), *ahead])
+
+
+def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
+    """One sum in which a single unit of a tier outweighs all that the tiers before it could add up to.
+
+    That is so by their bounds, whatever is chosen: no weight is guessed.
+    """
+    terms: list[Term] = []
+    unit = 1
+    for tier in tiers:
+        terms += [(unit * weight, var) for weight, var in tier]
+        unit *= 1 + sum(abs(weight) * _most(var) for weight, var in tier)
     return _sum(terms)
 
 
-def _tiers(several: list[Choosing]) -> Iterator[list[tuple[int, cp_model.IntVar]]]:
-    """What counts, from the least to the most: hours, what is to work, pins. One tier outweighs all below it."""
+def _tiers(several: list[Choosing]) -> Iterator[list[Term]]:
+    """What counts, from the least to the most: hours, what is to work, pins.
+
+    Hours that would cost another promise are no hours: they come after all that is to work for so long.
+    """
     promised = [(promise, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
     for first in (False, True):
         yield [(promise.weight, var) for promise, var in promised if promise.comes_first is first]
     yield [(1, var) for c in several for var in c.obeyed]
 
 
-def points_of(c: Choosing) -> list[tuple[int, cp_model.IntVar]]:
+def points_of(c: Choosing) -> list[Term]:
     """The price of everything that can be chosen, in thousandths of a point."""
     points = [
         (FINE * costs.WORDS[kind][1] * count, var) for kind, items in price(c).items() for count, var in items if count
@@ -126,7 +136,7 @@ def _most(var: cp_model.IntVar) -> int:
     return int(var.proto.domain[1])  # its list knows no negative index
 
 
-def _sum(terms: list[tuple[int, cp_model.IntVar]]) -> cp_model.LinearExpr:
+def _sum(terms: list[Term]) -> cp_model.LinearExpr:
     from ortools.sat.python import cp_model
 
     return cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms])
