@@ -35,11 +35,8 @@ def core_of(rig: ResolvedRig, wanted: str):
     """The guarded model of one unmet promise, and its minimal conflict."""
     made, found = plan(rig), search(rig)
     choosing = build(rig, found.links, found.options, Terms(guarded=True))
-    for other in made.kept:
-        held = choosing.model.add(choosing.kept[other] == 1)
-        held.only_enforce_if(choosing.guard(("promise", (other,))))
-    choosing.model.add(choosing.kept[wanted] == 1)
-    return choosing, minimal_conflict(choosing)
+    obeyed = [str(number) for number, pin in enumerate(made.pins) if pin.obeyed]
+    return choosing, minimal_conflict(choosing, wanted, made.kept, obeyed)
 
 
 @settings(max_examples=40)
@@ -52,9 +49,10 @@ def test_a_conflict_is_impossible_and_dropping_any_member_makes_it_possible(rig:
             continue
         choosing, core = core_of(rig, unmet.promise)
         assert core is not None
-        assert _still_impossible(choosing, core) is not None
+        asked = [("promise", (unmet.promise,))]
+        assert _still_impossible(choosing, core, asked) is not None
         for group in core:
-            assert _still_impossible(choosing, [other for other in core if other != group]) is None
+            assert _still_impossible(choosing, [other for other in core if other != group], asked) is None
 
 
 def test_the_demo_conflict_is_the_mode_and_the_record_promise():
@@ -179,7 +177,9 @@ def test_a_transmitter_takes_only_so_many_at_a_time(peers: int):
 def test_giving_up_what_is_named_lets_the_promise_hold(rig: ResolvedRig) -> None:
     made, found = plan(rig), search(rig)
     for unmet in made.unmet:
-        lost = Questions(build(rig, found.links, found.options), made.kept).what_it_costs(unmet.promise)
+        lost = Questions(build(rig, found.links, found.options, Terms(guarded=True)), made.kept).what_it_costs(
+            unmet.promise
+        )
         left = [p for p in rig.rig.promises if p.id == unmet.promise or (p.id in made.kept and p.id not in lost)]
         smaller = type(rig)(rig.rig.model_copy(update={"promises": left}), rig.cables, rig.devices)
         if lost:

@@ -29,7 +29,7 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | No
 
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
-    found, choosing, made = _chosen(rig, time_limit_s, watch)
+    found, choosing, made = _chosen(rig, time_limit_s, watch, terms=Terms(guarded=True))
     if made.status == "out-of-time":
         return made
     return with_spares(rig, made.model_copy(update={"unmet": tuple(explain(found, choosing, made))}))
@@ -41,10 +41,15 @@ def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[
 
 
 def _chosen(
-    rig: ResolvedRig, time_limit_s: float, watch: Watch | None, links: list[Link] | None = None
+    rig: ResolvedRig,
+    time_limit_s: float,
+    watch: Watch | None,
+    links: list[Link] | None = None,
+    terms: Terms = PLAIN,
 ) -> tuple[Searched, Choosing, Plan]:
     found = search(rig, links)
-    choosing = build_found(rig, found)
+    choosing = build_found(rig, found, terms)
+    choosing.hold()
     aim(choosing)
     solver, verdict = solve(choosing.model, time_limit_s, watch=watch)
     if verdict not in ("optimal", "feasible"):

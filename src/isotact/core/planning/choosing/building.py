@@ -67,7 +67,7 @@ def _variables(c: Choosing) -> None:
     for device in c.rig.devices:
         c.awake[device] = c.model.new_bool_var(f"awake {device}")
     for promise in c.rig.rig.promises:
-        c.kept[promise.id] = c.model.new_bool_var(f"kept {promise.id}")
+        c.kept[promise.id] = c.wishes["promise", (promise.id,)] = c.model.new_bool_var(f"kept {promise.id}")
         listed = [] if promise.id in c.terms.walks else c.options.get(promise.id, [])
         for number in range(len(listed)):
             c.route[promise.id, number] = c.model.new_bool_var(f"route {promise.id} {number}")

@@ -44,7 +44,9 @@ PLAIN = Terms()
 
 @dataclass
 class Choosing:
-    """The variables of one rig's model. `guards` is filled only when the model is built to be questioned."""
+    """The variables of one rig's model. `guards` is filled only when the model is built to be questioned: what every
+    group of constraints hangs on. `wishes` are what may be given up: promises and pins.
+    """
 
     rig: ResolvedRig
     links: dict[str, Link]
@@ -66,6 +68,7 @@ class Choosing:
     battery: dict[str, cp_model.IntVar] = field(default_factory=dict)
     load_mw: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
     guards: dict[Group, cp_model.IntVar] = field(default_factory=dict)
+    wishes: dict[Group, cp_model.IntVar] = field(default_factory=dict)
     pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
     """Cable type -> one variable per piece that could be laid."""
     got: dict[str, cp_model.IntVar] = field(default_factory=dict)
@@ -94,3 +97,14 @@ class Choosing:
         if group not in self.guards:
             self.guards[group] = self.model.new_bool_var(f"guard {group}")
         return self.guards[group]
+
+    def hold(self) -> None:
+        """Let every constraint hold, as in an ordinary plan."""
+        for var in self.guards.values():
+            var.proto.domain[0] = 1
+
+    def question(self) -> None:
+        """Let every group of constraints be asked for by itself; nothing is aimed at any more."""
+        self.model.clear_objective()  # type: ignore[no-untyped-call]
+        for var in self.guards.values():
+            var.proto.domain[0] = 0

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link, PinAnswer
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
-from isotact.core.planning.choosing.model import Choosing, Group
+from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.finding.ways import Crossing, Way
 
 if TYPE_CHECKING:
@@ -23,37 +23,37 @@ def add_pins(c: Choosing) -> None:
     for number, pin in enumerate(c.rig.rig.pins):
         obeyed = c.model.new_bool_var(f"obeyed {number}")
         c.obeyed.append(obeyed)
-        held = [] if c.guarded else [obeyed.negated()]
-        group: Group = ("pin", (str(number),))
+        c.wishes["pin", (str(number),)] = obeyed
+        held = [obeyed.negated()]
         match pin:
             case CablePin():
-                c.clause(group, [*held, *(c.link[link.id] for link in c.links.values() if _is_join(pin, link))])
+                c.model.add_bool_or([*held, *(c.link[link.id] for link in c.links.values() if _is_join(pin, link))])
             case KeepOutPin():
                 for link in _at(c, pin.at):
-                    c.clause(group, [*held, link.negated()])
+                    c.model.add_bool_or([*held, link.negated()])
             case OffPin():
-                c.clause(group, [*held, c.awake[pin.device].negated()])
+                c.model.add_bool_or([*held, c.awake[pin.device].negated()])
             case WayPin():
                 if pin.promise in c.paths:
-                    _walks_over(c, pin, group, held)
+                    _walks_over(c, pin, held)
                     continue
                 ways = c.options.get(pin.promise, [])
                 fit = [c.route[pin.promise, n] for n, needs in enumerate(ways) if goes_over(needs.way) == set(pin.over)]
-                c.clause(group, [*held, *fit])
+                c.model.add_bool_or([*held, *fit])
 
 
-def _walks_over(c: Choosing, pin: WayPin, group: Group, held: Sequence[cp_model.LiteralT]) -> None:
+def _walks_over(c: Choosing, pin: WayPin, held: Sequence[cp_model.LiteralT]) -> None:
     """The path goes over every join of the pin and over no other."""
     hops: dict[str, list[cp_model.IntVar]] = {over: [] for over in pin.over}
-    c.clause(group, [*held, c.kept[pin.promise]])
+    c.model.add_bool_or([*held, c.kept[pin.promise]])
     for hop, var in c.paths[pin.promise].hops.items():
         join = joint(hop.crossing)
         if join in hops:
             hops[join].append(var)
         else:
-            c.clause(group, [*held, var.negated()])
+            c.model.add_bool_or([*held, var.negated()])
     for those in hops.values():
-        c.clause(group, [*held, *those])
+        c.model.add_bool_or([*held, *those])
 
 
 def _is_join(pin: CablePin, link: Link) -> bool:

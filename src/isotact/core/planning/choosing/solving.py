@@ -59,12 +59,11 @@ class Watch:
 
 
 def solve(
-    model: cp_model.CpModel, time_limit_s: float, weighted: bool = True, watch: Watch | None = None, tree: bool = False
+    model: cp_model.CpModel, time_limit_s: float, weighted: bool = True, watch: Watch | None = None
 ) -> tuple[cp_model.CpSolver, Verdict]:
     """Solve with one worker and a fixed seed, so that the same model always gives the same answer.
 
-    `weighted` is for models with the plan's objective, `tree` for those in which pictures flow: the settings are those
-    that proved quickest on each.
+    `weighted` is for models with the plan's objective: the settings are those that proved quickest on each sort.
     """
     from ortools.sat.python import cp_model
 
@@ -73,17 +72,19 @@ def solve(
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.max_time_in_seconds = time_limit_s
-    if not tree:
-        # Probing and symmetry cost more than they save on models that are already small; trees profit from both.
-        solver.parameters.cp_model_probing_level = 0
-        solver.parameters.symmetry_level = 0
-    if weighted and not tree:
-        # The feeds make a flow; with all of it linear the bound closes at once.
+    # Probing and symmetry cost more than they save on models that are already small.
+    solver.parameters.cp_model_probing_level = 0
+    solver.parameters.symmetry_level = 0
+    if weighted:
+        # Feeds and ways make flows: with all of it linear the bound closes at once, and cuts have nothing left to do.
         solver.parameters.linearization_level = 2
-    elif not weighted:
+        solver.parameters.cut_level = 0
+        solver.parameters.max_presolve_iterations = 1
+    else:
         # Asked only whether something can be at all: propagation answers before a relaxation is even built.
         solver.parameters.linearization_level = 0
         solver.parameters.cp_model_presolve = False
+        solver.parameters.use_sat_inprocessing = False
     verdicts: dict[object, Verdict] = {
         cp_model.OPTIMAL: "optimal",
         cp_model.FEASIBLE: "feasible",

@@ -6,16 +6,13 @@ clash with what is kept: a minimal conflicting set is found by the solver, and i
 """
 
 from collections.abc import Collection, Iterator, Sequence
-from dataclasses import replace
-from functools import cached_property
 
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, Obstacle, Plan, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.model.words import FUNCTIONS
-from isotact.core.planning.choosing.building import build
-from isotact.core.planning.choosing.model import Choosing, Group, Terms
+from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
 from isotact.core.planning.finding.candidates import reaches, would_be
@@ -196,37 +193,27 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
 
 
 class Questions:
-    """What can be asked of a solved choice. Its model is aimed anew, and one with guards is built once for all."""
+    """What can be asked of a solved choice that was built to be questioned. It is aimed anew by this."""
 
     def __init__(self, solved: Choosing, kept: tuple[str, ...], obeyed: Sequence[bool] = ()) -> None:
         self.rig = solved.rig
         self.kept = kept
-        self._obeyed = obeyed
-        self._plain = solved
-        self._options = solved.options
-
-    @cached_property
-    def _guarded(self) -> Choosing:
-        obeyed = [pin for pin, done in zip(self.rig.rig.pins, self._obeyed, strict=False) if done]
-        rig = replace(self.rig, rig=self.rig.rig.model_copy(update={"pins": obeyed}))
-        terms = Terms(guarded=True, walks=self._plain.terms.walks)
-        choosing = build(rig, list(self._plain.links.values()), self._options, terms)
-        for promise in self.rig.rig.promises:
-            made = choosing.model.add(choosing.kept[promise.id] == 1)
-            made.only_enforce_if(choosing.guard(("promise", (promise.id,))))
-        return choosing
+        self._obeyed = {str(number) for number, done in enumerate(obeyed) if done}
+        self._solved = solved
 
     def conflict(self, promise: Promise) -> Unmet:
         """Why `promise` cannot be kept beside those that are."""
-        choosing = self._guarded
-        core = minimal_conflict(choosing, asked=promise.id, beside=self.kept)
+        choosing = self._solved
+        choosing.question()
+        core = minimal_conflict(choosing, promise.id, {*self.kept}, self._obeyed)
         if core is None:
             says = "The search for the reason ran out of time."
             because = _sentence(self.rig, promise, [Obstacle(kind="promise", says=says)])
             return Unmet(promise=promise.id, verdict="gave-up", because=because, obstacles=())
         clashing = tuple(key for kind, (key, *_) in core if kind == "promise")
-        listed = tuple(conflict_obstacles(choosing.rig, self._options, promise, core, choosing.spans))
-        lost = self.what_it_costs(promise.id)
+        listed = tuple(conflict_obstacles(choosing.rig, choosing.options, promise, core, choosing.spans))
+        # What is impossible beside no other promise is not helped by giving one up.
+        lost = self.what_it_costs(promise.id) if clashing else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
         outs = [f"Give up {', and '.join(words)}."] if words else []
         return Unmet(
@@ -243,7 +230,9 @@ class Questions:
 
         A minimal conflict names one obstacle; behind it there may be others, so this is solved for, not read off.
         """
-        choosing = self._plain
+        choosing = self._solved
+        choosing.hold()
+        choosing.model.clear_assumptions()
         weights = {other.id: other.weight for other in self.rig.rig.promises}
         first = 1 + sum(weights[key] for key in self.kept)
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)
@@ -255,17 +244,17 @@ class Questions:
         return tuple(key for key in self.kept if not solver.value(choosing.kept[key]))
 
 
-def minimal_conflict(c: Choosing, asked: str | None = None, beside: Collection[str] = ()) -> list[Group] | None:
-    """A smallest-by-inclusion set of constraint groups that cannot hold together; None when time ran out.
+def minimal_conflict(
+    c: Choosing, asked: str | None = None, beside: Collection[str] = (), obeyed: Collection[str] = ()
+) -> list[Group] | None:
+    """A smallest-by-inclusion set of groups that cannot hold together; None when time ran out.
 
-    With `asked`, the promise of that name is held to, and of the other promises only those in `beside` count.
+    The promise `asked`, if any, is held to; of the other promises only those in `beside` count, of pins those in `obeyed`.
     Starts from the solver's sufficient assumptions and drops each member that is not needed.
     """
     held: list[Group] = [("promise", (asked,))] if asked else []
-    groups = sorted(
-        (group for group in c.guards if group[0] != "promise" or group[1][0] in beside or asked is None),
-        key=lambda group: (group[0] == "promise", group),
-    )
+    wished = [*(("promise", (key,)) for key in sorted(beside)), *(("pin", (key,)) for key in sorted(obeyed))]
+    groups = sorted([*c.guards, *wished], key=lambda group: (group[0] == "promise", group))
     core = _still_impossible(c, groups, held)
     if core is None:
         return None
@@ -276,12 +265,13 @@ def minimal_conflict(c: Choosing, asked: str | None = None, beside: Collection[s
     return core
 
 
-def _still_impossible(c: Choosing, groups: list[Group], held: Collection[Group] = ()) -> list[Group] | None:
+def _still_impossible(c: Choosing, groups: list[Group], held: Sequence[Group] = ()) -> list[Group] | None:
     """The solver's own conflicting subset of `groups` beside `held`, or None when they can hold together."""
+    literals = {group: c.guards[group] if group in c.guards else c.wishes[group] for group in (*held, *groups)}
     c.model.clear_assumptions()
-    c.model.add_assumptions([c.guards[group] for group in (*held, *groups)])
+    c.model.add_assumptions(list(literals.values()))
     solver, verdict = solve(c.model, QUESTION_LIMIT_S, weighted=False)
     if verdict != "infeasible":
         return None
     enough = set(solver.sufficient_assumptions_for_infeasibility())
-    return [group for group in groups if c.guards[group].index in enough]
+    return [group for group in groups if literals[group].index in enough]
