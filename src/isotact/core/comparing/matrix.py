@@ -185,7 +185,7 @@ class _Questions:
         c.model.clear_objective()  # type: ignore[no-untyped-call]
         c.model.clear_assumptions()
         c.model.add_assumptions(held)  # type: ignore[arg-type]
-        _, verdict = solve(c.model, LIMIT_S, weighted=False)
+        _, verdict = solve(c.model, LIMIT_S, sort="question")
         c.model.clear_assumptions()
         return "yes" if verdict in ("optimal", "feasible") else "no" if verdict == "infeasible" else "gave-up"
 
@@ -197,7 +197,7 @@ class _Questions:
         kept = self.plan.kept
         ahead = 2 * first * sum(self._held)
         c.model.maximize(ahead + first * c.kept[cell] + sum(weights[key] * c.kept[key] for key in kept))
-        solver, verdict = solve(c.model, LIMIT_S, weighted=False)
+        solver, verdict = solve(c.model, LIMIT_S, sort="question")
         if verdict not in ("optimal", "feasible"):
             return []
         gone = [key for key in kept if not solver.value(c.kept[key])]

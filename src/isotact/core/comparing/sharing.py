@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Literal
 
 from isotact.core.comparing.taking import what_it_takes
 from isotact.core.model.base import Part
+from isotact.core.model.cable import CableType
 from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
 from isotact.core.model.profile import Profile
@@ -23,8 +24,8 @@ from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import gain
 from isotact.core.planning.choosing.solving import Watch, new_model, solve
-from isotact.core.planning.finding.searching import Searched, search
-from isotact.core.planning.planner import build_found, plan
+from isotact.core.planning.finding.searching import Searched
+from isotact.core.planning.planner import Chosen, build_found, choose, with_reasons
 from isotact.core.planning.tuning import clashes
 from isotact.core.planning.writing import Status, write_plan
 from isotact.core.telling.words import promise_words
@@ -104,6 +105,8 @@ class _Joint:
     parts: list[Choosing]
     found: list[Searched]
     got: dict[str, cp_model.IntVar]
+    only: cp_model.IntVar
+    """Whether nothing is got."""
 
 
 def plan_day(
@@ -120,21 +123,23 @@ def plan_day(
     watch = watch or Watch()
     stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
     ready = [_with_stock(rig, stock) for rig in rigs]
-    alone: list[Plan] = []
+    chosen: list[Chosen] = []
     for number, rig in enumerate(ready):
         watch.at(f"Planning {rig.rig.name}", number, len(ready))
-        alone.append(plan(rig, limit_s, watch))
+        chosen.append(choose(rig, limit_s, watch))
+    alone = [one.plan for one in chosen]
     wanted = {plan.rig: used(plan) for plan in alone}
     short = {key: count for key, count in _total(wanted).items() if count > stock.get(key, 0)}
-    plans = list(alone)
+    plans = alone if short else [with_reasons(rig, one) for rig, one in zip(ready, chosen, strict=True)]
     status: Status = _worst([made.status for made in alone])
     asks: list[Ask] = []
     if short:
         watch.at("Sharing out what is short", len(ready), len(ready))
-        plans, status = _share(ready, stock, limit_s, watch)
+        joint = _joint(chosen, stock)
+        plans, status = _share(joint, chosen, limit_s, watch)
         if not watch.stopped:
             watch.at("Looking for what to ask for", len(ready), len(ready))
-            asks += _asks(ready, alone, stock, limit_s)
+            asks += _asks(joint, ready[0].cables, alone, limit_s)
     shortages = [*_cable_shortages(ready, wanted, short, stock), *_device_shortages(ready, kit)]
     asks += [
         Ask(kind="device", item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
@@ -180,11 +185,10 @@ def _worst(statuses: list[str]) -> Status:
     return "proven-optimal"
 
 
-def _joint(rigs: list[ResolvedRig], stock: Mapping[str, int], extra: int) -> _Joint:
-    """One model of several rigs; with `extra`, so many more of each type may be got."""
+def _joint(chosen: list[Chosen], stock: Mapping[str, int]) -> _Joint:
+    """One model of several rigs, with what is got of each type beside the stock."""
     model = new_model()
-    found = [search(rig) for rig in rigs]
-    parts = [build_found(rig, one, Terms(own_stock=False), model) for rig, one in zip(rigs, found, strict=True)]
+    parts = [build_found(one.choosing.rig, one.found, Terms(own_stock=False), model) for one in chosen]
     pieces: dict[str, list[cp_model.IntVar]] = defaultdict(list)
     for part in parts:
         for cable, those in part.pieces.items():
@@ -192,21 +196,23 @@ def _joint(rigs: list[ResolvedRig], stock: Mapping[str, int], extra: int) -> _Jo
     got: dict[str, cp_model.IntVar] = {}
     for cable, those in pieces.items():
         have = stock.get(cable, 0)
-        if extra:
-            got[cable] = model.new_int_var(0, extra, f"got {cable}")
+        if len(those) > have:
+            got[cable] = model.new_int_var(0, MOST_ASKED, f"got {cable}")
             model.add(sum(those) <= have + got[cable])
-        elif len(those) > have:
-            model.add(sum(those) <= have)
-    return _Joint(model, parts, found, got)
+    return _Joint(model, parts, [one.found for one in chosen], got, model.new_bool_var("with what there is"))
 
 
-def _share(
-    rigs: list[ResolvedRig], stock: Mapping[str, int], limit_s: float, watch: Watch
-) -> tuple[list[Plan], Status]:
+def _share(joint: _Joint, chosen: list[Chosen], limit_s: float, watch: Watch) -> tuple[list[Plan], Status]:
     """Plan all rigs in one model."""
-    joint = _joint(rigs, stock, 0)
+    joint.only.proto.domain[0] = 1
+    for var in joint.got.values():
+        joint.model.add(var == 0).only_enforce_if(joint.only)
+    for part, one in zip(joint.parts, chosen, strict=True):
+        if one.plan.status == "proven-optimal":
+            # No rig gets more from its share than from everything: said outright, the proof is twice as quick.
+            joint.model.add(gain([part]) <= one.worth).only_enforce_if(joint.only)
     joint.model.maximize(gain(joint.parts))
-    solver, verdict = solve(joint.model, limit_s, watch=watch)
+    solver, verdict = solve(joint.model, limit_s, "day", watch)
     found = solver if verdict in ("optimal", "feasible") else None
     status: Status = "out-of-time" if found is None else "best-so-far"
     if verdict == "optimal":
@@ -215,15 +221,15 @@ def _share(
     return plans, status
 
 
-def _asks(rigs: list[ResolvedRig], alone: list[Plan], stock: Mapping[str, int], limit_s: float) -> Iterator[Ask]:
+def _asks(joint: _Joint, cables: Mapping[str, CableType], alone: list[Plan], limit_s: float) -> Iterator[Ask]:
     """The cheapest cables with which every rig keeps what it could keep alone."""
-    joint = _joint(rigs, stock, MOST_ASKED)
+    joint.only.proto.domain[0] = 0
+    joint.model.add(joint.only == 0)
     for part, made in zip(joint.parts, alone, strict=True):
         for key in made.kept:
             joint.model.add(part.kept[key] == 1)
-    cables = rigs[0].cables
     joint.model.minimize(sum(costs.GET[cables[key].kind] * var for key, var in joint.got.items()))
-    solver, verdict = solve(joint.model, limit_s, weighted=False)
+    solver, verdict = solve(joint.model, limit_s, "question")
     if verdict not in ("optimal", "feasible"):
         return
     for key, var in joint.got.items():

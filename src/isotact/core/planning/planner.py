@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, Plan
@@ -24,38 +24,54 @@ if TYPE_CHECKING:
 TIME_LIMIT_S = 20.0
 
 
+@dataclass(frozen=True)
+class Chosen:
+    """A plan without its reasons, and what it was chosen from."""
+
+    found: Searched
+    choosing: Choosing
+    plan: Plan
+    worth: int
+    """What `pricing.gain` makes of it."""
+
+
 def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Plan:
     """The best plan for `rig`, proven optimal unless its status says otherwise, with reasons for what it cannot keep.
 
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
-    found, choosing, made = _chosen(rig, time_limit_s, watch, terms=Terms(guarded=True))
-    if made.status == "out-of-time":
-        return made
-    return with_spares(rig, made.model_copy(update={"unmet": tuple(explain(found, choosing, made))}))
+    return with_reasons(rig, choose(rig, time_limit_s, watch))
 
 
 def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:
     """The same without the reasons, perhaps with these links only: for comparing, where nobody asks why."""
-    return _chosen(rig, time_limit_s, None, links)[2]
+    return choose(rig, time_limit_s, links=links).plan
 
 
-def _chosen(
+def choose(
     rig: ResolvedRig,
-    time_limit_s: float,
-    watch: Watch | None,
+    time_limit_s: float = TIME_LIMIT_S,
+    watch: Watch | None = None,
     links: list[Link] | None = None,
-    terms: Terms = PLAIN,
-) -> tuple[Searched, Choosing, Plan]:
+) -> Chosen:
+    """Find the ways and choose among them."""
     found = search(rig, links)
-    choosing = build_found(rig, found, terms)
+    choosing = build_found(rig, found, Terms(guarded=True))
     choosing.hold()
     aim(choosing)
     solver, verdict = solve(choosing.model, time_limit_s, watch=watch)
     if verdict not in ("optimal", "feasible"):
-        return found, choosing, write_plan(choosing, None, found.links, "out-of-time")
+        return Chosen(found, choosing, write_plan(choosing, None, found.links, "out-of-time"), 0)
     status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
-    return found, choosing, write_plan(choosing, solver, found.links, status)
+    return Chosen(found, choosing, write_plan(choosing, solver, found.links, status), round(solver.objective_value))
+
+
+def with_reasons(rig: ResolvedRig, chosen: Chosen) -> Plan:
+    """The chosen plan, with what stands in the way of what it cannot keep and its spare ways."""
+    if chosen.plan.status == "out-of-time":
+        return chosen.plan
+    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan))
+    return with_spares(rig, chosen.plan.model_copy(update={"unmet": unmet}))
 
 
 def build_found(

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 Verdict = Literal["optimal", "feasible", "infeasible", "unknown"]
+Sort = Literal["plan", "day", "question"]
 
 
 def new_model() -> cp_model.CpModel:
@@ -58,13 +59,41 @@ class Watch:
         self._stop = stop
 
 
+QUICK = 0.25
+"""So long a plan is looked for without cuts, in the solver's own unit of work, which is the same on every machine."""
+
+
 def solve(
-    model: cp_model.CpModel, time_limit_s: float, weighted: bool = True, watch: Watch | None = None
+    model: cp_model.CpModel, time_limit_s: float, sort: Sort = "plan", watch: Watch | None = None
 ) -> tuple[cp_model.CpSolver, Verdict]:
     """Solve with one worker and a fixed seed, so that the same model always gives the same answer.
 
-    `weighted` is for models with the plan's objective: the settings are those that proved quickest on each sort.
+    `sort` tells what the model is: one rig's plan, several rigs at once, or a question whether something can be at
+    all. The settings are those that proved quickest on each.
     """
+    if sort != "plan":
+        return _run(_solver(time_limit_s, _SETTINGS[sort]), model, watch)
+    quick = _run(_solver(time_limit_s, {**_SETTINGS["plan"], "max_deterministic_time": QUICK}), model, watch)
+    left = time_limit_s - quick[0].wall_time
+    if quick[1] in ("optimal", "infeasible") or left <= 0 or (watch is not None and watch.stopped):
+        return quick
+    thorough = _run(_solver(left, _SETTINGS["day"]), model, watch)
+    found = [one for one in (thorough, quick) if one[1] in ("optimal", "feasible")]
+    return max(found, key=lambda one: one[0].objective_value) if found else thorough
+
+
+# Probing and symmetry cost more than they save on models that are already small. Feeds and ways make flows: with all of
+# it linear the bound closes at once, and for one rig cuts have nothing left to do.
+_PLAIN: dict[str, int | float | bool] = {"cp_model_probing_level": 0, "symmetry_level": 0}
+_SETTINGS: dict[Sort, dict[str, int | float | bool]] = {
+    "plan": {**_PLAIN, "linearization_level": 2, "cut_level": 0, "max_presolve_iterations": 1},
+    "day": {**_PLAIN, "linearization_level": 2, "max_presolve_iterations": 1},
+    # Propagation answers before a relaxation is even built.
+    "question": {**_PLAIN, "linearization_level": 0, "cp_model_presolve": False, "use_sat_inprocessing": False},
+}
+
+
+def _solver(time_limit_s: float, settings: dict[str, int | float | bool]) -> cp_model.CpSolver:
     from ortools.sat.python import cp_model
 
     solver = cp_model.CpSolver()
@@ -72,19 +101,14 @@ def solve(
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     solver.parameters.max_time_in_seconds = time_limit_s
-    # Probing and symmetry cost more than they save on models that are already small.
-    solver.parameters.cp_model_probing_level = 0
-    solver.parameters.symmetry_level = 0
-    if weighted:
-        # Feeds and ways make flows: with all of it linear the bound closes at once, and cuts have nothing left to do.
-        solver.parameters.linearization_level = 2
-        solver.parameters.cut_level = 0
-        solver.parameters.max_presolve_iterations = 1
-    else:
-        # Asked only whether something can be at all: propagation answers before a relaxation is even built.
-        solver.parameters.linearization_level = 0
-        solver.parameters.cp_model_presolve = False
-        solver.parameters.use_sat_inprocessing = False
+    for key, value in settings.items():
+        setattr(solver.parameters, key, value)
+    return solver
+
+
+def _run(solver: cp_model.CpSolver, model: cp_model.CpModel, watch: Watch | None) -> tuple[cp_model.CpSolver, Verdict]:
+    from ortools.sat.python import cp_model
+
     verdicts: dict[object, Verdict] = {
         cp_model.OPTIMAL: "optimal",
         cp_model.FEASIBLE: "feasible",
@@ -93,7 +117,7 @@ def solve(
     if watch is None:
         return solver, verdicts.get(solver.solve(model), "unknown")
     if watch.stopped:
-        solver.parameters.max_time_in_seconds = min(time_limit_s, LAST_LOOK_S)
+        solver.parameters.max_time_in_seconds = LAST_LOOK_S
     watch.hold(solver.stop_search)
     try:
         return solver, verdicts.get(solver.solve(model, _watching(watch)), "unknown")

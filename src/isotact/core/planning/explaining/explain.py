@@ -238,7 +238,7 @@ class Questions:
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)
         pins = 2 * first * sum(choosing.obeyed)
         choosing.model.maximize(first * choosing.kept[promise] + others + pins)
-        solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, weighted=False)
+        solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, sort="question")
         if verdict != "optimal" or not solver.value(choosing.kept[promise]):
             return ()
         return tuple(key for key in self.kept if not solver.value(choosing.kept[key]))
@@ -249,8 +249,8 @@ def minimal_conflict(
 ) -> list[Group] | None:
     """A smallest-by-inclusion set of groups that cannot hold together; None when time ran out.
 
-    The promise `asked`, if any, is held to; of the other promises only those in `beside` count, of pins those in `obeyed`.
-    Starts from the solver's sufficient assumptions and drops each member that is not needed.
+    The promise `asked`, if any, is held to; of the other promises only those in `beside` count, of the
+    pins those in `obeyed`. Starts from the solver's sufficient assumptions and drops each member that is not needed.
     """
     held: list[Group] = [("promise", (asked,))] if asked else []
     wished = [*(("promise", (key,)) for key in sorted(beside)), *(("pin", (key,)) for key in sorted(obeyed))]
@@ -270,7 +270,7 @@ def _still_impossible(c: Choosing, groups: list[Group], held: Sequence[Group] = 
     literals = {group: c.guards[group] if group in c.guards else c.wishes[group] for group in (*held, *groups)}
     c.model.clear_assumptions()
     c.model.add_assumptions(list(literals.values()))
-    solver, verdict = solve(c.model, QUESTION_LIMIT_S, weighted=False)
+    solver, verdict = solve(c.model, QUESTION_LIMIT_S, sort="question")
     if verdict != "infeasible":
         return None
     enough = set(solver.sufficient_assumptions_for_infeasibility())
