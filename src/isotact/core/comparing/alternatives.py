@@ -12,7 +12,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.planning.choosing.model import Choosing
+from isotact.core.planning.choosing.model import Choosing, Path
 from isotact.core.planning.choosing.pinning import goes_over
 from isotact.core.planning.choosing.pricing import aim, gain
 from isotact.core.planning.choosing.solving import solve
@@ -26,8 +26,6 @@ from isotact.core.telling.words import promise_words
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
-
-    from isotact.core.planning.choosing.walking import Path
 
 TIME_LIMIT_S = 10.0
 CrossingClass = tuple[str, str, str]

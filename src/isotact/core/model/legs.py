@@ -1,8 +1,10 @@
 """What goes on inside a device: legs from one of its ends to another, for functions and for pictures."""
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from isotact.core.model.once import once
+from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.roles import When
@@ -52,54 +54,57 @@ class Leg:
 
 def legs_of(placed: Placed) -> Iterator[Leg]:
     """Every leg that the profile of `placed` has, whatever its present state."""
-    yield from _function_legs(placed)
-    yield from _picture_legs(placed)
+    for leg in once(placed.profile, _legs):
+        yield replace(leg, device=placed.id)
 
 
-def _function_legs(placed: Placed) -> Iterator[Leg]:
-    profile, key = placed.profile, placed.id
+def _legs(profile: Profile) -> list[Leg]:
+    """The legs of a profile, of no device yet."""
+    return [*_function_legs(profile), *_picture_legs(profile)]
+
+
+def _function_legs(profile: Profile) -> Iterator[Leg]:
     for emits in profile.emits:
-        node, whens = _node(placed, emits.over, "control", "bus")
+        node, whens = _node(profile, emits.over, "control", "bus")
         functions = frozenset(emits.functions)
-        yield Leg(key, "emits", None, node, (emits.when, *whens), functions, emits.surface)
+        yield Leg("", "emits", None, node, (emits.when, *whens), functions, emits.surface)
     for accepts in profile.accepts:
         functions = frozenset(accepts.functions)
         if accepts.over is None:
-            yield Leg(key, "own", None, None, (accepts.when,), functions, accepts.surface)
+            yield Leg("", "own", None, None, (accepts.when,), functions, accepts.surface)
             continue
-        node, whens = _node(placed, accepts.over, "control", "bus")
-        yield Leg(key, "accepts", node, None, (accepts.when, *whens), functions)
+        node, whens = _node(profile, accepts.over, "control", "bus")
+        yield Leg("", "accepts", node, None, (accepts.when, *whens), functions)
     for relays in profile.relays:
-        enters, whens_in = _node(placed, relays.over, "control", "bus")
-        leaves, whens_out = _node(placed, relays.to, "control", "bus")
+        enters, whens_in = _node(profile, relays.over, "control", "bus")
+        leaves, whens_out = _node(profile, relays.to, "control", "bus")
         whens = (relays.when, *whens_in, *whens_out)
-        yield Leg(key, "relays", enters, leaves, whens, frozenset(relays.functions), delay_ms=relays.delay_ms)
+        yield Leg("", "relays", enters, leaves, whens, frozenset(relays.functions), delay_ms=relays.delay_ms)
 
 
-def _picture_legs(placed: Placed) -> Iterator[Leg]:
-    profile, key = placed.profile, placed.id
+def _picture_legs(profile: Profile) -> Iterator[Leg]:
     for makes in profile.makes:
-        node, whens = _node(placed, makes.over, "video")
+        node, whens = _node(profile, makes.over, "video")
         look = "adds" if makes.look else "strips"
-        yield Leg(key, "makes", None, node, (makes.when, *whens), delay_ms=makes.delay_ms, look=look)
+        yield Leg("", "makes", None, node, (makes.when, *whens), delay_ms=makes.delay_ms, look=look)
     for passes in profile.passes:
-        enters, whens_in = _node(placed, passes.over, "video")
-        leaves, whens_out = _node(placed, passes.to, "video")
+        enters, whens_in = _node(profile, passes.over, "video")
+        leaves, whens_out = _node(profile, passes.to, "video")
         whens = (passes.when, *whens_in, *whens_out)
-        yield Leg(key, "passes", enters, leaves, whens, delay_ms=passes.delay_ms, look=passes.look)
+        yield Leg("", "passes", enters, leaves, whens, delay_ms=passes.delay_ms, look=passes.look)
     for shows in profile.shows:
         if shows.over is None:
-            yield Leg(key, "own-picture", None, None, (shows.when,), surface=shows.screen, delay_ms=shows.delay_ms)
+            yield Leg("", "own-picture", None, None, (shows.when,), surface=shows.screen, delay_ms=shows.delay_ms)
             continue
-        node, whens = _node(placed, shows.over, "video")
+        node, whens = _node(profile, shows.over, "video")
         shown = (shows.when, *whens)
-        yield Leg(key, "shows", node, None, shown, surface=shows.screen, delay_ms=shows.delay_ms, look=shows.look)
+        yield Leg("", "shows", node, None, shown, surface=shows.screen, delay_ms=shows.delay_ms, look=shows.look)
 
 
-def _node(placed: Placed, ref: str, *kinds: str) -> tuple[Node, tuple[When, ...]]:
-    found = placed.profile.role(ref, *kinds)
+def _node(profile: Profile, ref: str, *kinds: str) -> tuple[Node, tuple[When, ...]]:
+    found = profile.role(ref, *kinds)
     if found is None:
-        raise LookupError(f"{placed.profile.id}: '{ref}' names no single role")
+        raise LookupError(f"{profile.id}: '{ref}' names no single role")
     end, role = found
     whens = tuple(when for when in (role.when, *end.gates) if when != When())
     return (end.id, role.name), whens

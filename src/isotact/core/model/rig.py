@@ -61,6 +61,18 @@ class ControlPromise(Part):
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = False
     comes_first: ClassVar[bool] = True
+    latest_ms: ClassVar[None] = None
+
+    @property
+    def devices(self) -> set[Id]:
+        """The devices that it names."""
+        return {self.at.device} | ({self.to} if self.to else set())
+
+    def marks(self, schools: "Schools") -> tuple[bool | None, bool | None]:
+        """Of a way of it: whether a motor has to turn a ring, or must not; pictures only: with what look it is sent."""
+        if self.function != "focus" or schools.focus == "either":
+            return None, None
+        return schools.focus == "motor", None
 
     @property
     def worked(self) -> str | None:
@@ -90,6 +102,20 @@ class PicturePromise(Part):
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = True
     comes_first: ClassVar[bool] = True
+
+    @property
+    def latest_ms(self) -> float | None:
+        """How late it may be."""
+        return self.within_ms
+
+    def marks(self, schools: "Schools") -> tuple[bool | None, bool | None]:
+        """Of a way of it: whether the look has to be on at its end; and where it leaves by radio. None: as it comes."""
+        sent = {"clean": False, "look": True}.get(schools.chain) if self.look == "any" else None
+        return {"with": True, "clean": False}.get(self.look), sent
+
+    @property
+    def devices(self) -> set[Id]:
+        return {self.at.device}
 
     @property
     def worked(self) -> str | None:
@@ -125,6 +151,10 @@ class PowerPromise(Part):
     def comes_first(self) -> bool:
         """Whether it is weighed against the others, not only after them."""
         return self.over_others
+
+    @property
+    def devices(self) -> set[Id]:
+        return set()
 
     @property
     def worked(self) -> str | None:
@@ -188,6 +218,11 @@ class CablePin(Part):
     cable: Id | None = None
     about: ClassVar[None] = None
 
+    @property
+    def devices(self) -> set[Id]:
+        """The devices that it names."""
+        return {self.a.device, self.b.device}
+
 
 class KeepOutPin(Part):
     """Nothing goes into this port."""
@@ -196,6 +231,10 @@ class KeepOutPin(Part):
     at: PortPoint
     about: ClassVar[None] = None
 
+    @property
+    def devices(self) -> set[Id]:
+        return {self.at.device}
+
 
 class OffPin(Part):
     """This device is not used."""
@@ -203,6 +242,10 @@ class OffPin(Part):
     kind: Literal["off"] = "off"
     device: Id
     about: ClassVar[None] = None
+
+    @property
+    def devices(self) -> set[Id]:
+        return {self.device}
 
 
 class WayPin(Part):
@@ -216,6 +259,10 @@ class WayPin(Part):
     def about(self) -> str:
         """The promise that it is about."""
         return self.promise
+
+    @property
+    def devices(self) -> set[Id]:
+        return {end.partition(".")[0] for over in self.over for end in over.split("--")}
 
 
 Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="kind")]

@@ -15,6 +15,7 @@ from isotact.core.planning.choosing.building import wake_pairs
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.pinning import pin_answers
 from isotact.core.planning.choosing.pricing import price
+from isotact.core.planning.choosing.walking import taken as way_walked
 from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.feeds import is_power, power_ends
 from isotact.core.planning.finding.requirements import Requirements, knob_now
@@ -80,7 +81,7 @@ def _too_light(rig: ResolvedRig, in_use: list[str]) -> Iterator[str]:
 
 def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
     """Promise -> the route that the solver took for it; promises that it dropped are not there."""
-    walked = {promise: path.taken(c, solver) for promise, path in c.paths.items()}
+    walked = {promise: way_walked(c, path, solver) for promise, path in c.paths.items()}
     listed = {promise: c.options[promise][number] for (promise, number), var in c.route.items() if solver.value(var)}
     return listed | {promise: needs for promise, needs in walked.items() if needs is not None}
 

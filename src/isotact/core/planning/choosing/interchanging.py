@@ -13,9 +13,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.planning.choosing.model import Choosing
-from isotact.core.planning.choosing.pinning import named_by
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -62,10 +60,7 @@ def _likes(c: Choosing, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -> l
 
 
 def _named(rig: ResolvedRig) -> frozenset[str]:
-    routed = [one for one in rig.rig.promises if isinstance(one, ControlPromise | PicturePromise)]
-    named = {one.at.device for one in routed}
-    named |= {one.to for one in routed if isinstance(one, ControlPromise) and one.to is not None}
-    named |= {device for pin in rig.rig.pins for device in named_by(pin)}
+    named = {device for one in (*rig.rig.promises, *rig.rig.pins) for device in one.devices}
     return frozenset(named | {point.device for flag in rig.rig.flags for point in (flag.a, flag.b)})
 
 

@@ -11,13 +11,10 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.choosing.solving import new_model
 from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.requirements import Change, Knob, Requirements
-from isotact.core.planning.finding.walks import Walk
+from isotact.core.planning.finding.walks import Hop, Step, Walk
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
-
-    from isotact.core.planning.choosing.walking import Path
-
 Group = tuple[str, tuple[str, ...]]
 """What a constraint is about: a kind and a key."""
 
@@ -40,6 +37,17 @@ class Terms:
 
 PLAIN = Terms()
 """The terms of an ordinary plan."""
+
+
+@dataclass
+class Path:
+    """The variables of one promise that walks."""
+
+    walk: Walk
+    steps: dict[Step, cp_model.IntVar]
+    hops: dict[Hop, cp_model.IntVar]
+    lag: cp_model.IntVar | None = None
+    """How late the picture is, in tens of milliseconds."""
 
 
 @dataclass

@@ -78,19 +78,6 @@ def joint(crossing: Crossing) -> str:
     return f"{crossing.span.a}--{crossing.span.b}"
 
 
-def named_by(pin: Pin) -> set[str]:
-    """The devices that a pin names."""
-    match pin:
-        case CablePin():
-            return {pin.a.device, pin.b.device}
-        case KeepOutPin():
-            return {pin.at.device}
-        case OffPin():
-            return {pin.device}
-        case WayPin():
-            return {end.partition(".")[0] for over in pin.over for end in over.split("--")}
-
-
 def is_pinned(rig: ResolvedRig, link: Link) -> bool:
     """Whether a pin names this join: such a link is weighed although no promise may want it."""
     return any(isinstance(pin, CablePin) and _is_join(pin, link) for pin in rig.rig.pins)

@@ -7,14 +7,12 @@ per promise; what a listed way asks of spans, devices and knobs is asked of ever
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from isotact.core.model.rig import PicturePromise
 from isotact.core.model.words import pixels_rate
-from isotact.core.planning.choosing.model import Choosing
+from isotact.core.planning.choosing.model import Choosing, Path
 from isotact.core.planning.finding.requirements import Knob, Requirements, knobs_of, requirements
-from isotact.core.planning.finding.walks import Hop, Place, Step, Walk
+from isotact.core.planning.finding.walks import Place, Walk
 from isotact.core.planning.finding.ways import Crossing, link_roles
 
 if TYPE_CHECKING:
@@ -24,23 +22,13 @@ TENTHS = 10
 """Delays are reckoned in tenths of a millisecond."""
 
 
-@dataclass
-class Path:
-    """The variables of one promise that walks."""
-
-    walk: Walk
-    steps: dict[Step, cp_model.IntVar]
-    hops: dict[Hop, cp_model.IntVar]
-    lag: cp_model.IntVar | None = None
-    """How late the picture is, in tens of milliseconds."""
-
-    def taken(self, c: Choosing, solver: cp_model.CpSolver) -> Requirements | None:
-        """What the way that the solver took needs; None when the promise is not kept."""
-        if not solver.value(c.kept[self.walk.promise.id]):
-            return None
-        steps = [step for step, var in self.steps.items() if solver.value(var)]
-        hops = [hop for hop, var in self.hops.items() if solver.value(var)]
-        return requirements(c.rig, self.walk.way(steps, hops))
+def taken(c: Choosing, path: Path, solver: cp_model.CpSolver) -> Requirements | None:
+    """What the way that the solver took needs; None when the promise is not kept."""
+    if not solver.value(c.kept[path.walk.promise.id]):
+        return None
+    steps = [step for step, var in path.steps.items() if solver.value(var)]
+    hops = [hop for hop, var in path.hops.items() if solver.value(var)]
+    return requirements(c.rig, path.walk.way(steps, hops))
 
 
 def knobs_walked(c: Choosing, walk: Walk) -> set[Knob]:
@@ -60,8 +48,8 @@ def add_walks(c: Choosing) -> None:
         c.paths[promise] = path
         _flows(c, path)
         _needs(c, path)
-        if isinstance(walk.promise, PicturePromise):
-            _in_time(c, path, walk.promise)
+        if walk.promise.is_picture:
+            _in_time(c, path)
             _in_format(c, path)
 
 
@@ -111,14 +99,15 @@ def _needs(c: Choosing, path: Path) -> None:
         c.model.add(sum(those) <= sum(c.value[knob][value] for value in allowed))
 
 
-def _in_time(c: Choosing, path: Path, promise: PicturePromise) -> None:
+def _in_time(c: Choosing, path: Path) -> None:
+    promise = path.walk.promise
     late = {step: round(TENTHS * step.leg.delay_ms) for step in path.steps}
     total = sum(late[step] * var for step, var in path.steps.items() if late[step])
     most = sum(late.values())
     path.lag = c.model.new_int_var(0, 1 + most // (10 * TENTHS), f"{promise.id} lag")
     c.model.add(10 * TENTHS * path.lag >= total)
-    if promise.within_ms is not None:
-        c.model.add(total <= round(TENTHS * promise.within_ms))
+    if promise.latest_ms is not None:
+        c.model.add(total <= round(TENTHS * promise.latest_ms))
 
 
 def _in_format(c: Choosing, path: Path) -> None:

@@ -7,8 +7,10 @@ from itertools import combinations, permutations, product
 from typing import Literal
 
 from isotact.core.model.cable import CableType, conducts
+from isotact.core.model.once import once_for_two
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import Port, Radio
+from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, axes_between, pixels_rate
@@ -50,10 +52,33 @@ def _suits_school(rig: ResolvedRig, link: Link) -> bool:
 
 def _links(rig: ResolvedRig, bag: "_Bag") -> Iterator[Link]:
     for one, other in combinations(rig.devices.values(), 2):
-        for port_a, port_b in product(one.profile.ports, other.profile.ports):
-            yield from _port_links(one, port_a, other, port_b, bag)
-        for radio_a, radio_b in product(one.profile.radios, other.profile.radios):
-            yield from _radio_links(one, radio_a, other, radio_b)
+        ports, radios = once_for_two(one.profile, other.profile, _meeting)
+        for port_a, port_b, fitting in ports:
+            yield from _port_links(one, port_a, other, port_b, fitting, bag)
+        for radio_a, radio_b, uses in radios:
+            ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
+            yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
+
+
+Fitting = tuple[tuple[Role, Use], ...]
+"""What two ends have to say to each other: the role at the first of them, and the use."""
+
+
+def _meeting(
+    one: Profile, other: Profile
+) -> tuple[list[tuple[Port, Port, Fitting]], list[tuple[Radio, Radio, tuple[Use, ...]]]]:
+    """The ports and the radios of two kinds of device that have anything to say to each other."""
+
+    def fitting(a: Port | Radio, b: Port | Radio) -> Fitting:
+        return tuple((role, _use(role, far)) for role, far in product(a.roles, b.roles) if role.fits(far))
+
+    ports = [(a, b, fits) for a, b in product(one.ports, other.ports) if (fits := fitting(a, b))]
+    radios = [
+        (a, b, tuple(use for _, use in fits))
+        for a, b in product(one.radios, other.radios)
+        if a.system == b.system and (a.part, b.part) in _MEETS and (fits := fitting(a, b))
+    ]
+    return ports, radios
 
 
 @dataclass(frozen=True)
@@ -142,10 +167,7 @@ def _faces(adapter: CableType) -> tuple[str, str | None]:
     return plug, next((end.connector for end in adapter.ends if end.gender == "receptacle"), None)
 
 
-def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, bag: _Bag) -> Iterator[Link]:
-    fitting = [pair for pair in product(port_a.roles, port_b.roles) if pair[0].fits(pair[1])]
-    if not fitting:
-        return
+def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, fitting: Fitting, bag: _Bag) -> Iterator[Link]:
     ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
     stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
     axes = axes_between(*stages)
@@ -154,14 +176,14 @@ def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, bag: _Ba
         lead_mm = port_a.lead_mm or port_b.lead_mm
         near = reaches(lead_mm, *stages) if lead_mm else stages[0] == stages[1]
         if port_a.mates(port_b) and not all(captive) and near:
-            uses = tuple(_use(a, b) for a, b in fitting)
+            uses = tuple(use for _, use in fitting)
             crossed = axes if any(captive) else ()
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses, axes=crossed)
         return
     for lay in bag.lays(port_a.connector, port_b.connector):
         if not lay.goes_in(port_a, port_b) or not reaches(lay.cable.length_mm, *stages):
             continue
-        carried = tuple(_use(a, b) for a, b in fitting if lay.carries(a))
+        carried = tuple(use for role, use in fitting if lay.carries(role))
         if carried:
             yield Link(
                 id=f"{ends[0]}--{ends[1]}{lay.tail}",
@@ -191,15 +213,6 @@ def reaches(length_mm: float, one: Stage, other: Stage) -> bool:
 
 def _use(a: Role, b: Role) -> Use:
     return Use(kind=a.kind, role_a=a.name, role_b=b.name, flow=a.flow_from_here)
-
-
-def _radio_links(one: Placed, radio_a: Radio, other: Placed, radio_b: Radio) -> Iterator[Link]:
-    if radio_a.system != radio_b.system or (radio_a.part, radio_b.part) not in _MEETS:
-        return
-    uses = tuple(_use(a, b) for a, b in product(radio_a.roles, radio_b.roles) if a.fits(b))
-    if uses:
-        ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
-        yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
 
 
 SPAN_JOINT = "|"

@@ -132,7 +132,8 @@ def by_motor(rig: ResolvedRig, way: Way) -> bool:
 
 def _school_obstacles(rig: ResolvedRig, promise: ControlPromise, needs: Requirements) -> Iterator[Obstacle]:
     way, school = needs.way, rig.rig.schools.focus
-    if promise.function != "focus" or school == "either" or by_motor(rig, way) == (school == "motor"):
+    wanted, _ = promise.marks(rig.rig.schools)
+    if wanted is None or by_motor(rig, way) == wanted:
         return
     names = {"motor": "a motor on the ring", "through-body": "the body"}
     says = f"This job pulls focus by {names[school]}; this way does not."
@@ -149,8 +150,8 @@ def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, needs: Require
         yield Obstacle(kind="look", says="Nothing on this way puts the look on the picture.")
     if promise.look == "clean" and has_look(way):
         yield Obstacle(kind="look", says="The look is burnt in on this way; a clean picture was promised.")
-    wanted = {"clean": False, "look": True}.get(rig.rig.schools.chain)
-    if wanted is not None and promise.look == "any" and _sent_with_look(way) not in (None, wanted):
+    _, wanted = promise.marks(rig.rig.schools)
+    if wanted is not None and _sent_with_look(way) not in (None, wanted):
         says = f"This job sends pictures on {'with the look' if wanted else 'clean'}; this way does not."
         yield Obstacle(kind="school", says=says)
     if needs.formats == ():

@@ -113,16 +113,8 @@ class _Minding:
 
     def __init__(self, rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> None:
         self._rig = rig
-        self._promise = promise
-        schools = rig.rig.schools
-        self._picture = isinstance(promise, PicturePromise)
-        self._sent = {"clean": False, "look": True}.get(schools.chain) if self._picture else None
-        self._look: bool | None = None
-        if isinstance(promise, PicturePromise):
-            self._look = {"with": True, "clean": False}.get(promise.look)
-            self._sent = self._sent if promise.look == "any" else None
-        elif promise.function == "focus" and schools.focus != "either":
-            self._look = schools.focus == "motor"
+        self._picture = promise.is_picture
+        self._mark, self._sent = promise.marks(rig.rig.schools)
 
     def step(self, leg: Leg, before: Mood) -> Iterator[Step]:
         """The step over `leg`, unless it is out of the question."""
@@ -131,15 +123,15 @@ class _Minding:
             return
         after = (self._marked(leg, before[0]), before[1])
         if leg.leaves is not None or (
-            self._look in (None, after[0]) and (self._sent is None or after[1] in (None, self._sent))
+            self._mark in (None, after[0]) and (self._sent is None or after[1] in (None, self._sent))
         ):
             yield Step(leg, before, after)
 
     def _marked(self, leg: Leg, before: bool) -> bool:
         if self._picture:
-            minds = self._look is not None or self._sent is not None
+            minds = self._mark is not None or self._sent is not None
             return minds and (leg.look == "adds" or (before and leg.look == "keeps"))
-        return self._look is not None and (before or self._rig[leg.device].profile.motor is not None)
+        return self._mark is not None and (before or self._rig[leg.device].profile.motor is not None)
 
     def crossed(self, crossing: Crossing, mood: Mood) -> Mood:
         """`mood` on the far side."""
