@@ -7,7 +7,7 @@ from isotact.catalogue import shipped
 from isotact.core.bench import run
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.planning import plan, planner
-from isotact.core.planning.finding import ways as routes
+from isotact.core.planning.finding import searching
 from isotact.core.runsheet import run_sheet
 from tests.strategies import mid_rigs
 
@@ -74,10 +74,10 @@ def test_a_chain_with_more_ways_than_are_listed_is_planned_and_proven():
 
 def test_the_graph_is_as_good_as_listing_every_way(monkeypatch: pytest.MonkeyPatch):
     rig = chain(2)
-    monkeypatch.setattr(routes, "MAX_ROUTES", 100_000)
+    monkeypatch.setattr(searching, "MAX_ROUTES", 100_000)
     assert not planner.search(rig).walks
     listed = worth(rig, plan(rig))
-    monkeypatch.setattr(routes, "MAX_ROUTES", 2)
+    monkeypatch.setattr(searching, "MAX_ROUTES", 2)
     assert planner.search(rig).walks
     assert worth(rig, plan(rig)) == listed
 
@@ -102,7 +102,7 @@ def test_a_school_of_focus_is_kept_to_where_the_ways_are_too_many_to_list():
 def test_on_generated_rigs_walking_gives_what_the_list_gives(monkeypatch: pytest.MonkeyPatch, rig: ResolvedRig):
     listed = worth(rig, plan(rig))
     with monkeypatch.context() as patch:
-        patch.setattr(routes, "MAX_ROUTES", 0)
+        patch.setattr(searching, "MAX_ROUTES", 0)
         made = plan(rig)
     assert made.status == "proven-optimal"
     assert worth(rig, made) == listed

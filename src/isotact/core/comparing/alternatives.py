@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from isotact.core.model.base import Part
@@ -143,8 +142,7 @@ def picture_ways(rig: ResolvedRig, promise_id: str, limit_s: float = TIME_LIMIT_
     known = {promise.id: promise for promise in rig.rig.pictures}
     if promise_id not in known:
         raise NotFoundError("picture promise", promise_id, known)
-    found = search(rig)
-    found = replace(found, walks={key: walk for key, walk in found.walks.items() if key != promise_id})
+    found = search(rig, listed=promise_id)
     c = build_found(rig, found)
     groups: dict[WayClass, list[int]] = defaultdict(list)
     for number, needs in enumerate(found.options[promise_id]):

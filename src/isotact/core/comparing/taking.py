@@ -22,14 +22,13 @@ from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Promise, Rig
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 from isotact.core.planning.choosing import costs
-from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import FINE, points_of, stacked
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import changes_for, obstacles
 from isotact.core.planning.finding.searching import Searched, search
-from isotact.core.planning.planner import useful_links
+from isotact.core.planning.planner import build_found
 from isotact.core.planning.writing import write_plan
 from isotact.core.telling.words import promise_words
 
@@ -117,7 +116,7 @@ def what_it_takes(
     words = promise_words(rig, promise)
     if promise_id in plan.kept:
         return Takes(promise=promise_id, verdict="kept-already", says=f"{words} holds already.")
-    dream = _dream(rig, profiles, plan, _menu(rig, profiles, promise))
+    dream = _dream(rig, profiles, plan, promise_id, _menu(rig, profiles, promise))
     first, verdict = _cheapest(dream, plan, promise_id, (), limit_s)
     if first is None and verdict == "unknown":
         return Takes(promise=promise_id, verdict="gave-up", says=f"{words}: the search ran out of time.")
@@ -138,12 +137,14 @@ def _menu(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -
     return frozenset(menu | set(feeders_for(rig, profiles, frozenset(menu)))) if menu else frozenset()
 
 
-def _dream(rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, brought: frozenset[str]) -> _Dream:
+def _dream(
+    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise_id: str, brought: frozenset[str]
+) -> _Dream:
     new = new_devices(profiles, rig)
     devices: dict[str, Placed] = {**rig.devices, **{key: new[key] for key in brought}}
     wider = replace(rig, devices=dict(sorted(devices.items())))
-    found = _with_loads(wider, search(wider, would_be(wider)))
-    c = build(wider, useful_links(wider, found), found.options, Terms(extra=EXTRA))
+    found = _with_loads(wider, search(wider, would_be(wider), promise_id))
+    c = build_found(wider, found, Terms(extra=EXTRA, apart=brought))
     return _Dream(wider, found, c, list(_prices(c, plan, brought)))
 
 
@@ -212,7 +213,7 @@ def _cheapest(
             points=sum(change.points * change.count for change in changes),
             kept=made.kept,
             also=also,
-            proven=verdict == "optimal" and not dream.found.walks,
+            proven=verdict == "optimal" and not dream.found.cut_short,
         ),
         verdict,
     )

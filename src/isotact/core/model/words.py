@@ -5,6 +5,7 @@ import unicodedata
 from collections.abc import Container
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, StringConstraints
@@ -191,6 +192,7 @@ def version_key(version: str) -> tuple[int, ...]:
     return tuple(parts)
 
 
+@cache
 def pixels_rate(picture: str) -> float:
     """Lines squared times rate: orders formats by how much picture a second they carry."""
     lines, _, rate = picture.replace("i", "p").partition("p")

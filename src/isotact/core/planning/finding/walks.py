@@ -5,7 +5,7 @@ each step can be judged by itself.
 """
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, field
 
 from isotact.core.model.legs import Leg, Node, ends, starts
@@ -19,7 +19,7 @@ Place = tuple[str, Node, Mood]
 """An end of a device, and in what mood a signal is there."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Step:
     """A leg, from the mood in which it is entered to that in which it is left."""
 
@@ -36,7 +36,7 @@ class Step:
         return (self.leg.device, self.leg.leaves, self.after) if self.leg.leaves else None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Hop:
     """A crossing, likewise."""
 
@@ -70,27 +70,26 @@ def walk(rig: ResolvedRig, ways: Ways, promise: ControlPromise | PicturePromise)
     """The graph of all ways of `promise` that nothing fixed rules out, but for delay and format."""
     minded = _Minding(rig, promise)
     left = ways.legs_to([leg for leg in ways.legs if ends(leg, promise)], promise.worked)
-    known: dict[Step, None] = {}
     made: dict[Step, list[tuple[Hop, Step]]] = {}
-    ahead = [
-        step for leg in ways.legs if starts(leg, promise) and leg in left for step in minded.step(leg, (False, None))
-    ]
+    first = [leg for leg in ways.legs if starts(leg, promise) and leg in left]
+    ahead = [step for leg in first if (step := minded.step(leg, (False, None)))]
     while ahead:
         step = ahead.pop()
-        if step in known:
-            continue
-        known[step] = None
-        made[step] = []
-        for crossing, leg in ways.after(step.leg):
-            mood = minded.crossed(crossing, step.after)
-            for onto in minded.step(leg, mood) if leg in left and leg.device != step.leg.device else ():
-                if step.leaves and onto.enters:
-                    made[step].append((Hop(crossing, step.leaves, onto.enters), onto))
-                    ahead.append(onto)
+        if step not in made:
+            made[step] = list(_onward(ways, minded, step, left))
+            ahead += [onto for _, onto in made[step]]
     useful = _that_end(made)
-    found = Walk(promise, [step for step in known if step in useful])
-    found.hops = list(dict.fromkeys(hop for step in found.steps for hop, onto in made[step] if onto in useful))
-    return found
+    steps = [step for step in made if step in useful]
+    hops = dict.fromkeys(hop for step in steps for hop, onto in made[step] if onto in useful)
+    return Walk(promise, steps, list(hops))
+
+
+def _onward(ways: Ways, minded: "_Minding", step: Step, left: Collection[Leg]) -> Iterator[tuple[Hop, Step]]:
+    for crossing, leg in ways.after(step.leg):
+        if leg in left and leg.device != step.leg.device:
+            onto = minded.step(leg, minded.crossed(crossing, step.after))
+            if onto is not None and step.leaves and onto.enters:
+                yield minded.hop(crossing, step.leaves, onto.enters), onto
 
 
 def _that_end(made: dict[Step, list[tuple[Hop, Step]]]) -> set[Step]:
@@ -115,17 +114,23 @@ class _Minding:
         self._rig = rig
         self._picture = promise.is_picture
         self._mark, self._sent = promise.marks(rig.rig.schools)
+        self._steps: dict[tuple[Leg, Mood], Step | None] = {}
+        self._hops: dict[tuple[Crossing, Mood], Hop] = {}
 
-    def step(self, leg: Leg, before: Mood) -> Iterator[Step]:
-        """The step over `leg`, unless it is out of the question."""
-        placed = self._rig[leg.device]
-        if any(firmware_missing(placed, when) or licence_missing(placed, when) for when in leg.whens):
-            return
-        after = (self._marked(leg, before[0]), before[1])
-        if leg.leaves is not None or (
-            self._mark in (None, after[0]) and (self._sent is None or after[1] in (None, self._sent))
-        ):
-            yield Step(leg, before, after)
+    def step(self, leg: Leg, before: Mood) -> Step | None:
+        """The step over `leg`, the same one each time; None where it is out of the question."""
+        if (leg, before) not in self._steps:
+            after = (self._marked(leg, before[0]), before[1])
+            suits = self._mark in (None, after[0]) and (self._sent is None or after[1] in (None, self._sent))
+            placed = self._rig[leg.device]
+            lacks = any(firmware_missing(placed, when) or licence_missing(placed, when) for when in leg.whens)
+            may = not lacks and (suits or leg.leaves is not None)
+            self._steps[leg, before] = Step(leg, before, after) if may else None
+        return self._steps[leg, before]
+
+    def hop(self, crossing: Crossing, out: Place, into: Place) -> Hop:
+        """The hop over `crossing` in one mood, the same one each time."""
+        return self._hops.setdefault((crossing, out[2]), Hop(crossing, out, into))
 
     def _marked(self, leg: Leg, before: bool) -> bool:
         if self._picture:

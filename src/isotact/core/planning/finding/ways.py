@@ -14,12 +14,11 @@ from isotact.core.planning.finding.candidates import Span, spans_of
 
 # The longest way of any shipped rig passes six devices; one more leaves room for a monitor in between.
 MAX_DEVICES = 7
-# Listing is cheap up to here; beyond it the model, not the search, would take the time.
-MAX_ROUTES = 100
-"""Per promise. A search cut off here is reported: the plan then says so instead of claiming proof."""
+# More than anybody would read, and still listed in a moment.
+MOST_LISTED = 100
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Crossing:
     """A span crossed from one device to another."""
 
@@ -76,23 +75,18 @@ class Ways:
                     self._after[leg].append((crossing, onto))
                     self._before[onto].append(leg)
 
-    def of(self, promise: ControlPromise | PicturePromise) -> tuple[list[Way], bool]:
-        """The ways that `promise` could take, simplest first, and whether that is all of them."""
+    def of(self, promise: ControlPromise | PicturePromise, most: int = MOST_LISTED) -> tuple[list[Way], bool]:
+        """The ways that `promise` could take, simplest first, `most` of them; and whether that is all."""
         found: list[Way] = []
         first = [leg for leg in self.legs if starts(leg, promise)]
         last = [leg for leg in self.legs if ends(leg, promise)]
         for way in self._shortest_first(first, self.legs_to(last, promise.worked)):
             found.append(way)
-            if len(found) > MAX_ROUTES:
+            if len(found) > most:
                 break
-        whole = len(found) <= MAX_ROUTES
-        found = found[:MAX_ROUTES]
+        whole = len(found) <= most
+        found = found[:most]
         return sorted(found, key=lambda way: (len(way.legs), [c.span.key for c in way.crossings])), whole
-
-    def crossings(self) -> list[Crossing]:
-        """Every crossing that some leg takes, each once."""
-        taken = {(c.span.key, c.at): c for after in self._after.values() for c, _ in after}
-        return list(taken.values())
 
     def after(self, leg: Leg) -> list[tuple[Crossing, Leg]]:
         """The crossings that `leg` leads to, each with a leg that goes on behind it."""
@@ -158,15 +152,14 @@ def common_formats(rig: ResolvedRig, way: Way) -> tuple[str, ...]:
     return common or ()
 
 
-def link_roles(rig: ResolvedRig, crossing: Crossing) -> list[Role]:
+def link_roles(rig: ResolvedRig, crossing: Crossing) -> tuple[Role, Role]:
     """The roles at the two ends of a crossing, the end that it starts from first."""
     span, use = crossing.span, crossing.use
-    roles = [
-        (span.a, rig[span.a.device].role(span.a.endpoint, use.role_a)),
-        (span.b, rig[span.b.device].role(span.b.endpoint, use.role_b)),
-    ]
-    roles.sort(key=lambda pair: pair[0] != crossing.at)
-    return [role for _, role in roles]
+    one, other = (
+        rig[span.a.device].role(span.a.endpoint, use.role_a),
+        rig[span.b.device].role(span.b.endpoint, use.role_b),
+    )
+    return (one, other) if crossing.at is span.a else (other, one)
 
 
 def firmware_missing(placed: Placed, when: When) -> bool:
