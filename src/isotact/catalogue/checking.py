@@ -42,20 +42,20 @@ def check_document(source: Source, kind: type[Document]) -> Document:
     except ValidationError as error:
         raise RefusedError(problems_of(error.errors(include_url=False), source)) from error
     if isinstance(document, Profile):
-        unknown = list(_unknown_lamps(document, source))
+        unknown = [source.problem("not-allowed", path, says) for path, says in unknown_lamps(document)]
         if unknown:
             raise RefusedError(unknown)
     return document
 
 
-def _unknown_lamps(profile: Profile, source: Source) -> Iterator[Problem]:
+def unknown_lamps(profile: Profile) -> Iterator[tuple[Path, str]]:
     """States of indicators that no trade can tell: such a lamp would be dark for ever."""
     known = lamps()
     for number, indicator in enumerate(profile.indicators):
         for place, look in enumerate(indicator.states):
             if look.when not in known:
                 says = f"found '{look.when}'; expected one of {', '.join(sorted(known))}{nearest(look.when, known)}"
-                yield source.problem("not-allowed", ("indicators", number, "states", place, "when"), _stopped(says))
+                yield ("indicators", number, "states", place, "when"), _stopped(says)
 
 
 def _check_head(source: Source, kind: type[BaseModel]) -> None:

@@ -6,6 +6,7 @@ from pathlib import Path as FilePath
 
 from isotact.catalogue.checking import Document, check_document
 from isotact.catalogue.reading import MAX_BYTES, read_text
+from isotact.catalogue.remembered import Remembered
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.profile import Profile
@@ -21,12 +22,12 @@ class Catalogue:
     cables: dict[str, CableType] = field(default_factory=dict)
     broken: dict[str, list[Problem]] = field(default_factory=dict)
 
-    def with_folder(self, folder: FilePath) -> "Catalogue":
+    def with_folder(self, folder: FilePath, remembered: Remembered | None = None) -> "Catalogue":
         """This catalogue and what is in `folder`; a user's broken file is listed, not skipped and not fatal."""
         more = Catalogue(dict(self.profiles), dict(self.cables), dict(self.broken))
         for file in sorted(folder.rglob("*.yaml")) if folder.is_dir() else []:
             try:
-                document = read_profile_or_cable(file)
+                document = _read(file, remembered)
             except RefusedError as error:
                 more.broken[str(file)] = error.problems
                 continue
@@ -34,6 +35,8 @@ class Catalogue:
                 more.profiles[document.id] = document
             else:
                 more.cables[document.id] = document
+        if remembered is not None:
+            remembered.keep()
         return more
 
 
@@ -63,9 +66,21 @@ def load_text(file: FilePath) -> str:
         raise RefusedError([Problem(code="unreadable", path="", message=words, file=str(file))]) from error
 
 
-def read_profile_or_cable(file: FilePath) -> Profile | CableType:
-    """Read one file of the catalogue. Raises RefusedError with every flaw at its line."""
-    source = read_text(load_text(file), str(file))
+def _read(file: FilePath, remembered: Remembered | None) -> Profile | CableType:
+    if remembered is None:
+        return read_profile_or_cable(file)
+    text = load_text(file)
+    known = remembered.find(text)
+    if known is not None and known.id == file.stem:
+        return known
+    document = read_profile_or_cable(file, text)
+    remembered.add(text, document)
+    return document
+
+
+def read_profile_or_cable(file: FilePath, text: str | None = None) -> Profile | CableType:
+    """Read one file of the catalogue, or its `text`. Raises RefusedError with every flaw at its line."""
+    source = read_text(load_text(file) if text is None else text, str(file))
     is_cable = isinstance(source.data, dict) and source.data.get("format") == "isotact/cable"
     document = check_document(source, CableType) if is_cable else check_document(source, Profile)
     if document.id != file.stem:

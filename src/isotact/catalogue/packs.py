@@ -9,6 +9,7 @@ import yaml
 from isotact.catalogue.checking import check_document
 from isotact.catalogue.loading import Catalogue, shipped
 from isotact.catalogue.reading import read_text
+from isotact.catalogue.remembered import Remembered
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.profile import Profile
@@ -86,7 +87,7 @@ class OwnFolder:
 
     def catalogue(self) -> Catalogue:
         """What ships and what is one's own."""
-        return shipped().with_folder(self._folder)
+        return shipped().with_folder(self._folder, Remembered(self._folder / ".checked") if self.ids() else None)
 
     def ids(self) -> list[str]:
         """The ids of one's own, broken ones too."""

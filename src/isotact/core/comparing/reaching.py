@@ -8,8 +8,10 @@ import heapq
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from itertools import count
+from typing import Any
 
 from isotact.core.model.legs import Leg, ends, legs_of, look_after, starts
+from isotact.core.model.once import once
 from isotact.core.model.ports import Port
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -29,15 +31,35 @@ PREFIX = "get-"
 
 
 def new_devices(profiles: Mapping[str, Profile], rig: ResolvedRig) -> dict[str, Placed]:
-    """One of each profile, as it would be if it were brought. Another camera would answer another question."""
-    named = {
-        f"{PREFIX}{key}"[:64].rstrip("-"): profile for key, profile in sorted(profiles.items()) if not profile.makes
-    }
+    """One of each profile, as it would be if it were brought. Another camera would answer another question.
+
+    Of profiles that could do the same the lightest stands for all: a rental house has hundreds of them.
+    """
+    lightest: dict[str, Profile] = {}
+    for _, profile in sorted(profiles.items()):
+        shape = once(profile, _shape) if not profile.makes else ""
+        if shape and (shape not in lightest or profile.mass_g < lightest[shape].mass_g):
+            lightest[shape] = profile
+    named = {f"{PREFIX}{one.id}"[:64].rstrip("-"): one for one in lightest.values()}
     return {
         key: Placed(Device(id=key, profile=profile.id), profile)
         for key, profile in named.items()
         if key not in rig.devices
     }
+
+
+# What makes no difference to what a device could do for a promise: of those alike in all else the lightest is named.
+_WORDS_AT_A_PORT = {"marking", "place", "side", "note"}
+_NO_MATTER: dict[str, Any] = {
+    **dict.fromkeys(("id", "name", "summary", "mass_g", "size_mm", "indicators", "cautions", "care", "notes"), True),
+    "power": {"draw_w", "peak_w"},
+    "ports": {"__all__": _WORDS_AT_A_PORT},
+    "radios": {"__all__": {"name", "sign", "band", "channels", "power_dbm", "range_m", "network_label", "pairing"}},
+}
+
+
+def _shape(profile: Profile) -> str:
+    return profile.model_dump_json(exclude=_NO_MATTER)
 
 
 def helpful(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -> list[frozenset[str]]:

@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Part
+from isotact.core.model.once import once
 from isotact.core.model.ports import PlugAngle
 from isotact.core.model.units import Amps, Grams, Millimetres
 from isotact.core.model.words import ConnectorId, Id, PictureFormat, Text
@@ -89,6 +90,11 @@ class CableType(Part):
         """Whether it brings `medium`, wired for `wired`, from end `first` to end `second`."""
         return any(one.runs(first, second) and one.conducts(medium, wired) for one in self.carries)
 
+    @property
+    def make(self) -> str:
+        """All that tells it from other types but how long and heavy it is."""
+        return once(self, _make)
+
     def limit_of(self, medium: str) -> float | None:
         """The amps that it stands on `medium`, where that is known."""
         return min((one.max_a for one in self.carries if one.medium == medium and one.max_a is not None), default=None)
@@ -97,6 +103,10 @@ class CableType(Part):
     def max_format(self) -> str | None:
         """The most picture that it carries, where that is limited."""
         return next((one.max_format for one in self.carries if one.max_format), None)
+
+
+def _make(cable: CableType) -> str:
+    return cable.model_dump_json(include={"kind", "family", "ends", "carries"})
 
 
 def conducts(

@@ -15,7 +15,7 @@ from isotact.core.model.words import FUNCTIONS
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
-from isotact.core.planning.finding.candidates import reaches, would_be
+from isotact.core.planning.finding.candidates import by_make, reaches, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.finding.searching import Searched
 from isotact.core.planning.finding.ways import Way, Ways
@@ -145,7 +145,9 @@ def _cables_missing(
             for one in other.span.links
             if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
         }
-        types = sorted((rig.cables[key] for key in same_ends), key=lambda cable: (cable.length_mm, cable.id))
+        makes = {rig.cables[key].make for key in same_ends}
+        types = [cable for make in makes for cable in by_make(rig)[make] if reaches(cable.length_mm, *stages)]
+        types.sort(key=lambda cable: (cable.length_mm, cable.id))
         names = [cable.name for cable in types[:3]] or [rig.cables[link.cable or ""].name]
         outs.append(f"Get one of: {'; '.join(names)}.")
     obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)

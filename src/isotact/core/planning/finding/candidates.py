@@ -30,8 +30,23 @@ def candidates(rig: ResolvedRig) -> list[Link]:
 
 
 def would_be(rig: ResolvedRig) -> list[Link]:
-    """Every link that could be made if the bag held one of each cable type there is."""
-    return _sorted(rig, {key: max(1, rig.stock.get(key, 0)) for key in sorted(rig.cables)})
+    """Every link that could be made if the bag held one of each cable type there is.
+
+    Of types that differ in nothing but their length the shortest is enough, and the shortest that leaves the gimbal:
+    a rental house has every length.
+    """
+    wanted = {key for key, count in rig.stock.items() if count}
+    for those in by_make(rig).values():
+        wanted |= {those[0].id, next((one.id for one in those if one.length_mm >= REACH_MM), those[0].id)}
+    return _sorted(rig, {key: max(1, rig.stock.get(key, 0)) for key in sorted(wanted)})
+
+
+def by_make(rig: ResolvedRig) -> dict[str, list[CableType]]:
+    """The cable types there are, those together that differ in length only, the shortest first."""
+    makes: dict[str, list[CableType]] = defaultdict(list)
+    for cable in sorted(rig.cables.values(), key=lambda one: (one.length_mm, one.id)):
+        makes[cable.make].append(cable)
+    return makes
 
 
 def _sorted(rig: ResolvedRig, stock: dict[str, int]) -> list[Link]:
