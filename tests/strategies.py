@@ -235,6 +235,79 @@ def fed_twice(draw: st.DrawFn) -> ResolvedRig:
 
 
 @st.composite
+def laden(draw: st.DrawFn) -> ResolvedRig:
+    """A gimbal that carries so much, a server with two sockets, and a motor that may hang on electronics only."""
+    few = draw(st.sampled_from([None, 1, 2]))
+    weigh = st.sampled_from([100, 300, 600])
+    server = control("p", "device", **({"clients": few} if few else {}))
+    body = profile(
+        "body",
+        mass_g=1000,
+        ports=[
+            port("one", "usb-c", server),
+            port("two", "usb-c", server),
+            port("dc", "usb-c", power("in")),
+            port("hdmi", "hdmi-a", video("out")),
+        ],
+        wake={"how": "Switch on.", "boot_s": 2},
+        power={**draw(batteries(5)), "peak_w": 5},
+        accepts=[{"functions": ["record", "iso"], "over": over} for over in ("one/p", "two/p")],
+        makes=[{"over": "hdmi", "delay_ms": 20}],
+    )
+    grip = profile(
+        "grip",
+        stage="handles",
+        ports=[port("out", "usb-c", control("p", "host"))],
+        carrier={"axes": ["tilt"], "max_payload_g": draw(st.sampled_from([1000, 1400, 2500])), "min_payload_g": 0},
+        wake={"how": "Switch on.", "boot_s": 3},
+        power=draw(batteries(4, always=True)),
+        surfaces=[{"id": "record", "name": "record", "kind": "button"}],
+        emits=[{"functions": ["record"], "surface": "record", "over": "out/p"}],
+    )
+    box = profile(
+        "box",
+        mass_g=draw(weigh),
+        ports=[port("out", "usb-c", control("p", "host"))],
+        wake={"how": "Switch on.", "boot_s": 3},
+        power=draw(batteries(2, always=True)),
+        surfaces=[{"id": "iso", "name": "iso", "kind": "button"}],
+        emits=[{"functions": ["iso"], "surface": "iso", "over": "out/p"}],
+    )
+    light = draw(st.sampled_from(["anything", "electronics"]))
+    knob = profile(
+        "knob",
+        stage="handles",
+        ports=[port("out", "usb-c", control("q", "host"), power("out", good_for=light))],
+        wake={"how": "Switch on.", "boot_s": 3},
+        power=draw(batteries(2, always=True)),
+        surfaces=[{"id": "focus", "name": "focus", "kind": "wheel"}],
+        emits=[{"functions": ["focus"], "surface": "focus", "over": "out/q"}],
+    )
+    motor = profile(
+        "motor",
+        mass_g=draw(weigh),
+        ports=[port("in", "usb-c", control("q", "device"), power("in")), port("dc", "usb-c", power("in"))],
+        wake={"how": "It wakes with its feed.", "boot_s": 1, "with_feed": True},
+        power={"draw_w": 3, "peak_w": draw(st.sampled_from([3, 8]))},
+        motor={"axes": ["focus"], "torque_nm": 0.5},
+        accepts=[{"functions": ["focus"], "over": "in/q"}],
+    )
+    bank = profile(
+        "bank",
+        mass_g=draw(weigh),
+        ports=[port("give", "usb-c", power("out", max_a=draw(st.sampled_from([1, 2]))))],
+        power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": draw(st.sampled_from([10, 40]))}},
+    )
+    wanted = [
+        promise("record", "grip", "record", weight=draw(st.sampled_from([2, 5]))),
+        promise("iso", "box", "iso", weight=3),
+        promise("focus", "knob", "focus", weight=4),
+    ]
+    bag = [(one, count) for (one, _, _), count in zip(CABLES, (draw(st.integers(1, 3)), 1, 1, 0), strict=True)]
+    return rig_of([body, grip, box, knob, motor, bank], bag, wanted)
+
+
+@st.composite
 def pieces(draw: st.DrawFn) -> dict[str, Any]:
     """What is known of one piece: its firmware, and whether the licence is loaded."""
     firmware = draw(st.sampled_from([None, "1.9", "2.0", "2.10"]))

@@ -79,6 +79,7 @@ def best(rig: ResolvedRig) -> tuple[int, int, int]:
     _feeds(p, rig, [feed for feed in feeds if _can_run(rig, *feed)], useful)
     _leads(p, rig, joins, useful)
     _knobs(p, rig)
+    _weights(p, rig)
     values = p.solve()
     weight = weighed(rig, [one.id for one in rig.rig.promises if round(values["kept", one.id])])
     cost = sum(factor * round(values[key]) for key, factor in p.cost.items() if key[0] != "kept")
@@ -98,6 +99,7 @@ def _promise(p: Program, rig: ResolvedRig, promise: Any, found: list[Path] | Non
         for device in path.devices:
             p.row([(1, taken), (-1, ("awake", device))], high=0)
         for lead, pair in path.leads:
+            _asks(p, rig, lead, pair, taken)
             useful[lead].append(taken)
             p.row([(1, taken), (-1, p.var(("lead", lead)))], high=0)
             _order(p, rig, lead, pair, taken)
@@ -105,6 +107,43 @@ def _promise(p: Program, rig: ResolvedRig, promise: Any, found: list[Path] | Non
             p.row([(1, taken), *((-1, p.var(("knob", knob, value))) for value in allowed)], high=0)
         for port in path.dark:
             p.rows.append(({("dark", port): 1, taken: 1}, -np.inf, 1))
+
+
+def _asks(p: Program, rig: ResolvedRig, lead: Lead, pair: tuple[int, int], taken: Any) -> None:
+    """A server has so much room, over all its sockets."""
+    for end, number in ((lead.a, pair[0]), (lead.b, pair[1])):
+        serves = role(rig, end, number)
+        if getattr(serves, "clients", None):
+            server = ("asked", end[0], serves.protocol)
+            asks = p.var(("asks", lead, pair))
+            p.row([(1, taken), (-1, asks)], high=0)
+            if server not in p.columns:
+                p.rows.append(({p.var(server, 0): 1}, -np.inf, serves.clients))
+            whole = next(terms for terms, _, _ in p.rows if server in terms)
+            whole[asks] = 1
+
+
+def _hangs(p: Program, rig: ResolvedRig, giver: str, outlet: Any, taker: str, fed: Any) -> None:
+    """Where a motor hangs on something, it hangs on what feeds that as well; never on electronics only."""
+    hung = p.var(("hung", taker))
+    if rig[taker].profile.motor:
+        p.row([(1, hung), (-1, fed)], low=0)
+    p.row([(1, p.var(("hung", giver))), (-1, hung), (-1, fed)], low=-1)
+    if outlet.good_for == "electronics":
+        p.row([(1, fed), (1, hung)], high=1)
+
+
+def _weights(p: Program, rig: ResolvedRig) -> None:
+    cage = {device: placed.profile for device, placed in rig.devices.items() if placed.stage == "tilt-cage"}
+    heavy = sum(profile.mass_g for profile in cage.values())
+    cameras = [device for device, profile in cage.items() if profile.makes]
+    for device, placed in rig.devices.items():
+        carrier, flown = placed.profile.carrier, ("awake", device)
+        if carrier is not None:
+            carried = [(profile.mass_g, ("awake", other)) for other, profile in cage.items()]
+            p.row([*carried, (heavy, flown)], high=carrier.max_payload_g + heavy)
+            if cameras:
+                p.row([(1, flown), *((-1, ("awake", camera)) for camera in cameras)], high=0)
 
 
 def _order(p: Program, rig: ResolvedRig, lead: Lead, pair: tuple[int, int], taken: Any) -> None:
@@ -140,6 +179,7 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
         outlet, giver, inlet, taker = _ends(rig, lead, pair)
         fed, flow = p.var(("fed", lead, pair)), p.var(("flow", lead, pair), most, False)
         into[taker].append(fed)
+        _hangs(p, rig, giver, outlet, taker, fed)
         out[giver].append(flow)
         useful[lead].append(fed)
         load = p.var(("load", taker), most, False)

@@ -8,7 +8,7 @@ from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
 from tests.core.planning.brute_force import best, weighed
 from tests.reference.milp import best as other_best
-from tests.strategies import fed_twice, rigs
+from tests.strategies import fed_twice, laden, rigs
 
 
 @settings(max_examples=220)
@@ -23,6 +23,16 @@ def test_weight_and_cost_equal_the_best_of_all_configurations(rig: ResolvedRig) 
 @settings(max_examples=80)
 @given(fed_twice())
 def test_which_of_two_feeds_carries_is_weighed(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    cost = sum(line.points for line in made.cost)
+    assert (*weighed(rig, made.kept), cost) == best(rig) == other_best(rig)
+    ran = run(rig, run_sheet(rig, made))
+    assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
+
+
+@settings(max_examples=100)
+@given(laden())
+def test_what_a_gimbal_carries_whom_a_server_serves_and_where_a_motor_hangs_are_weighed(rig: ResolvedRig) -> None:
     made = plan(rig)
     cost = sum(line.points for line in made.cost)
     assert (*weighed(rig, made.kept), cost) == best(rig) == other_best(rig)
