@@ -282,3 +282,15 @@ def test_a_device_that_is_missing_is_made_from_the_nearest_and_comes_back_into_t
     expect(page.get_by_role("button", name=re.compile("^Our network grip"))).to_be_visible()
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_role("button", name=re.compile("^Our network grip"))).to_have_count(0)
+
+
+def test_a_long_shelf_is_shown_a_piece_at_a_time(opened: Opener):
+    page = opened(f"{RIG}/case")
+    page.get_by_role("button", name="Take from the shelf").click()
+    takes = page.get_by_role("button", name=re.compile("^Take (?!from)"))
+    expect(page.get_by_role("status").filter(has_text="the first 40 are shown")).to_be_visible()
+    expect(takes).to_have_count(40)
+    page.get_by_role("button", name="Show 40 more").click()
+    expect(takes).to_have_count(80)
+    page.get_by_label("Search the shelf").fill("gimbal")
+    expect(page.get_by_text("are shown")).to_have_count(0)

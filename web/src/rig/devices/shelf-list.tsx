@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { Button, Choose, SearchField } from "../../ui";
 import { catalogueQuery, kitsQuery, rigsQuery } from "../queries";
 import type { Piece } from "./model";
-import { findOnShelf, KIND_NAMES, shelfOf, type OnShelf } from "./shelf";
+import { findOnShelf, KIND_NAMES, SHOWN, shelfOf, type OnShelf } from "./shelf";
 
 /** Everything there is to take: the kit's own first, then what is used most; searched by any word that matters. */
 export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: (piece: Piece) => void; rig?: string }) {
@@ -16,6 +16,10 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
   const [kind, setKind] = useState("");
   const shelf = useMemo(() => shelfOf(catalogue, kits ?? [], rigs ?? []), [catalogue, kits, rigs]);
   const found = useMemo(() => findOnShelf(shelf, words, kind), [kind, shelf, words]);
+  const [more, setMore] = useState({ asked: "", count: SHOWN });
+  // What is asked for anew is shown from its beginning.
+  const asked = `${kind} ${words}`;
+  const count = more.asked === asked ? more.count : SHOWN;
   const kinds = [...new Set(shelf.map((one) => one.profile.kind))].sort();
   const nearest = found[0] ?? shelf[0];
   return (
@@ -30,13 +34,18 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
         />
       </div>
       <p role="status" className="text-sm text-soft">
-        {found.length === 0 ? "Nothing on the shelf is called so." : `${found.length} on the shelf`}
+        {found.length === 0 ? "Nothing on the shelf is called so." : `${found.length} on the shelf${found.length > count ? `; the first ${count} are shown` : ""}`}
       </p>
       <ul>
-        {found.map((one) => (
+        {found.slice(0, count).map((one) => (
           <ShelfLine key={one.key} one={one} taken={have.filter((id) => id === one.profile.id).length} onTake={onTake} />
         ))}
       </ul>
+      {found.length > count && (
+        <Button className="w-full" onClick={() => setMore({ asked, count: count + SHOWN })}>
+          Show {Math.min(SHOWN, found.length - count)} more
+        </Button>
+      )}
       {nearest && (
         <p className="border-t border-edge pt-2">
           Not on the shelf?{" "}

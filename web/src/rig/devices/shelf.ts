@@ -11,7 +11,12 @@ export type OnShelf = {
   /** In how many rigs it is. */
   used: number;
   text: string;
+  /** As much of that as is its name. */
+  named: string;
 };
+
+/** So many are shown at a time: a rental house has thousands, and nobody reads on for so long. */
+export const SHOWN = 40;
 
 /** The kinds of device as a crew calls them. */
 export const KIND_NAMES: Record<string, string> = {
@@ -60,6 +65,7 @@ export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKi
     from,
     used: used.get(profile.id) ?? 0,
     text: [profile.name, KIND_NAMES[profile.kind], profile.kind, profile.summary, from, ...profile.matters].join(" ").toLowerCase(),
+    named: `${profile.name} ${KIND_NAMES[profile.kind]}`,
   });
   const own = kits.flatMap(({ document: kit }) =>
     (kit.devices ?? []).flatMap((piece, number) => {
@@ -76,6 +82,7 @@ export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKi
 export function findOnShelf(shelf: readonly OnShelf[], words: string, kind: string): OnShelf[] {
   const fits = bears(words);
   const found = shelf.filter((one) => (!kind || one.profile.kind === kind) && fits(one.text));
-  const named = (one: OnShelf) => fits(`${one.profile.name} ${KIND_NAMES[one.profile.kind]}`);
-  return [...found.filter(named), ...found.filter((one) => !named(one))];
+  const [named, others] = [[], []] as [OnShelf[], OnShelf[]];
+  for (const one of found) (fits(one.named) ? named : others).push(one);
+  return [...named, ...others];
 }
