@@ -1569,7 +1569,7 @@ export interface components {
          * Device
          * @description One device of the rig, and what is known of this very piece.
          */
-        Device: {
+        "Device-Input": {
             /** Id */
             id: string;
             /** Profile */
@@ -1619,6 +1619,73 @@ export interface components {
              * @description charged ones at hand beside those in it; left out: unknown
              */
             spare_batteries?: number | null;
+            /**
+             * Distance M
+             * @description how far from the gimbal it stands or is held; left out: beside it
+             */
+            distance_m?: number | string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * Device
+         * @description One device of the rig, and what is known of this very piece.
+         */
+        "Device-Output": {
+            /** Id */
+            id: string;
+            /** Profile */
+            profile: string;
+            /**
+             * Name
+             * @description what the crew calls it; left out: the profile's name
+             */
+            name?: string | null;
+            /** @description where it sits; left out: where the profile says */
+            stage?: components["schemas"]["Stage"] | null;
+            /**
+             * Tag
+             * @description asset tag
+             */
+            tag?: string | null;
+            /**
+             * Firmware
+             * @description left out: unknown, and the run sheet says to look
+             */
+            firmware?: string | null;
+            /**
+             * Licences
+             * @default []
+             */
+            licences: string[];
+            /**
+             * Mode
+             * @description the mode it is in now; left out: the factory's
+             */
+            mode?: string | null;
+            /**
+             * Settings
+             * @description settings as they are now; others: as from the factory
+             * @default {}
+             */
+            settings: {
+                [key: string]: string;
+            };
+            /**
+             * Charge Percent
+             * @description how full its own battery is now; left out: full
+             */
+            charge_percent?: number | null;
+            /**
+             * Spare Batteries
+             * @description charged ones at hand beside those in it; left out: unknown
+             */
+            spare_batteries?: number | null;
+            /**
+             * Distance M
+             * @description how far from the gimbal it stands or is held; left out: beside it
+             */
+            distance_m?: number | null;
             /** Note */
             note?: string | null;
         };
@@ -3854,7 +3921,7 @@ export interface components {
              * Devices
              * @default []
              */
-            devices: components["schemas"]["Device"][];
+            devices: components["schemas"]["Device-Input"][];
             /**
              * Bag
              * @default []
@@ -3953,7 +4020,7 @@ export interface components {
              * Devices
              * @default []
              */
-            devices: components["schemas"]["Device"][];
+            devices: components["schemas"]["Device-Output"][];
             /**
              * Bag
              * @default []
@@ -4498,6 +4565,11 @@ export interface components {
              * @default 20
              */
             range_m: number | string;
+            /**
+             * Screens M
+             * @description how far from the gimbal the crew's screens stand; left out: beside it
+             */
+            screens_m?: number | string | null;
         };
         /**
          * Shot
@@ -4542,6 +4614,11 @@ export interface components {
              * @default 20
              */
             range_m: number;
+            /**
+             * Screens M
+             * @description how far from the gimbal the crew's screens stand; left out: beside it
+             */
+            screens_m?: number | null;
         };
         /**
          * ShowOut

@@ -6,6 +6,7 @@ from functools import cached_property
 
 from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
+from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.ports import Port, Radio, Upset
 from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
@@ -13,6 +14,9 @@ from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, PortPoint, Rig
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage, version_key
+
+BESIDE_M = 1.0
+"""From the gimbal to something that stands or is held beside it. Common practice, no source."""
 
 
 def _settings_at(end: Port | Radio) -> frozenset[str]:
@@ -192,6 +196,31 @@ class ResolvedRig:
     def stock(self) -> dict[str, int]:
         """Cable type -> how many are in the bag, in id order, none left out that has a count of nought."""
         return {item.cable: item.count for item in sorted(self.rig.bag, key=lambda item: item.cable)}
+
+    @cached_property
+    def is_flown(self) -> bool:
+        """Whether somebody carries a gimbal about."""
+        return any(placed.profile.carrier is not None for placed in self.devices.values())
+
+    def is_leash(self, link: Link) -> bool:
+        """Whether a cable ties a gimbal that is carried about to something that is not on it."""
+        return self.is_flown and link.is_cable and "off" in link.axes
+
+    def distance_m(self, device: str) -> float | None:
+        """How far from the gimbal a device is, where that is known: its own distance, or that of the screens."""
+        placed = self[device]
+        if placed.stage != Stage.OFF_GIMBAL or placed.device.distance_m is not None:
+            return placed.device.distance_m
+        return self.rig.shot.screens_m if placed.profile.shows else None
+
+    def apart_m(self, one: LinkEnd, other: LinkEnd) -> float:
+        """How far a cable between two ends has to reach at the least; nothing where both are on the gimbal."""
+        off = [end.device for end in (one, other) if self[end.device].stage_of(end.endpoint) == Stage.OFF_GIMBAL]
+        far = [self.distance_m(device) for device in off]
+        if len(off) == 1:
+            return max(BESIDE_M, far[0] or 0)
+        known = [distance for distance in far if distance is not None]
+        return abs(known[0] - known[1]) if len(known) == 2 else 0
 
     def payload_g(self, devices: Iterable[str]) -> float:
         """What those of `devices` weigh together that sit in the cage of a gimbal. Cables are left out."""

@@ -32,6 +32,9 @@ class Device(Part):
     spare_batteries: int | None = Field(
         default=None, ge=0, le=99, strict=True, description="charged ones at hand beside those in it; left out: unknown"
     )
+    distance_m: Metres | None = Field(
+        default=None, description="how far from the gimbal it stands or is held; left out: beside it"
+    )
     note: Text | None = None
 
 
@@ -200,6 +203,9 @@ class Shot(Part):
     focal_mm: Millimetres = 35
     stop: Annotated[float, Field(gt=0.5, le=64)] = 2.8
     range_m: Metres = Field(default=20, description="how far away the furthest radio is")
+    screens_m: Metres | None = Field(
+        default=None, description="how far from the gimbal the crew's screens stand; left out: beside it"
+    )
 
 
 class PortPoint(Part):

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Literal, cast
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
 from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import STAGES
+from isotact.core.model.words import STAGES, Stage
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.building import wake_pairs
 from isotact.core.planning.choosing.model import Choosing
@@ -45,6 +45,7 @@ def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link],
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
     order, warnings = _order(c, taken, fed)
+    warnings += _leashes(c.rig, joins)
     warnings += _too_light(c.rig, [device for device, var in c.awake.items() if solver.value(var)])
     routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
@@ -65,6 +66,18 @@ def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link],
         candidates=len(links),
         routes_weighed=weighed,
     )
+
+
+def _leashes(rig: ResolvedRig, joins: list[Join]) -> Iterator[str]:
+    """Nobody who operates likes to hear of it only when the camera rolls."""
+    for join in joins:
+        if rig.is_leash(join.link):
+            end = next(end for end in join.link.ends if rig[end.device].stage_of(end.endpoint) == Stage.OFF_GIMBAL)
+            length_m = rig.cables[join.link.cable or ""].length_mm / 1000
+            yield (
+                f"{join.tag} ties the gimbal to {rig[end.device].name} by {length_m:g} m of cable: whoever "
+                f"carries it goes no further. A radio link in its place sets them free."
+            )
 
 
 def _too_light(rig: ResolvedRig, in_use: list[str]) -> Iterator[str]:

@@ -32,7 +32,7 @@ export function withDevice(rig: Rig, { profile, tags = [], firmware = null, lice
   const id = freeId(profile.slice(0, 60), rig.devices.map((device) => device.id));
   const taken = new Set(rig.devices.map((device) => device.tag));
   const tag = tags.find((one) => !taken.has(one)) ?? null;
-  const device = { id, profile, name: null, stage: null, tag, firmware, licences: [...licences], mode: null, settings: {}, charge_percent: null, spare_batteries: null, note: null };
+  const device = { id, profile, name: null, stage: null, tag, firmware, licences: [...licences], mode: null, settings: {}, charge_percent: null, spare_batteries: null, distance_m: null, note: null };
   return { ...rig, devices: [...rig.devices, device] };
 }
 

@@ -39,6 +39,20 @@ export function DevicePanel({ id }: { id: string }) {
             className="w-full"
           />
         </Field>
+        {(device.stage ?? profile.stage) === "off-gimbal" && (
+          <Field label="How far from the gimbal">
+            <NumberField
+              label="How far from the gimbal"
+              value={device.distance_m}
+              unit="m"
+              min={0.1}
+              max={2000}
+              step={0.5}
+              placeholder="beside"
+              onChange={(distance_m) => change({ distance_m })}
+            />
+          </Field>
+        )}
         {profile.modes && (
           <Field label="Mode as found">
             <Choose

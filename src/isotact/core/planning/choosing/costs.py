@@ -31,6 +31,9 @@ UPSETS: dict[Upset, int] = {
 }  # fmt: skip
 # Something to charge, wake and watch; half a join, or a spare box would be woven in to save a metre of cable.
 DEVICE = 5
+# A gimbal tied to something that stands: nobody walks with it, and the one who tries pulls the socket out. Dearer than
+# a transmitter with its receiver and their leads, so that these are taken wherever they lie in the rig.
+LEASH = 80
 # In a rig that is built: out, in again, tied, and more often than not balanced again. Three cables in a bare rig.
 CHANGE = 30
 # Ten frames at 25 a second are as bad as four cables: lateness bends the choice only where wiring is about equal.
@@ -41,6 +44,7 @@ WORDS = {
     "direct": ("parts to mount", DIRECT),
     "radio": ("radio links to make", RADIO),
     "adapter": ("adapters", ADAPTER),
+    "leash": ("cables that tie the gimbal down", LEASH),
     "axis": ("axes crossed by cables", AXIS),
     "length": ("cable length, per 10 cm", PER_100_MM),
     "mode": ("modes to change", MODE),

@@ -28,6 +28,8 @@ def price(c: Choosing) -> dict[str, list[Term]]:
     built = any(flag.plugged for flag in c.rig.rig.flags)
     for link in c.links.values():
         lines["axis"].append((len(link.axes), c.link[link.id]))
+        if c.rig.is_leash(link):
+            lines["leash"].append((1, c.link[link.id]))
         if built and not is_plugged(c.rig.rig, link):
             lines["change"].append((1, c.link[link.id]))
         if not link.lead:

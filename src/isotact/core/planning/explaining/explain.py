@@ -6,16 +6,17 @@ clash with what is kept: a minimal conflicting set is found by the solver, and i
 """
 
 from collections.abc import Collection, Iterator, Sequence
+from dataclasses import replace
 
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, Obstacle, Plan, Unmet
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
-from isotact.core.planning.finding.candidates import by_make, reaches, would_be
+from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.finding.searching import Searched
 from isotact.core.planning.finding.ways import Way, Ways
@@ -99,6 +100,8 @@ def no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Wa
     if open_ways:
         best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
         return _cables_missing(rig, promise, best.way, open_ways)
+    if (far := _too_far(rig, promise)) is not None:
+        return far
     found = tuple(_not_taken(rig, promise))
     return Unmet(
         promise=promise.id,
@@ -132,11 +135,12 @@ def _cables_missing(
             continue
         there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
         fits = [rig.cables[key] for key in sorted(have) if _fits_plugs(rig, link, key)]
-        stages = [rig[end.device].stage_of(end.endpoint) for end in (link.a, link.b)]
-        short = [cable.name for cable in fits if not reaches(cable.length_mm, stages[0], stages[1])]
+        far_m = rig.apart_m(*link.ends)
+        short = [cable.name for cable in sorted(fits, key=lambda one: -one.length_mm) if cable.length_mm < 1000 * far_m]
         wrong = [cable.name for cable in fits if cable.name not in short]
         because = f"{'; '.join(wrong)} would fit but does not carry it" if wrong else "none in the bag fits"
-        because = f"{'; '.join(short)} is too short to leave the gimbal" if short and not wrong else because
+        if short and not wrong:
+            because = f"{short[0]} is too short {_distance_words(rig, link)}"
         says.append(f"No cable joins {there} with {here}: {because}.")
         same_ends = {
             one.cable
@@ -146,7 +150,7 @@ def _cables_missing(
             if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
         }
         makes = {rig.cables[key].make for key in same_ends}
-        types = [cable for make in makes for cable in by_make(rig)[make] if reaches(cable.length_mm, *stages)]
+        types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= 1000 * far_m]
         types.sort(key=lambda cable: (cable.length_mm, cable.id))
         names = [cable.name for cable in types[:3]] or [rig.cables[link.cable or ""].name]
         outs.append(f"Get one of: {'; '.join(names)}.")
@@ -158,6 +162,43 @@ def _cables_missing(
         obstacles=obstacle,
         ways_out=tuple(outs),
     )
+
+
+def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
+    """Whether it is only the distance that no cable there is can span."""
+    beside = {"distance_m": None}
+    devices = {key: replace(one, device=one.device.model_copy(update=beside)) for key, one in rig.devices.items()}
+    shot = rig.rig.shot.model_copy(update={"screens_m": None})
+    near = replace(rig, devices=devices, rig=rig.rig.model_copy(update={"shot": shot}))
+    ways, _ = Ways(near, would_be(near)).of(promise)
+    stretched = [
+        crossing.span.links[0]
+        for way in ways
+        for crossing in way.crossings
+        if crossing.span.links[0].is_cable and rig.apart_m(*crossing.span.links[0].ends) > BESIDE_M
+    ]
+    if not stretched:
+        return None
+    link = stretched[0]
+    longest = by_make(rig)[rig.cables[link.cable or ""].make][-1]
+    says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, link)}."
+    obstacle = Obstacle(kind="cable", says=says)
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=_sentence(rig, promise, [obstacle]),
+        obstacles=(obstacle,),
+        ways_out=("Bring a transmitter and a receiver, or stand it nearer.",),
+    )
+
+
+def _distance_words(rig: ResolvedRig, link: Link) -> str:
+    """Why a cable between two ends has to be as long as that."""
+    away = [(far, rig[end.device].name) for end in link.ends if (far := rig.distance_m(end.device)) is not None]
+    if not away:
+        return "to leave the gimbal"
+    far_m, name = max(away)
+    return f"for {name}, {far_m:g} m from the gimbal"
 
 
 def _fits_plugs(rig: ResolvedRig, link: Link, cable: str) -> bool:

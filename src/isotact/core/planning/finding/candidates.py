@@ -11,7 +11,7 @@ from isotact.core.model.once import once_for_two
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import Port, Radio
 from isotact.core.model.profile import Profile
-from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, axes_between, pixels_rate
 
@@ -32,12 +32,14 @@ def candidates(rig: ResolvedRig) -> list[Link]:
 def would_be(rig: ResolvedRig) -> list[Link]:
     """Every link that could be made if the bag held one of each cable type there is.
 
-    Of types that differ in nothing but their length the shortest is enough, and the shortest that leaves the gimbal:
-    a rental house has every length.
+    Of types that differ in nothing but their length the shortest is enough, and the shortest for each distance of the
+    rig: a rental house has every length.
     """
     wanted = {key for key, count in rig.stock.items() if count}
+    far = {BESIDE_M} | {away for device in rig.devices if (away := rig.distance_m(device)) is not None}
     for those in by_make(rig).values():
-        wanted |= {those[0].id, next((one.id for one in those if one.length_mm >= REACH_MM), those[0].id)}
+        for distance in (0, *sorted(far)):
+            wanted |= {next((one.id for one in those if one.length_mm >= 1000 * distance), those[0].id)}
     return _sorted(rig, {key: max(1, rig.stock.get(key, 0)) for key in sorted(wanted)})
 
 
@@ -69,7 +71,9 @@ def _links(rig: ResolvedRig, bag: "_Bag") -> Iterator[Link]:
     for one, other in combinations(rig.devices.values(), 2):
         ports, radios = once_for_two(one.profile, other.profile, _meeting)
         for port_a, port_b, fitting in ports:
-            yield from _port_links(one, port_a, other, port_b, fitting, bag)
+            ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
+            stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
+            yield from _port_links(ends, (port_a, port_b), stages, rig.apart_m(*ends), fitting, bag)
         for radio_a, radio_b, uses in radios:
             ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
@@ -182,21 +186,27 @@ def _faces(adapter: CableType) -> tuple[str, str | None]:
     return plug, next((end.connector for end in adapter.ends if end.gender == "receptacle"), None)
 
 
-def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, fitting: Fitting, bag: _Bag) -> Iterator[Link]:
-    ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
-    stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
+def _port_links(
+    ends: tuple[LinkEnd, LinkEnd],
+    ports: tuple[Port, Port],
+    stages: tuple[Stage, Stage],
+    apart_m: float,
+    fitting: Fitting,
+    bag: _Bag,
+) -> Iterator[Link]:
+    port_a, port_b = ports
     axes = axes_between(*stages)
     captive = (port_a.lead_mm is not None, port_b.lead_mm is not None)
     if port_a.is_direct or port_b.is_direct or any(captive):
         lead_mm = port_a.lead_mm or port_b.lead_mm
-        near = reaches(lead_mm, *stages) if lead_mm else stages[0] == stages[1]
+        near = lead_mm >= 1000 * apart_m if lead_mm else stages[0] == stages[1]
         if port_a.mates(port_b) and not all(captive) and near:
             uses = tuple(use for _, use in fitting)
             crossed = axes if any(captive) else ()
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses, axes=crossed)
         return
     for lay in bag.lays(port_a.connector, port_b.connector):
-        if not lay.goes_in(port_a, port_b) or not reaches(lay.cable.length_mm, *stages):
+        if not lay.goes_in(port_a, port_b) or lay.cable.length_mm < 1000 * apart_m:
             continue
         carried = tuple(use for role, use in fitting if lay.carries(role))
         if carried:
@@ -214,16 +224,6 @@ def _port_links(one: Placed, port_a: Port, other: Placed, port_b: Port, fitting:
                 uses=carried,
                 axes=axes,
             )
-
-
-REACH_MM = 1000
-"""The shortest cable from the gimbal to something that stands or is held beside it. Common practice, no source."""
-
-
-def reaches(length_mm: float, one: Stage, other: Stage) -> bool:
-    """Whether a cable so long spans two stages: only what leaves the gimbal asks for length."""
-    leaves = (one == Stage.OFF_GIMBAL) != (other == Stage.OFF_GIMBAL)
-    return not leaves or length_mm >= REACH_MM
 
 
 def _use(a: Role, b: Role) -> Use:

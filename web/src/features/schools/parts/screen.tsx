@@ -26,7 +26,8 @@ export function SchoolsScreen() {
                 min={field.min}
                 max={field.max}
                 step={field.step}
-                onChange={(value) => value !== null && edit((now) => withShot(now, { [field.key]: value }))}
+                placeholder={field.none}
+                onChange={(value) => (value !== null || field.none) && edit((now) => withShot(now, { [field.key]: value }))}
               />
             </span>
           ))}
