@@ -144,7 +144,7 @@ def _inside(graph: nx.MultiDiGraph, device: str, profile: Any, promise: Any) -> 
                     node(item.over, "control"), node(item.to, "control"), when=(device, item.when), delay=item.delay_ms
                 )
     elif promise.kind == "picture":
-        for item in profile.makes:
+        for item in profile.makes if promise.of in (None, device) else ():
             graph.add_edge("start", node(item.over, "video"), when=(device, item.when), delay=item.delay_ms)
         for item in profile.passes:
             graph.add_edge(

@@ -2967,6 +2967,11 @@ export interface components {
             /** Who */
             who: string;
             at: components["schemas"]["Point"];
+            /**
+             * Of
+             * @description the camera whose picture it is; left out: any in the rig
+             */
+            of?: string | null;
             /** Within Ms */
             within_ms?: number | string | null;
             /**
@@ -2997,6 +3002,11 @@ export interface components {
             /** Who */
             who: string;
             at: components["schemas"]["Point"];
+            /**
+             * Of
+             * @description the camera whose picture it is; left out: any in the rig
+             */
+            of?: string | null;
             /** Within Ms */
             within_ms?: number | null;
             /**

@@ -121,7 +121,7 @@ def look_after(legs: Iterable[Leg]) -> bool:
 def starts(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
     """Whether a way of `promise` can begin with `leg`: a function at its surface, a picture at any camera."""
     if isinstance(promise, PicturePromise):
-        return leg.starts_picture
+        return leg.starts_picture and promise.of in (None, leg.device)
     at_surface = (leg.device, leg.surface) == (promise.at.device, promise.at.surface)
     return leg.enters is None and at_surface and promise.function in leg.functions
 

@@ -67,9 +67,14 @@ class ControlPromise(Part):
     latest_ms: ClassVar[None] = None
 
     @property
+    def also_names(self) -> dict[str, Id]:
+        """The devices that it names beside where it is proven, by field."""
+        return {"to": self.to} if self.to else {}
+
+    @property
     def devices(self) -> set[Id]:
         """The devices that it names."""
-        return {self.at.device} | ({self.to} if self.to else set())
+        return {self.at.device, *self.also_names.values()}
 
     def marks(self, schools: "Schools") -> tuple[bool | None, bool | None]:
         """Of a way of it: whether a motor has to turn a ring, or must not; pictures only: with what look it is sent."""
@@ -100,6 +105,7 @@ class PicturePromise(Part):
     id: Id
     who: Text
     at: Point
+    of: Id | None = Field(default=None, description="the camera whose picture it is; left out: any in the rig")
     within_ms: Milliseconds | None = None
     look: Literal["any", "with", "clean"] = "any"
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
@@ -117,8 +123,12 @@ class PicturePromise(Part):
         return {"with": True, "clean": False}.get(self.look), sent
 
     @property
+    def also_names(self) -> dict[str, Id]:
+        return {"of": self.of} if self.of else {}
+
+    @property
     def devices(self) -> set[Id]:
-        return {self.at.device}
+        return {self.at.device, *self.also_names.values()}
 
     @property
     def worked(self) -> str | None:
@@ -154,6 +164,10 @@ class PowerPromise(Part):
     def comes_first(self) -> bool:
         """Whether it is weighed against the others, not only after them."""
         return self.over_others
+
+    @property
+    def also_names(self) -> dict[str, Id]:
+        return {}
 
     @property
     def devices(self) -> set[Id]:
@@ -367,11 +381,9 @@ def _rig_flaws(rig: Rig) -> Iterator[Flaw]:
                 ("promises", number, "at", "device"),
                 f"found '{found}', which is not in this rig{nearest(found, devices)}",
             )
-        if promise.kind == "control" and promise.to is not None and promise.to not in devices:
-            yield (
-                ("promises", number, "to"),
-                f"found '{promise.to}', which is not in this rig{nearest(promise.to, devices)}",
-            )
+        for field, named in promise.also_names.items():
+            if named not in devices:
+                yield ("promises", number, field), f"found '{named}', which is not in this rig{nearest(named, devices)}"
 
 
 def _pin_flaws(rig: Rig, devices: list[str]) -> Iterator[Flaw]:

@@ -41,17 +41,22 @@ def _control(world: World, promise: ControlPromise) -> Proof:
 
 
 def _picture(world: World, promise: PicturePromise) -> Proof:
-    found = now(world).pictures(promise.at.device, promise.at.surface)
-    if not found:
+    shown = now(world).pictures(promise.at.device, promise.at.surface)
+    if not shown:
         return Proof(promise=promise.id, ok=False, seen="The screen stays dark.", at_s=world.clock_s)
+    found = [arrival for arrival in shown if promise.of in (None, arrival.devices[0])]
+    if not found:
+        seen = f"The picture of {world.rig[shown[0].devices[0]].name}, not of {world.rig[promise.of or ''].name}."
+        return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
+    whose = f"Picture of {world.rig[promise.of].name}" if promise.of else "Picture"
     good = [arrival for arrival in found if arrival.look in promise.looks_wanted]
     best = (good or found)[0]
     delay = f"{best.delay_ms:g} ms"
     if not good:
-        seen = f"Picture, {delay} late, {'with' if best.look else 'without'} the look."
+        seen = f"{whose}, {delay} late, {'with' if best.look else 'without'} the look."
         return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s, reading=delay)
     on_time = promise.within_ms is None or best.delay_ms <= promise.within_ms
-    seen = f"Picture, {delay} late." if on_time else f"Picture, but {delay} late."
+    seen = f"{whose}, {delay} late." if on_time else f"{whose}, but {delay} late."
     return Proof(promise=promise.id, ok=on_time, seen=seen, at_s=world.clock_s, reading=delay)
 
 

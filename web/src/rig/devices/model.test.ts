@@ -44,6 +44,10 @@ describe("the devices of a rig", () => {
     expect(left.promises.map((one) => one.id)).toEqual(["roll", "hours"]);
     expect(left.pins?.map((pin) => pin.kind)).toEqual(["keep-out"]);
   });
+  it("go with the picture that was promised of them", () => {
+    const of = { ...full, promises: full.promises.map((one) => (one.kind === "picture" ? { ...one, of: "grip" } : one)) };
+    expect(withoutDevice(of, "grip").promises.map((one) => one.id)).toEqual(["hours"]);
+  });
   it("are told what is known of them", () => {
     expect(withDeviceChanged(full, "grip", { firmware: "2.1" }).devices[0]).toMatchObject({ id: "grip", firmware: "2.1" });
     const set = withSetting({ settings: { usb: "on" } } as unknown as Device, "remote", "off");

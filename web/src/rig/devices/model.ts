@@ -1,4 +1,4 @@
-import type { Kit, Rig } from "../../api/client";
+import type { Kit, Rig, RigPromise } from "../../api/client";
 import { freeId } from "../model";
 
 export type Device = Rig["devices"][number];
@@ -43,7 +43,8 @@ export function withKit(rig: Rig, kit: Kit): Rig {
 
 /** `rig` without a device, and without the promises and pins that name it. */
 export function withoutDevice(rig: Rig, id: string): Rig {
-  const promises = rig.promises.filter((promise) => promise.kind === "power" || (promise.at.device !== id && !(promise.kind === "control" && promise.to === id)));
+  const names = (promise: Exclude<RigPromise, { kind: "power" }>) => [promise.at.device, promise.kind === "control" ? promise.to : promise.of];
+  const promises = rig.promises.filter((promise) => promise.kind === "power" || !names(promise).includes(id));
   const left = new Set(promises.map((promise) => promise.id));
   const pins = (rig.pins ?? []).filter((pin) => {
     if (pin.kind === "cable") return pin.a.device !== id && pin.b.device !== id;

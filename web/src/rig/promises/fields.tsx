@@ -2,7 +2,7 @@ import type { ControlPromise, RigPromise } from "../../api/client";
 import { Choose, NumberField } from "../../ui";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
-import { weightsFor, withPromise, type SurfaceChoice } from "./model";
+import { camerasOf, weightsFor, withPromise, type SurfaceChoice } from "./model";
 
 /** What is promised, changed in place and planned again at once. */
 export function PromiseFields({ promise, surfaces }: { promise: RigPromise; surfaces: SurfaceChoice[] }) {
@@ -71,9 +71,22 @@ const LOOKS = [
 ];
 
 function PictureFields({ promise, surfaces, change }: Fields<Picture>) {
+  const { rig } = useDraft();
+  const { catalogue } = useAnswer();
+  const cameras = camerasOf(rig, catalogue);
   return (
     <>
-      <span>picture on</span>
+      {cameras.length > 1 || promise.of ? (
+        <Choose
+          label="Whose picture"
+          value={promise.of ?? ""}
+          choices={[{ value: "", label: "any camera’s picture" }, ...cameras.map((one) => ({ value: one.id, label: `picture of ${one.name}` }))]}
+          onChange={(value) => change({ of: value || null })}
+        />
+      ) : (
+        <span>picture</span>
+      )}
+      <span>on</span>
       <At label="Screen" promise={promise} places={surfaces.filter((one) => one.shows)} change={change} />
       <span>within</span>
       <NumberField label="At most so late" value={promise.within_ms} unit="ms" min={0} max={5000} step={10} onChange={(v) => change({ within_ms: v })} />

@@ -17,6 +17,14 @@ export function surfacesOf(rig: Rig, catalogue: Catalogue | undefined): SurfaceC
   });
 }
 
+/** The bodies of a rig, under the crew's names for them. */
+export function camerasOf(rig: Rig, catalogue: Catalogue | undefined): { id: string; name: string }[] {
+  return rig.devices.flatMap((device) => {
+    const profile = catalogue?.profiles.find((one) => one.id === device.profile);
+    return profile?.kind === "camera-body" ? [{ id: device.id, name: device.name ?? profile.name }] : [];
+  });
+}
+
 /** `rig` with promises added, each under an id that is free. */
 export function withPromises(rig: Rig, more: readonly RigPromise[]): Rig {
   return more.reduce((now, one) => {
@@ -28,7 +36,7 @@ export function withPromises(rig: Rig, more: readonly RigPromise[]): Rig {
 /** The promise of `rig` that asks for the same as `wanted`, for the same person; hours are never the same. */
 export function sameAs(rig: Rig, wanted: RigPromise | undefined): RigPromise | undefined {
   if (!wanted || wanted.kind === "power") return undefined;
-  const asks = (one: Exclude<RigPromise, { kind: "power" }>) => [one.who, one.at.device, one.at.surface, one.kind === "control" ? one.function : ""].join("/");
+  const asks = (one: Exclude<RigPromise, { kind: "power" }>) => [one.who, one.at.device, one.at.surface, one.kind === "control" ? one.function : (one.of ?? "")].join("/");
   return rig.promises.find((one) => one.kind !== "power" && asks(one) === asks(wanted));
 }
 
