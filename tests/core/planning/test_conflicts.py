@@ -177,9 +177,7 @@ def test_a_transmitter_takes_only_so_many_at_a_time(peers: int):
 def test_giving_up_what_is_named_lets_the_promise_hold(rig: ResolvedRig) -> None:
     made, found = plan(rig), search(rig)
     for unmet in made.unmet:
-        lost = Questions(build(rig, found.links, found.options, Terms(guarded=True)), made.kept).what_it_costs(
-            unmet.promise
-        )
+        lost = Questions(build(rig, found.links, found.options, Terms(guarded=True)), made).what_it_costs(unmet.promise)
         left = [p for p in rig.rig.promises if p.id == unmet.promise or (p.id in made.kept and p.id not in lost)]
         smaller = type(rig)(rig.rig.model_copy(update={"promises": left}), rig.cables, rig.devices)
         if lost:

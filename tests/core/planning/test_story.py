@@ -81,7 +81,7 @@ def test_without_data_cables_only_the_picture_holds_and_the_reason_names_what_fi
     found = unmet(made, "roll")
     assert found.verdict == "impossible"
     assert "USB-C to USB-C, charge only, 0.3 m" in found.because
-    assert "would fit but does not carry it" in found.because
+    assert "goes in at both ends, but is wired for panel-remote" in found.because
     assert found.ways_out == (
         "Get one of: USB-C to USB-C, data, 0.3 m; USB-C to right-angle USB-C, data, 0.3 m; "
         "USB-C to USB-C, data, coiled, 0.4 m.",
@@ -151,7 +151,7 @@ def test_hours_that_the_batteries_hold_are_kept_and_longer_ones_name_the_first_t
     assert "hours" in planned(lambda data: hours(data, 2.5)).kept
     found = unmet(planned(lambda data: hours(data, 5)), "hours")
     assert found.verdict == "conflict"
-    assert "The battery of Brindle 2 does not last that long." in found.because
+    assert "The battery of Tansy grip does not last that long: it is empty first, after 3.0 h." in found.because
     assert "draws 5.4 W: 2.7 h alone" in found.because
 
 

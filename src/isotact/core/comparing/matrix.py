@@ -15,7 +15,8 @@ from isotact.core.model.rig import ControlPromise, Point, Promise
 from isotact.core.model.words import FUNCTIONS, FunctionId, Id
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.solving import solve
-from isotact.core.planning.explaining.explain import no_way, ruled_out
+from isotact.core.planning.explaining.explain import ruled_out
+from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.finding.requirements import Requirements
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.finding.ways import Ways

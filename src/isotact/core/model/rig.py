@@ -8,7 +8,8 @@ from pydantic_core import PydanticCustomError
 
 from isotact.core.model.base import Part
 from isotact.core.model.problems import Flaw, Path, nearest
-from isotact.core.model.units import Hours, Metres, Millimetres, Milliseconds, Seconds
+from isotact.core.model.shot import Schools, Shot
+from isotact.core.model.units import Hours, Metres, Milliseconds
 from isotact.core.model.words import Day, FunctionId, Id, PictureFormat, Stage, Text, Version
 
 
@@ -76,7 +77,7 @@ class ControlPromise(Part):
         """The devices that it names."""
         return {self.at.device, *self.also_names.values()}
 
-    def marks(self, schools: "Schools") -> tuple[bool | None, bool | None]:
+    def marks(self, schools: Schools) -> tuple[bool | None, bool | None]:
         """Of a way of it: whether a motor has to turn a ring, or must not; pictures only: with what look it is sent."""
         if self.function != "focus" or schools.focus == "either":
             return None, None
@@ -117,7 +118,7 @@ class PicturePromise(Part):
         """How late it may be."""
         return self.within_ms
 
-    def marks(self, schools: "Schools") -> tuple[bool | None, bool | None]:
+    def marks(self, schools: Schools) -> tuple[bool | None, bool | None]:
         """Of a way of it: whether the look has to be on at its end; and where it leaves by radio. None: as it comes."""
         sent = {"clean": False, "look": True}.get(schools.chain) if self.look == "any" else None
         return {"with": True, "clean": False}.get(self.look), sent
@@ -187,39 +188,6 @@ class PowerPromise(Part):
 
 
 Promise = Annotated[ControlPromise | PicturePromise | PowerPromise, Field(discriminator="kind")]
-
-
-class Schools(Part):
-    """Where crews differ. `profile` and `either` leave it to the devices and to the planner."""
-
-    wake: Literal["profile", "host-first", "camera-first"] = "profile"
-    balance: Literal["before-outer-cables", "after-outer-cables"] = "before-outer-cables"
-    focus: Literal["either", "through-body", "motor"] = Field(
-        default="either", description="whether focus goes through the body or a motor turns the ring"
-    )
-    port: Literal["either", "splitter", "dummy-battery"] = Field(
-        default="either", description="how a body with one port gets both control and power"
-    )
-    chain: Literal["either", "clean", "look"] = Field(
-        default="either", description="whether a monitor with a look stands before or after what sends the picture on"
-    )
-    antennas: Literal["upright", "inward"] = "upright"
-    motor: Literal["above", "beside"] = Field(default="above", description="where motors hang on the rods")
-
-
-class Shot(Part):
-    """What the shot asks of focus, frame and field: what a choice between schools depends on."""
-
-    marks: bool = Field(default=False, description="focus marks have to be hit again on every take")
-    near_m: Metres = 1.2
-    far_m: Metres = 1.8
-    walk_s: Seconds = Field(default=4, description="how long the subject takes from far to near")
-    focal_mm: Millimetres = 35
-    stop: Annotated[float, Field(gt=0.5, le=64)] = 2.8
-    range_m: Metres = Field(default=20, description="how far away the furthest radio is")
-    screens_m: Metres | None = Field(
-        default=None, description="how far from the gimbal the crew's screens stand; left out: beside it"
-    )
 
 
 class PortPoint(Part):

@@ -23,6 +23,9 @@ if TYPE_CHECKING:
 # As long as somebody at a cart looks at a screen that says that it is looking.
 TIME_LIMIT_S = 20.0
 
+TRIED_S = 2.0
+"""Within this a way out is tried: one that takes longer is not named."""
+
 
 @dataclass(frozen=True)
 class Chosen:
@@ -70,7 +73,7 @@ def with_reasons(rig: ResolvedRig, chosen: Chosen) -> Plan:
     """The chosen plan, with what stands in the way of what it cannot keep and its spare ways."""
     if chosen.plan.status == "out-of-time":
         return chosen.plan
-    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan))
+    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan, lambda other: choose(other, TRIED_S).plan.kept))
     return with_spares(rig, chosen.plan.model_copy(update={"unmet": unmet}))
 
 

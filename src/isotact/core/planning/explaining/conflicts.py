@@ -1,33 +1,31 @@
 """Turns a minimal conflicting set into sentences that say who wants what."""
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal, cast
 
 from isotact.core.model.behaviour import Accepts, Relays
-from isotact.core.model.plan import Link, LinkEnd, Obstacle
+from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.model.words import FUNCTIONS, Stage
-from isotact.core.planning.choosing.model import Group
+from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.pinning import pin_words
+from isotact.core.planning.explaining.feeding import could_feed
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.planning.finding.feeds import power_ends
+from isotact.core.planning.finding.feeds import is_power, power_ends
 from isotact.core.planning.finding.requirements import Knob, Requirements
 from isotact.core.telling.words import promise_words
 
 
-def conflict_obstacles(
-    rig: ResolvedRig,
-    options: Mapping[str, list[Requirements]],
-    promise: Promise,
-    core: list[Group],
-    spans: Mapping[str, Span],
-) -> Iterator[Obstacle]:
-    """One sentence per member of `core` that is not itself a promise."""
+def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: Sequence[Feed]) -> Iterator[Obstacle]:
+    """One sentence per member of `core` that is not itself a promise; `feeds` are those of the plan as it is."""
+    rig, spans = c.rig, c.spans
     asked = [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
     flat = any(kind == "battery" for kind, _ in core)
     fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
+    if flat:
+        yield _battery(rig, core, feeds)
     for kind, key in core:
         if kind == "feed" and flat:
             continue
@@ -37,7 +35,7 @@ def conflict_obstacles(
                 continue
             fed[kind].remove(outlet)
         if kind == "knob":
-            yield _knob(rig, options, asked, cast(Knob, key))
+            yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
 
@@ -140,9 +138,15 @@ def _clients(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     return Obstacle(kind="clients", device=device, says=says)
 
 
-def _feed(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+def _feed(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
     (device,) = key
-    return Obstacle(kind="power", device=device, says=f"{rig[device].name} needs one feed, and no other can be had.")
+    name = rig[device].name
+    says = f"{name} needs one feed, and no other can be had."
+    given = [power_ends(rig, span) for span in spans.values() if is_power(span)]
+    able = [rig[giver].name for giver, _ in could_feed(rig, device) if rig.runs_alone(giver)]
+    if able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
+        says = f"{name} has no feed: nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}."
+    return Obstacle(kind="power", device=device, says=says)
 
 
 def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:
@@ -220,16 +224,18 @@ def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -
     return Obstacle(kind="weight", device=key[0], says=f"{rig[key[0]].name} is not flown without its camera.")
 
 
-def _battery(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
-    _, device = key
-    power, usable_wh = rig[device].profile.power, rig[device].usable_wh
-    held = ""
-    if power and usable_wh is not None:
-        held = f" It holds {usable_wh:.1f} Wh usable"
-        held += f" and draws {power.draw_w:g} W: {usable_wh / power.draw_w:.1f} h alone." if power.draw_w else "."
-    return Obstacle(
-        kind="power", device=device, says=f"The battery of {rig[device].name} does not last that long.{held}"
-    )
+def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obstacle:
+    """The battery that is empty first as the plan stands; one of those that clash where the plan has none."""
+    lasting = [
+        (feed.hours_h, feed.battery) for feed in feeds if feed.hours_h is not None and feed.battery == feed.device
+    ]
+    hours_h, device = min(lasting, default=(None, next(key[1] for kind, key in core if kind == "battery")))
+    name, usable_wh = rig[device or ""].name, rig[device or ""].usable_wh
+    says = f"The battery of {name} does not last that long"
+    if hours_h is not None and usable_wh is not None:
+        says += f": it is empty first, after {hours_h:.1f} h. It holds {usable_wh:.1f} Wh usable, and "
+        says += f"{usable_wh / hours_h:.3g} W hang on it"
+    return Obstacle(kind="power", device=device, says=f"{says}.")
 
 
 def _order(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
@@ -262,7 +268,6 @@ _WORDS = {
     "peak": _peak,
     "electronics": _electronics,
     "two-feeds": _two_feeds,
-    "battery": _battery,
     "order": _order,
     "dark": _dark,
 }

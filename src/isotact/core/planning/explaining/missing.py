@@ -1,0 +1,176 @@
+"""Why no way exists with the bag as it is: which cable is missing, and what is wrong with those that are there.
+
+The nearest way is found in a rig where every cable could be had; what it lacks is named.
+"""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from isotact.core.model.cable import CableType
+from isotact.core.model.legs import legs_of
+from isotact.core.model.plan import Link, Obstacle, Unmet
+from isotact.core.model.resolved import BESIDE_M, ResolvedRig
+from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.words import FUNCTIONS
+from isotact.core.planning.explaining.saying import sentence
+from isotact.core.planning.finding.candidates import by_make, would_be
+from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
+from isotact.core.planning.finding.ways import Way, Ways
+from isotact.core.telling.words import together
+
+
+def no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Ways) -> Unmet:
+    """No way with the bag as it is: what would a way need that is not here?"""
+    ways, _ = dream.of(promise)
+    needed = [requirements(rig, way) for way in ways]
+    open_ways = [needs for needs in needed if not any(True for _ in obstacles(rig, promise, needs))] or needed
+    if open_ways:
+        best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
+        return _cables_missing(rig, promise, best.way, open_ways)
+    if (far := _too_far(rig, promise)) is not None:
+        return far
+    found = tuple(_not_taken(rig, promise))
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=sentence(rig, promise, found),
+        obstacles=found,
+        ways_out=("Promise it from another device, or bring one that takes it.",),
+    )
+
+
+def _missing(rig: ResolvedRig, way: Way) -> list[str]:
+    """The cable types of a way that the bag does not hold: over each span, of the link that lacks least."""
+    have = {key for key, count in rig.stock.items() if count}
+    lacking = []
+    for crossing in way.crossings:
+        each: list[list[str]] = [
+            [key for key in (link.cable, link.adapter) if key and key not in have] for link in crossing.span.links
+        ]
+        lacking += min((len(missing), missing) for missing in each)[1]
+    return lacking
+
+
+def _cables_missing(
+    rig: ResolvedRig, promise: ControlPromise | PicturePromise, way: Way, others: list[Requirements]
+) -> Unmet:
+    have = {key for key, count in rig.stock.items() if count}
+    says, outs = [], []
+    for crossing in way.crossings:
+        link = crossing.span.links[0]
+        if not link.is_cable or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
+            continue
+        there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
+        far_m = rig.apart_m(*link.ends)
+        fits = [rig.cables[key] for key in sorted(have) if _fits_plugs(rig, link, key)]
+        medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
+        faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, far_m) for cable in fits)
+        says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or 'none in the bag fits'}.")
+        same_ends = {
+            one.cable
+            for needs in others
+            for other in needs.way.crossings
+            for one in other.span.links
+            if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
+        }
+        makes = {rig.cables[key].make for key in same_ends}
+        types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= 1000 * far_m]
+        types.sort(key=lambda cable: (cable.length_mm, cable.id))
+        names = [cable.name for cable in types[:3]] or [rig.cables[link.cable or ""].name]
+        outs.append(f"Get one of: {'; '.join(names)}.")
+    obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=sentence(rig, promise, obstacle),
+        obstacles=obstacle,
+        ways_out=tuple(outs),
+    )
+
+
+def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far_m: float) -> str:
+    """Why a cable of the bag whose plugs go in does not do here."""
+    name = f"“{cable.name}”"
+    if cable.length_mm < 1000 * far_m:
+        return f"{name} is too short {_distance_words(rig, link)}"
+    carried = {conductor.medium for conductor in cable.carries}
+    if medium not in carried:
+        only = "power only" if carried == {"power"} else f"no {medium}"
+        return f"{name} goes in at both ends, but carries {only}"
+    angled = [port for end in link.ends if (port := rig[end.device].port(end.endpoint)).angles]
+    plugs = {end.angle for end in cable.ends}
+    if any(not plugs & {*port.angles} for port in angled):
+        return f"{name} has a {together(sorted(plugs))} plug, and only a right-angled one clears what is beside"
+    wired = sorted({one for conductor in cable.carries for one in conductor.wired_for})
+    return f"{name} goes in at both ends, but is wired for {together(wired)}" if wired else f"{name} does not carry it"
+
+
+def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
+    """Whether it is only the distance that no cable there is can span."""
+    beside = {"distance_m": None}
+    devices = {key: replace(one, device=one.device.model_copy(update=beside)) for key, one in rig.devices.items()}
+    shot = rig.rig.shot.model_copy(update={"screens_m": None})
+    near = replace(rig, devices=devices, rig=rig.rig.model_copy(update={"shot": shot}))
+    ways, _ = Ways(near, would_be(near)).of(promise)
+    stretched = [
+        crossing.span.links[0]
+        for way in ways
+        for crossing in way.crossings
+        if crossing.span.links[0].is_cable and rig.apart_m(*crossing.span.links[0].ends) > BESIDE_M
+    ]
+    if not stretched:
+        return None
+    link = stretched[0]
+    longest = by_make(rig)[rig.cables[link.cable or ""].make][-1]
+    says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, link)}."
+    obstacle = Obstacle(kind="cable", says=says)
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=sentence(rig, promise, [obstacle]),
+        obstacles=(obstacle,),
+        ways_out=("Bring a transmitter and a receiver, or stand it nearer.",),
+    )
+
+
+def _distance_words(rig: ResolvedRig, link: Link) -> str:
+    """Why a cable between two ends has to be as long as that."""
+    away = [(far, rig[end.device].name) for end in link.ends if (far := rig.distance_m(end.device)) is not None]
+    if not away:
+        return "to leave the gimbal"
+    far_m, name = max(away)
+    return f"for {name}, {far_m:g} m from the gimbal"
+
+
+def _fits_plugs(rig: ResolvedRig, link: Link, cable: str) -> bool:
+    """Whether a cable of the bag would go into both sockets, whatever it carries."""
+    kind = rig.cables[cable]
+    sockets = [rig[end.device].port(end.endpoint).connector for end in link.ends]
+    plugs = [end.connector for end in kind.ends]
+    return not kind.is_adapter and not kind.is_splitter and sorted(plugs) == sorted(sockets)
+
+
+def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Iterator[Obstacle]:
+    """Nothing that could be joined carries it: say which end lacks it."""
+    if isinstance(promise, PicturePromise):
+        yield Obstacle(kind="route", says="Nothing in this rig can bring a picture to that screen.")
+        return
+    name = FUNCTIONS[promise.function].name
+    legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]
+    starts = [leg for leg in legs if leg.device == promise.at.device and leg.surface == promise.at.surface]
+    placed = rig[promise.at.device]
+    surface = placed.profile.surface(promise.at.surface).name
+    if not any(promise.function in leg.functions for leg in starts):
+        offered = sorted({FUNCTIONS[f].name for leg in starts for f in leg.functions})
+        gives = f"it gives only {', '.join(offered)}" if offered else "it gives no function at all"
+        yield Obstacle(
+            kind="function", device=placed.id, says=f"The {surface} of {placed.name} does not give {name}; {gives}."
+        )
+        return
+    takers = [leg for leg in legs if leg.is_taken and promise.function in leg.functions]
+    if not takers:
+        yield Obstacle(kind="function", says=f"No device in this rig takes {name} from another.")
+        return
+    names = sorted({rig[leg.device].name for leg in takers})
+    says = f"{', '.join(names)} takes {name}, but nothing between it and {placed.name} passes {name} on."
+    yield Obstacle(kind="function", device=takers[0].device, says=says)

@@ -1,0 +1,86 @@
+"""What stands in the way, in a technician's words: the thing, its number, and a way out that helps.
+
+The sentences were written before the rigs were planned. Common practice, no source.
+"""
+
+from typing import Any
+
+from isotact.core.model import Plan, ResolvedRig
+from tests.core.planning.test_feeds import FOCUS, LENS, ROLL, planned, rig
+
+
+def why(made: Plan, promise: str) -> tuple[str, tuple[str, ...]]:
+    unmet = next(unmet for unmet in made.unmet if unmet.promise == promise)
+    return unmet.because, unmet.ways_out
+
+
+def with_schools(asked: ResolvedRig, **schools: str) -> ResolvedRig:
+    changed = asked.rig.model_copy(update={"schools": asked.rig.schools.model_copy(update=schools)})
+    return type(asked)(changed, asked.cables, asked.devices)
+
+
+GRIP = {"body": "mirrorless-usb-c-full-hdmi", "grip": "gimbal-single-grip-two-usb-c"}
+
+
+def test_a_charge_only_lead_is_named_as_one():
+    because, outs = why(planned(rig(GRIP, ["usb-c-usb-c-charge-30"], [ROLL])), "roll")
+    assert "“USB-C to USB-C, charge only, 0.3 m” goes in at both ends, but carries power only" in because
+    assert outs[0].startswith("Get one of: USB-C to USB-C, data, 0.3 m")
+
+
+def test_a_straight_plug_where_only_an_angled_one_goes_in():
+    devices = {"body": "mirrorless-remote-jack", "grip": "gimbal-single-grip-remote-jack"}
+    because, outs = why(planned(rig(devices, ["jack-2-5-jack-2-5-straight-30"], [ROLL])), "roll")
+    assert "has a straight plug, and only a right-angled one clears what is beside" in because
+    assert outs == ("Get one of: 2.5 mm 4-pole to 2.5 mm 4-pole, remote, 0.3 m.",)
+
+
+def test_the_school_that_is_in_the_way_is_named_with_how_to_let_go_of_it():
+    asked = rig(LENS, ["driver-7-lens-12-30", "motor-bus-motor-bus-20", "tap-power-2-50"], [FOCUS])
+    because, outs = why(planned(with_schools(asked, focus="through-body")), "focus")
+    assert "This job pulls focus by the body" in because
+    assert "Leave the school of focus open, or bring what it asks for." in outs
+
+
+def test_the_school_of_the_port_is_named_too():
+    devices = {"body": "hybrid-single-port", "grip": "gimbal-single-grip-two-usb-c", "bank": "usb-power-bank"}
+    bag = ["usb-c-y-data-power-20", "usb-c-usb-c-data-30", "usb-c-usb-c-charge-100"]
+    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": 3, "weight": 2}
+    free = planned(rig(devices, bag, [ROLL, hours]))
+    held = planned(with_schools(rig(devices, bag, [ROLL, hours]), port="dummy-battery"))
+    lost = set(free.kept) - set(held.kept)
+    if lost:
+        because, outs = why(held, lost.pop())
+        assert "dummy battery" in because
+        assert any("school" in out for out in outs)
+
+
+def test_a_pin_that_stands_in_the_way_is_named_and_may_be_let_go():
+    asked = rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL])
+    port = next(join for join in planned(asked).joins).link.a
+    pin: dict[str, Any] = {"kind": "keep-out", "at": {"device": port.device, "port": port.endpoint}}
+    pinned = type(asked.rig).model_validate({**asked.rig.model_dump(mode="json"), "pins": [pin]})
+    because, outs = why(planned(type(asked)(pinned, asked.cables, asked.devices)), "roll")
+    assert "You pinned it: Keep out of body" in because
+    assert "Let go of that pin." in outs
+
+
+def test_hours_name_the_battery_that_is_empty_first():
+    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": 40, "weight": 2}
+    asked = rig(LENS, ["driver-7-lens-12-30", "motor-bus-motor-bus-20", "tap-power-2-50"], [FOCUS, hours])
+    because, _ = why(planned(asked), "hours")
+    assert "it is empty first, after " in because
+
+
+def test_what_has_no_feed_says_which_lead_to_get():
+    asked = rig(LENS, ["motor-bus-motor-bus-20", "driver-7-lens-12-30"], [FOCUS])
+    because, outs = why(planned(asked), "focus")
+    assert "gives 1 A for electronics only, and motors hang on driver" in because
+    assert any(out.startswith("Get a feed for driver: battery tap to ") for out in outs)
+
+
+def test_without_any_lead_the_feed_is_named():
+    asked = rig(LENS, ["motor-bus-motor-bus-20"], [FOCUS])
+    because, outs = why(planned(asked), "focus")
+    assert "driver has no feed: nothing in the bag joins it with battery" in because
+    assert any(out.startswith("Get a feed for driver: battery tap to ") for out in outs)
