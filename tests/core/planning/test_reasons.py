@@ -3,10 +3,19 @@
 The sentences were written before the rigs were planned. Common practice, no source.
 """
 
+import re
+from collections import Counter
+from collections.abc import Iterator
 from typing import Any
 
-from isotact.core.model import Plan, ResolvedRig
+import pytest
+
+from isotact.catalogue import shipped
+from isotact.core.model import Plan, ResolvedRig, resolve
+from isotact.core.model.rig import BagItem
+from isotact.core.planning import plan
 from tests.core.planning.test_feeds import FOCUS, LENS, ROLL, planned, rig
+from tests.rigs import SHIPPED
 
 
 def why(made: Plan, promise: str) -> tuple[str, tuple[str, ...]]:
@@ -84,3 +93,55 @@ def test_without_any_lead_the_feed_is_named():
     because, outs = why(planned(asked), "focus")
     assert "driver has no feed: nothing in the bag joins it with battery" in because
     assert any(out.startswith("Get a feed for driver: battery tap to ") for out in outs)
+
+
+CATALOGUE = shipped()
+NAMES = {cable.name: key for key, cable in CATALOGUE.cables.items()}
+PIECES = {"Get one of: ": 1, "Get 2 of one kind: ": 2, "Get 3 of one kind: ": 3}
+
+
+def without_one_type(key: str) -> Iterator[ResolvedRig]:
+    """A shipped rig as it is, and with each type of cable taken out of its bag."""
+    document = SHIPPED[key].model_copy(update={"pins": [], "built": None, "flags": []})
+    for gone in [None, *document.bag]:
+        bag = [item for item in document.bag if item is not gone]
+        yield resolve(document.model_copy(update={"bag": bag}), CATALOGUE.profiles, CATALOGUE.cables)
+
+
+def with_got(asked: ResolvedRig, outs: tuple[str, ...]) -> ResolvedRig:
+    """The rig with the first cable of every way out."""
+    bag = Counter({item.cable: item.count for item in asked.rig.bag})
+    for out in outs:
+        for start, pieces in PIECES.items():
+            if out.startswith(start):
+                bag[NAMES[out.removeprefix(start).removesuffix(".").split("; ")[0]]] += pieces
+        if out.startswith("Get a feed for "):
+            bag[NAMES[out.split(": ", 1)[1].removesuffix(".")]] += 1
+    items = [BagItem(cable=cable, count=count) for cable, count in bag.items()]
+    return type(asked)(asked.rig.model_copy(update={"bag": items}), asked.cables, asked.devices)
+
+
+@pytest.mark.parametrize("key", sorted(SHIPPED))
+def test_what_is_to_be_got_helps_in_every_shipped_rig_whichever_cable_is_missing(key: str):
+    for asked in without_one_type(key):
+        made = plan(asked)
+        for unmet in made.unmet:
+            gets = tuple(out for out in unmet.ways_out if out.startswith("Get "))
+            if gets:
+                assert {*made.kept, unmet.promise} <= {*plan(with_got(asked, gets)).kept}, (unmet.because, gets)
+
+
+@pytest.mark.parametrize("key", sorted(SHIPPED))
+def test_no_reason_contradicts_itself(key: str):
+    """Nothing is said to be needed in one mode and taken in another; no sentence stands twice."""
+    for asked in without_one_type(key):
+        for unmet in plan(asked).unmet:
+            sentences = [one.strip() for one in unmet.because.split(". ")]
+            assert len(sentences) == len(set(sentences)), unmet.because
+            for placed in asked.devices.values():
+                for mode in placed.profile.modes.values if placed.profile.modes else ():
+                    needs = re.findall(rf"(\w[\w ]*) from [^,.]* needs {mode.name} mode", unmet.because)
+                    others = [one for one in placed.profile.modes.values if one.id != mode.id]  # type: ignore[union-attr]
+                    for name in needs:
+                        taken = [one.name for one in others if f"in {one.name} mode it takes {name}" in unmet.because]
+                        assert not taken, unmet.because

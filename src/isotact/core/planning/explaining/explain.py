@@ -13,9 +13,10 @@ from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
-from isotact.core.planning.explaining.feeding import Feeding, Keeps
+from isotact.core.planning.explaining.feeding import leads_to_get
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.explaining.saying import sentence
+from isotact.core.planning.explaining.trying import Keeps, Trying
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched
@@ -32,7 +33,8 @@ def explain(found: Searched, solved: Choosing, made: Plan, keeps: Keeps) -> Iter
     """
     rig, kept = solved.rig, made.kept
     dream: Ways | None = None
-    questions = Questions(solved, made, Feeding(rig, keeps))
+    trying = Trying(rig, keeps)
+    questions = Questions(solved, made, trying)
     for promise in rig.rig.promises:
         if promise.id in kept:
             continue
@@ -42,7 +44,7 @@ def explain(found: Searched, solved: Choosing, made: Plan, keeps: Keeps) -> Iter
             yield ruled_out(rig, promise, found.ruled_out[promise.id])
         else:
             dream = dream or Ways(rig, would_be(rig))
-            yield no_way(rig, promise, dream)
+            yield no_way(rig, promise, dream, trying, kept)
 
 
 def ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
@@ -74,13 +76,13 @@ def _ways_out(found: list[Obstacle]) -> Iterator[str]:
 class Questions:
     """What can be asked of a solved choice that was built to be questioned. It is aimed anew by this."""
 
-    def __init__(self, solved: Choosing, made: Plan, feeding: Feeding | None = None) -> None:
+    def __init__(self, solved: Choosing, made: Plan, trying: Trying | None = None) -> None:
         self.rig = solved.rig
         self.kept = made.kept
         self._made = made
         self._obeyed = {str(number) for number, pin in enumerate(made.pins) if pin.obeyed}
         self._solved = solved
-        self._feeding = feeding
+        self._trying = trying
 
     def conflict(self, promise: Promise) -> Unmet:
         """Why `promise` cannot be kept beside those that are."""
@@ -93,10 +95,9 @@ class Questions:
             return Unmet(promise=promise.id, verdict="gave-up", because=because, obstacles=())
         clashing = tuple(key for kind, (key, *_) in core if kind == "promise")
         listed = tuple(conflict_obstacles(choosing, promise, core, self._made.feeds))
-        outs = [
-            *self._let_go(promise, core),
-            *(self._feeding.outs(choosing, promise, core, self.kept) if self._feeding else ()),
-        ]
+        outs = list(self._let_go(promise, core))
+        if self._trying is not None:
+            outs += leads_to_get(choosing, promise, core, self.kept, self._trying)
         # What is impossible beside no other promise is not helped by giving one up.
         lost = self.what_it_costs(promise.id) if clashing else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]

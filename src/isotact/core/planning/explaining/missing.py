@@ -3,7 +3,7 @@
 The nearest way is found in a rig where every cable could be had; what it lacks is named.
 """
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import replace
 
 from isotact.core.model.cable import CableType
@@ -13,20 +13,31 @@ from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.words import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
+from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.finding.ways import Way, Ways
 from isotact.core.telling.words import together
 
 
-def no_way(rig: ResolvedRig, promise: ControlPromise | PicturePromise, dream: Ways) -> Unmet:
-    """No way with the bag as it is: what would a way need that is not here?"""
+def no_way(
+    rig: ResolvedRig,
+    promise: ControlPromise | PicturePromise,
+    dream: Ways,
+    trying: Trying | None = None,
+    kept: Collection[str] = (),
+) -> Unmet:
+    """No way with the bag as it is: what would a way need that is not here?
+
+    With `trying`, what is to be got is named only if the promise then holds beside those that are `kept`.
+    """
     ways, _ = dream.of(promise)
     needed = [requirements(rig, way) for way in ways]
     open_ways = [needs for needs in needed if not any(True for _ in obstacles(rig, promise, needs))] or needed
     if open_ways:
         best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
-        return _cables_missing(rig, promise, best.way, open_ways)
+        found_out = _cables_missing(rig, promise, best.way, open_ways)
+        return found_out if trying is None else _tried(rig, promise, found_out, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
         return far
     found = tuple(_not_taken(rig, promise))
@@ -49,6 +60,26 @@ def _missing(rig: ResolvedRig, way: Way) -> list[str]:
         ]
         lacking += min((len(missing), missing) for missing in each)[1]
     return lacking
+
+
+MOST_PIECES = 3
+ASK = "More than one cable is wanting: ask what it takes."
+
+
+def _tried(
+    rig: ResolvedRig, promise: ControlPromise | PicturePromise, unmet: Unmet, trying: Trying, kept: Collection[str]
+) -> Unmet:
+    """The same with ways out that hold: with one piece of the first cable of each, or with some more."""
+    names = {cable.name: key for key, cable in sorted(rig.cables.items(), reverse=True)}
+    firsts = [names[out.removeprefix(ONE_OF).removesuffix(".").split("; ")[0]] for out in unmet.ways_out]
+    for pieces in range(1, MOST_PIECES + 1):
+        if {*kept, promise.id} <= {*trying.with_cables(firsts * pieces)}:
+            several = ONE_OF if pieces == 1 else f"Get {pieces} of one kind: "
+            return unmet.model_copy(update={"ways_out": tuple(out.replace(ONE_OF, several) for out in unmet.ways_out)})
+    return unmet.model_copy(update={"ways_out": (ASK,)})
+
+
+ONE_OF = "Get one of: "
 
 
 def _cables_missing(
@@ -77,7 +108,7 @@ def _cables_missing(
         types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= 1000 * far_m]
         types.sort(key=lambda cable: (cable.length_mm, cable.id))
         names = [cable.name for cable in types[:3]] or [rig.cables[link.cable or ""].name]
-        outs.append(f"Get one of: {'; '.join(names)}.")
+        outs.append(f"{ONE_OF}{'; '.join(names)}.")
     obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
     return Unmet(
         promise=promise.id,
