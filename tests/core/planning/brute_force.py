@@ -278,8 +278,6 @@ def _priced(
             return None
     if any(not allowed for allowed in wanted.values()) or _fed_twice(rig, made):
         return None
-    if _too_heavy(rig, awake) or _overrun(rig, routed) or _motor_on_electronics(rig, feeds):
-        return None
     if not _powered(rig, chosen, awake, feeds) or not _wakes(rig, routed, feeds):
         return None
     settings = _settings_cost(rig, wanted, made, awake, fed)
@@ -301,41 +299,6 @@ def _fed_twice(rig: ResolvedRig, made: set[Lead]) -> bool:
         powers[device].two_feeds == "never" and len({inlet for other, inlet in takers if other == device}) > 1
         for device, _ in takers
     )
-
-
-def _too_heavy(rig: ResolvedRig, awake: set[str]) -> bool:
-    """Whether a gimbal is used that cannot carry what is in use in its cage, or without any camera."""
-    cage = [placed.profile for device, placed in rig.devices.items() if placed.stage == "tilt-cage" and device in awake]
-    cameras = [device for device, placed in rig.devices.items() if placed.profile.makes]
-    carriers = [rig[device].profile.carrier for device in awake if rig[device].profile.carrier]
-    carried = sum(profile.mass_g for profile in cage)
-    flown_empty = bool(cameras) and not any(profile.makes for profile in cage)
-    return any(carried > carrier.max_payload_g or flown_empty for carrier in carriers)
-
-
-def _overrun(rig: ResolvedRig, routed: list[Path]) -> bool:
-    """Whether more ask a server at once than it serves, over all its sockets."""
-    asking: dict[tuple[str, str], set[Any]] = {}
-    most = {}
-    for lead, pair in {used for path in routed for used in path.leads}:
-        for end, number in ((lead.a, pair[0]), (lead.b, pair[1])):
-            r = role(rig, end, number)
-            if getattr(r, "clients", None):
-                asking.setdefault((end[0], r.protocol), set()).add((lead, pair))
-                most[end[0], r.protocol] = r.clients
-    return any(len(those) > most[server] for server, those in asking.items())
-
-
-def _motor_on_electronics(rig: ResolvedRig, feeds: Any) -> bool:
-    """Whether a motor hangs, alone or through something, on an outlet for electronics only."""
-    for device in feeds:
-        fed, hanging = device, rig[device].profile.motor is not None
-        while hanging and fed in feeds:
-            giver, outlet, *_ = feeds[fed]
-            if outlet.good_for == "electronics":
-                return True
-            fed = giver
-    return False
 
 
 def _room(rig: ResolvedRig, made: set[Lead], routed: list[Path]) -> bool:

@@ -30,12 +30,12 @@ def test_which_of_two_feeds_carries_is_weighed(rig: ResolvedRig) -> None:
     assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
 
-@settings(max_examples=100)
+@settings(max_examples=60)
 @given(laden())
 def test_what_a_gimbal_carries_whom_a_server_serves_and_where_a_motor_hangs_are_weighed(rig: ResolvedRig) -> None:
     made = plan(rig)
     cost = sum(line.points for line in made.cost)
-    assert (*weighed(rig, made.kept), cost) == best(rig) == other_best(rig)
+    assert (*weighed(rig, made.kept), cost) == other_best(rig)
     ran = run(rig, run_sheet(rig, made))
     assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
