@@ -13,6 +13,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import Path, Problem, RefusedError, nearest
 from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
+from isotact.core.model.upgrading import newest, upgraded
 from isotact.core.model.words import ID_PATTERN
 from isotact.core.trades import lamps
 
@@ -25,7 +26,6 @@ FORMATS: dict[str, type[BaseModel]] = {
     "plan": Plan,
     "example": Example,
 }
-VERSION = 1
 _TAGS = {"control", "picture", "power", "video", "bus", "cable", "keep-out", "off", "way"}
 
 
@@ -38,7 +38,7 @@ def check_document(source: Source, kind: type[Document]) -> Document:
     """Check parsed data as one document of `kind`. Raises RefusedError with every flaw in it."""
     _check_head(source, kind)
     try:
-        document = kind.model_validate(source.data)
+        document = kind.model_validate(upgraded(source.data))
     except ValidationError as error:
         raise RefusedError(problems_of(error.errors(include_url=False), source)) from error
     if isinstance(document, Profile):
@@ -69,11 +69,12 @@ def _check_head(source: Source, kind: type[BaseModel]) -> None:
         found = f"found '{data['format']}'" if "format" in data else "found no format"
         raise RefusedError([source.problem("wrong-format", ("format",), f"{found}; expected '{wanted}'.")])
     version = data.get("version")
-    if version != VERSION or isinstance(version, bool):
-        newer = isinstance(version, int) and version > VERSION
-        hint = "It was written by a newer Isotact: update this one." if newer else f"Write 'version: {VERSION}'."
+    latest = newest(wanted)
+    if isinstance(version, bool) or not isinstance(version, int) or not 1 <= version <= latest:
+        newer = isinstance(version, int) and version > latest
+        hint = "It was written by a newer Isotact: update this one." if newer else f"Write 'version: {latest}'."
         found = f"found {version!r}" if "version" in data else "found no version"
-        raise RefusedError([source.problem("wrong-version", ("version",), f"{found}; expected {VERSION}.", hint)])
+        raise RefusedError([source.problem("wrong-version", ("version",), f"{found}; expected {latest}.", hint)])
 
 
 def problems_of(errors: Sequence[Any], source: Source) -> list[Problem]:

@@ -1,5 +1,6 @@
 """Documents of one kind as append-only revisions: save, undo, redo, history."""
 
+import json
 from datetime import UTC, datetime
 from typing import Any, Generic, TypeVar
 
@@ -7,6 +8,7 @@ import peewee
 from pydantic import BaseModel
 
 from isotact.core.model.problems import NotFoundError, Problem, RefusedError, StaleWriteError
+from isotact.core.model.upgrading import upgraded
 
 Document = TypeVar("Document", bound=BaseModel)
 
@@ -117,7 +119,7 @@ class Shelf(Generic[Document]):
         """Every revision, newest first, with its document and whether it is the one shown."""
         row, table = self.row(key), self._revisions
         found = table.select().where(table.of == row).order_by(table.number.desc())
-        return [(one, self._model.model_validate_json(one.document), one.number == row.head) for one in found]
+        return [(one, self._read(one), one.number == row.head) for one in found]
 
     def row(self, key: str) -> Any:
         row = self._rows.get_or_none(self._rows.id == key)
@@ -128,13 +130,17 @@ class Shelf(Generic[Document]):
     def saved(self, row: Any) -> Saved[Document]:
         revision = self._revision(row, row.head)
         return Saved(
-            document=self._model.model_validate_json(revision.document),
+            document=self._read(revision),
             revision=revision.number,
             revisions=self._revisions.select().where(self._revisions.of == row).count(),
             made_at=revision.made_at,
             can_undo=revision.parent > 0,
             can_redo=self._newest_child(row) is not None,
         )
+
+    def _read(self, revision: Any) -> Any:
+        """The document of a revision, whichever version of its format it was saved in."""
+        return self._model.model_validate(upgraded(json.loads(revision.document)))
 
     def _must_be_head(self, row: Any, made_on: int, yours: Any) -> None:
         if row.head != made_on:

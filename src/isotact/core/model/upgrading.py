@@ -1,0 +1,32 @@
+"""Old documents brought up to date: one named function for each change of a format.
+
+Each takes a document of one version, as plain data, and returns it as the next version is written. Files, packs and
+stored revisions all come through here, so that a renamed field never makes a history unreadable.
+"""
+
+from collections.abc import Callable
+from typing import Any
+
+Upgrade = Callable[[dict[str, Any]], dict[str, Any]]
+
+UPGRADES: dict[str, tuple[Upgrade, ...]] = {}
+"""Format -> its changes in their order; the first makes version 2 of version 1. No format has been changed yet."""
+
+
+def newest(name: str) -> int:
+    """The version in which documents of the format `name` are written now."""
+    return 1 + len(UPGRADES.get(name, ()))
+
+
+def upgraded(data: Any) -> Any:
+    """`data` with every document in it, at any depth, in its newest version. What is newer than that stays as it is."""
+    if isinstance(data, list):
+        return [upgraded(one) for one in data]
+    if not isinstance(data, dict):
+        return data
+    found = {key: upgraded(value) for key, value in data.items()}
+    name, version = found.get("format"), found.get("version")
+    if isinstance(name, str) and isinstance(version, int) and not isinstance(version, bool) and version >= 1:
+        for number, change in enumerate(UPGRADES.get(name, ())[version - 1 :], start=version + 1):
+            found = {**change(found), "version": number}
+    return found
