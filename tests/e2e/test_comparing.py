@@ -160,11 +160,11 @@ def test_a_large_rig_is_drawn_whole_and_legible_and_every_line_of_it_can_be_tapp
 
 
 def test_an_outlet_is_drawn_in_the_lane_that_it_sits_in(looked_at: Opener):
-    """AUX 2 sits on the cage of a gimbal whose body is its pan base: its cable crosses no axis, nor does its line."""
+    """AUX 1 sits on the cage of a gimbal whose body is its pan base: its cable crosses no axis, nor does its line."""
     page = looked_at("/rigs/night-ferry-a/wiring")
     whole = page.get_by_role("group", name="Rig map")
     top = lambda text: whole.get_by_text(text, exact=True).first.bounding_box()["y"]  # noqa: E731
-    assert top("AUX 2") < top("Roll arm")
+    assert top("AUX 1") < top("Roll arm")
     whole.get_by_role("button", name="Osier ring, as it lies there").press("Enter")
     expect(page.get_by_role("region", name="Osier ring")).to_be_visible()
 

@@ -42,7 +42,7 @@ def test_a_screen_twenty_metres_away_gets_its_picture_by_radio():
 def test_two_metres_of_cable_do_not_reach_a_screen_that_stands_further_off():
     made = planned(away(rig(FLOWN, LEADS, [VILLAGE, ROLL]), 4.5))
     assert made.kept == ("roll",)
-    assert "HDMI to HDMI, 2 m is too short for village, 4.5 m from the gimbal" in because(made, "village")
+    assert "“HDMI to HDMI, 2 m” is too short for village, 4.5 m from the gimbal." in because(made, "village")
     assert made.unmet[0].ways_out == ("Get one of: HDMI to HDMI, 5 m.",)
 
 

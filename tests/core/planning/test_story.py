@@ -152,7 +152,7 @@ def test_hours_that_the_batteries_hold_are_kept_and_longer_ones_name_the_first_t
     found = unmet(planned(lambda data: hours(data, 5)), "hours")
     assert found.verdict == "conflict"
     assert "The battery of Tansy grip does not last that long: it is empty first, after 3.0 h." in found.because
-    assert "draws 5.4 W: 2.7 h alone" in found.because
+    assert "It holds 31.5 Wh usable, and 10.4 W hang on it." in found.because
 
 
 def test_the_feed_goes_over_the_control_cable_when_the_hours_need_it():

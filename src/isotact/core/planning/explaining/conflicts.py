@@ -226,15 +226,14 @@ def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -
 
 def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obstacle:
     """The battery that is empty first as the plan stands; one of those that clash where the plan has none."""
-    lasting = [
-        (feed.hours_h, feed.battery) for feed in feeds if feed.hours_h is not None and feed.battery == feed.device
-    ]
-    hours_h, device = min(lasting, default=(None, next(key[1] for kind, key in core if kind == "battery")))
-    name, usable_wh = rig[device or ""].name, rig[device or ""].usable_wh
-    says = f"The battery of {name} does not last that long"
-    if hours_h is not None and usable_wh is not None:
-        says += f": it is empty first, after {hours_h:.1f} h. It holds {usable_wh:.1f} Wh usable, and "
-        says += f"{usable_wh / hours_h:.3g} W hang on it"
+    roots = [(feed.hours_h, feed.device, feed.load_w) for feed in feeds if feed.battery == feed.device]
+    lasting = [(hours_h, device, load_w) for hours_h, device, load_w in roots if hours_h is not None]
+    device = min(lasting)[1] if lasting else next(key[1] for kind, key in core if kind == "battery")
+    says = f"The battery of {rig[device].name} does not last that long"
+    if lasting:
+        hours_h, _, load_w = min(lasting)
+        says += f": it is empty first, after {hours_h:.1f} h. It holds {rig[device].usable_wh:.1f} Wh usable, and "
+        says += f"{load_w:.3g} W hang on it"
     return Obstacle(kind="power", device=device, says=f"{says}.")
 
 

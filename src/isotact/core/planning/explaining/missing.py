@@ -94,6 +94,9 @@ def _cables_missing(
         there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
         far_m = rig.apart_m(*link.ends)
         fits = [rig.cables[key] for key in sorted(have) if _fits_plugs(rig, link, key)]
+        # Of those that are too short the longest is named: the rest are shorter still.
+        short = sorted((one for one in fits if one.length_mm < 1000 * far_m), key=lambda one: one.length_mm)
+        fits = [one for one in fits if one not in short[:-1]]
         medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
         faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, far_m) for cable in fits)
         says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or 'none in the bag fits'}.")
