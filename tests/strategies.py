@@ -362,7 +362,7 @@ def shaken_rigs(draw: st.DrawFn) -> ResolvedRig:
         _as_found(chance, device, catalogue.profiles[device["profile"]])
     here = {device["id"] for device in devices}
     kept = [one for one in document["promises"] if "at" not in one or one["at"]["device"] in here]
-    kept = [one for one in kept if one.get("to") in (None, *here)]
+    kept = [one for one in kept if {one.get("to"), one.get("of")} <= {None, *here}]
     more = [one for device in devices for one in _promisable(chance, device, catalogue.profiles[device["profile"]])]
     chance.shuffle(more)
     kept += [{**one, "id": f"asked-{number}"} for number, one in enumerate(more[: chance.randint(0, 4)])]
@@ -422,7 +422,7 @@ def edited(chance: Random, rig: ResolvedRig) -> ResolvedRig:
             devices.remove(gone)
             away = {gone["id"]}
             document["promises"] = [
-                one for one in promises if not away & {one.get("to"), one.get("at", {}).get("device")}
+                one for one in promises if not away & {one.get("to"), one.get("of"), one.get("at", {}).get("device")}
             ]
         case "bag" if document["bag"]:
             chance.choice(document["bag"])["count"] = 0
@@ -434,8 +434,9 @@ def edited(chance: Random, rig: ResolvedRig) -> ResolvedRig:
             device = chance.choice(devices)
             old, device["id"] = device["id"], f"{device['id']}-new"
             for one in promises:
-                if one.get("to") == old:
-                    one["to"] = device["id"]
+                for field in ("to", "of"):
+                    if one.get(field) == old:
+                        one[field] = device["id"]
                 if one.get("at", {}).get("device") == old:
                     one["at"]["device"] = device["id"]
     changed = Rig.model_validate({**document, "pins": []})
