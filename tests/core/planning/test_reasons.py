@@ -145,3 +145,10 @@ def test_no_reason_contradicts_itself(key: str):
                     for name in needs:
                         taken = [one.name for one in others if f"in {one.name} mode it takes {name}" in unmet.because]
                         assert not taken, unmet.because
+
+
+def test_a_cable_may_be_called_as_its_owner_likes():
+    asked = rig(GRIP, ["usb-c-usb-c-charge-30"], [ROLL])
+    named = {key: one.model_copy(update={"name": "Lead; the short one."}) for key, one in asked.cables.items()}
+    made = plan(type(asked)(asked.rig, named, asked.devices))
+    assert made.unmet[0].ways_out[0].startswith("Get one of: Lead; the short one.")

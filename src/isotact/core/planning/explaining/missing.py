@@ -36,8 +36,8 @@ def no_way(
     open_ways = [needs for needs in needed if not any(True for _ in obstacles(rig, promise, needs))] or needed
     if open_ways:
         best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
-        found_out = _cables_missing(rig, promise, best.way, open_ways)
-        return found_out if trying is None else _tried(rig, promise, found_out, trying, kept)
+        unmet, firsts = _cables_missing(rig, promise, best.way, open_ways)
+        return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
         return far
     found = tuple(_not_taken(rig, promise))
@@ -67,11 +67,9 @@ ASK = "More than one cable is wanting: ask what it takes."
 
 
 def _tried(
-    rig: ResolvedRig, promise: ControlPromise | PicturePromise, unmet: Unmet, trying: Trying, kept: Collection[str]
+    promise: ControlPromise | PicturePromise, unmet: Unmet, firsts: list[str], trying: Trying, kept: Collection[str]
 ) -> Unmet:
     """The same with ways out that hold: with one piece of the first cable of each, or with some more."""
-    names = {cable.name: key for key, cable in sorted(rig.cables.items(), reverse=True)}
-    firsts = [names[out.removeprefix(ONE_OF).removesuffix(".").split("; ")[0]] for out in unmet.ways_out]
     for pieces in range(1, MOST_PIECES + 1):
         if {*kept, promise.id} <= {*trying.with_cables(firsts * pieces)}:
             several = ONE_OF if pieces == 1 else f"Get {pieces} of one kind: "
@@ -84,9 +82,10 @@ ONE_OF = "Get one of: "
 
 def _cables_missing(
     rig: ResolvedRig, promise: ControlPromise | PicturePromise, way: Way, others: list[Requirements]
-) -> Unmet:
+) -> tuple[Unmet, list[str]]:
+    """What is wanting on `way`, and of each lead that is wanting the type named first."""
     have = {key for key, count in rig.stock.items() if count}
-    says, outs = [], []
+    says, outs, firsts = [], [], []
     for crossing in way.crossings:
         link = crossing.span.links[0]
         if not link.is_cable or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
@@ -110,16 +109,18 @@ def _cables_missing(
         makes = {rig.cables[key].make for key in same_ends}
         types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= 1000 * far_m]
         types.sort(key=lambda cable: (cable.length_mm, cable.id))
-        names = [cable.name for cable in types[:3]] or [rig.cables[link.cable or ""].name]
-        outs.append(f"{ONE_OF}{'; '.join(names)}.")
+        named = types[:3] or [rig.cables[link.cable or ""]]
+        firsts.append(named[0].id)
+        outs.append(f"{ONE_OF}{'; '.join(cable.name for cable in named)}.")
     obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
-    return Unmet(
+    unmet = Unmet(
         promise=promise.id,
         verdict="impossible",
         because=sentence(rig, promise, obstacle),
         obstacles=obstacle,
         ways_out=tuple(outs),
     )
+    return unmet, firsts
 
 
 def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far_m: float) -> str:
