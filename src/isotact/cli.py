@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from isotact import comparing_cli
-from isotact.catalogue import FORMATS, Catalogue, read_file, read_profile_or_cable, shipped
+from isotact.catalogue import FORMATS, Catalogue, read_entry, read_file, shipped
 from isotact.catalogue.packs import OwnFolder
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
@@ -61,8 +61,9 @@ def _parser() -> argparse.ArgumentParser:
     covering.add_argument("--profiles", type=Path, help="a folder with profiles and cable types of your own")
     covering.add_argument("--json", action="store_true", help="print the rows as JSON")
     covering.set_defaults(run=_coverage, kit=None)
-    check = commands.add_parser("check-profile", help="explain every error in a profile or cable type")
+    check = commands.add_parser("check-profile", help="explain every error in a profile, a cable type or words")
     check.add_argument("file", type=Path)
+    check.add_argument("--profiles", type=Path, help="a folder of your own, whose words the file may use")
     check.set_defaults(run=_check)
     schema = commands.add_parser("schema", help="print the JSON Schema of a document")
     schema.add_argument("kind", choices=sorted(FORMATS))
@@ -156,7 +157,8 @@ def _all_resolved(options: argparse.Namespace) -> list[ResolvedRig]:
 
 
 def _check(options: argparse.Namespace) -> int:
-    document = read_profile_or_cable(options.file)
+    _known(options)
+    document = read_entry(options.file)
     print(f"{options.file}: {document.name}. No errors.")
     return 0
 

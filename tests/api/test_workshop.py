@@ -13,6 +13,7 @@ from isotact.catalogue import shipped
 from isotact.catalogue.packs import OwnFolder, as_yaml, read_pack
 from isotact.core.model import RefusedError
 from isotact.store import Store
+from tests.house_pack import PACK, RIG, WORDS
 from tests.rigs import demo_rig
 
 GRIP = "gimbal-single-grip-two-usb-c"
@@ -50,7 +51,7 @@ def test_what_is_wrong_is_told_at_its_place(own: TestClient):
 
 
 def test_what_is_kept_can_be_used_at_once_and_survives_a_restart(own: TestClient, tmp_path: Path):
-    assert keep(own, ours(own)).json() == {"profiles": ["our-grip"], "cables": []}
+    assert keep(own, ours(own)).json() == {"profiles": ["our-grip"], "cables": [], "words": []}
     assert "our-grip" in [one["id"] for one in own.get("/api/catalogue").json()["profiles"]]
     again = TestClient(application(Store(tmp_path / "rigs.sqlite"), OwnFolder(tmp_path / "profiles")))
     assert again.get("/api/workshop/profiles/our-grip").json() == own.get("/api/workshop/profiles/our-grip").json()
@@ -58,7 +59,11 @@ def test_what_is_kept_can_be_used_at_once_and_survives_a_restart(own: TestClient
 
 def test_a_pack_is_taken_whole_or_not_at_all(own: TestClient):
     cable = json.loads(shipped().cables["bnc-bnc-50"].model_dump_json())
-    assert keep(own, ours(own), {**cable, "id": "our-bnc"}).json() == {"profiles": ["our-grip"], "cables": ["our-bnc"]}
+    assert keep(own, ours(own), {**cable, "id": "our-bnc"}).json() == {
+        "profiles": ["our-grip"],
+        "cables": ["our-bnc"],
+        "words": [],
+    }
     answer = keep(own, ours(own, id="second-grip"), {**cable, "id": "bad", "length_mm": "long"})
     assert answer.status_code == 422
     assert own.get("/api/workshop/profiles/second-grip").status_code == 404
@@ -152,3 +157,54 @@ def test_a_rig_that_is_removed_is_off_the_list_and_comes_back_with_its_history(c
     assert client.post("/api/rigs/night-ferry-b/restore").json() == before
     assert [one["document"]["id"] for one in client.get("/api/rigs").json()] == ["night-ferry-b"]
     assert client.delete("/api/rigs/none").status_code == 404
+
+
+def test_a_pack_with_words_of_its_own_is_kept_used_and_let_go(own: TestClient):
+    kept = own.post("/api/workshop/keep", json={"text": PACK}).json()
+    assert kept == {"profiles": ["puck", "round-body"], "cables": ["round-round-30"], "words": ["round-house"]}
+    catalogue = own.get("/api/catalogue").json()
+    assert catalogue["connectors"]["round-6"] == "6-pin round"
+    assert catalogue["functions"]["false-horizon"] == "false horizon"
+    assert catalogue["kinds"]["horizon-puck"] == "horizon puck"
+    puck = next(one for one in catalogue["profiles"] if one["id"] == "puck")
+    assert (puck["kind_name"], puck["like"]) == ("horizon puck", "driver")
+    assert own.post("/api/rigs", json={"text": RIG, "file": "round-rig.yaml"}).status_code == 201
+    saved = own.get("/api/rigs/round-rig").json()["document"]
+    plan = own.post("/api/plan", json={"document": saved}).json()["plan"]
+    assert (plan["unmet"], [route["promise"] for route in plan["routes"]]) == ([], ["horizon"])
+    refused = own.delete("/api/workshop/words/round-house")
+    assert refused.status_code == 422
+    assert [one["message"] for one in refused.json()["problems"]] == [
+        "found '6-pin round' in use in Puck, Round body, 6-pin round to 6-pin round, 0.3 m.",
+        "found 'snap rail' in use in Puck.",
+        "found 'false horizon' in use in round-rig, Puck, Round body.",
+        "found 'horizon puck' in use in Puck.",
+    ]
+    assert own.delete("/api/workshop/words/no-house").status_code == 404
+
+
+def test_words_nobody_uses_are_taken_off_and_forgotten(own: TestClient):
+    assert own.post("/api/workshop/keep", json={"text": WORDS}).status_code == 201
+    assert own.delete("/api/workshop/words/round-house").status_code == 204
+    catalogue = own.get("/api/catalogue").json()
+    assert catalogue["words"] == []
+    assert "round-6" not in catalogue["connectors"]
+
+
+def test_words_are_mended_but_not_taken_from_under_what_uses_them(own: TestClient):
+    own.post("/api/workshop/keep", json={"text": PACK})
+    mended = WORDS.replace("name: 6-pin round", "name: 6-pole round")
+    assert own.post("/api/workshop/keep", json={"text": mended}).status_code == 201
+    assert own.get("/api/catalogue").json()["connectors"]["round-6"] == "6-pole round"
+    without = mended.replace("  snap-rail", "  other-rail")
+    answer = own.post("/api/workshop/keep", json={"text": without})
+    assert answer.status_code == 422
+    assert answer.json()["message"] == "found 'snap rail' in use in Puck."
+    assert "snap-rail" in own.get("/api/catalogue").json()["connectors"]
+
+
+def test_words_do_not_take_the_id_of_a_profile_of_ones_own(own: TestClient):
+    keep(own, ours(own))
+    answer = own.post("/api/workshop/keep", json={"text": WORDS.replace("id: round-house", "id: our-grip")})
+    assert answer.status_code == 422
+    assert answer.json()["message"] == "found the id 'our-grip', which belongs to a profile of yours."

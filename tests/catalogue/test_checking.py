@@ -4,7 +4,7 @@ from pathlib import Path
 
 import pytest
 
-from isotact.catalogue import load_text, read_document, read_file, read_profile_or_cable
+from isotact.catalogue import load_text, read_document, read_entry, read_file
 from isotact.core.model import Kit, Profile, RefusedError, Rig
 from isotact.demo import FOLDER
 from tests.rigs import DEMO
@@ -105,7 +105,7 @@ def test_a_bad_cable(old: str, new: str, says: str, tmp_path: Path):
     file = tmp_path / "usb-c-usb-c-data-30.yaml"
     file.write_text(CABLE.replace(old, new, 1), encoding="utf-8")
     with pytest.raises(RefusedError) as caught:
-        read_profile_or_cable(file)
+        read_entry(file)
     found = str(caught.value.problems[0]).replace(str(file), "cable.yaml")
     if "between" in new:
         assert "found between [1, 3]; expected two different ends from 1 to 2." in found
@@ -117,7 +117,7 @@ def test_the_file_name_must_be_the_id(tmp_path: Path):
     file = tmp_path / "other.yaml"
     file.write_text(CABLE, encoding="utf-8")
     with pytest.raises(RefusedError, match="found id 'usb-c-usb-c-data-30' in a file named 'other.yaml'"):
-        read_profile_or_cable(file)
+        read_entry(file)
 
 
 def test_files_that_cannot_be_read(tmp_path: Path):

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from pydantic import BaseModel
 
-from isotact.catalogue import SHIPPED, Catalogue, read_profile_or_cable
+from isotact.catalogue import SHIPPED, Catalogue, read_entry
 from isotact.core.model import CableType, Kit, Profile, RefusedError, Rig
 from isotact.core.model.example import Example
 from isotact.core.model.legs import legs_of
@@ -33,12 +33,12 @@ def test_there_is_enough_to_choose_from():
 
 @named("file", [*FILES, *REACH], ids=by_name)
 def test_each_loads_and_its_id_is_its_file_name(file: Path):
-    assert read_profile_or_cable(file).id == file.stem
+    assert read_entry(file).id == file.stem
 
 
 @named("file", [*PROFILES, *REACH], ids=by_name)
 def test_every_leg_of_a_profile_leads_to_a_role(file: Path):
-    profile = read_profile_or_cable(file)
+    profile = read_entry(file)
     assert isinstance(profile, Profile)
     placed = Placed(Device(id="x", profile=profile.id), profile)
     legs = list(legs_of(placed))
@@ -47,7 +47,7 @@ def test_every_leg_of_a_profile_leads_to_a_role(file: Path):
 
 @named("file", PROFILES, ids=by_name)
 def test_units_are_sane(file: Path):
-    profile = read_profile_or_cable(file)
+    profile = read_entry(file)
     assert isinstance(profile, Profile)
     assert 10 < profile.mass_g < 10_000
     if profile.power:
@@ -62,7 +62,7 @@ def test_units_are_sane(file: Path):
 
 @named("file", PROFILES, ids=by_name)
 def test_a_device_that_wakes_has_something_to_tell_it_by(file: Path):
-    profile = read_profile_or_cable(file)
+    profile = read_entry(file)
     assert isinstance(profile, Profile)
     if profile.wake:
         assert profile.indicators
@@ -71,7 +71,7 @@ def test_a_device_that_wakes_has_something_to_tell_it_by(file: Path):
 
 @named("file", PROFILES, ids=by_name)
 def test_ports_that_take_the_same_plug_have_different_markings(file: Path):
-    profile = read_profile_or_cable(file)
+    profile = read_entry(file)
     assert isinstance(profile, Profile)
     marks = [(port.connector, port.marking) for port in profile.ports]
     assert len(set(marks)) == len(marks)
@@ -79,7 +79,7 @@ def test_ports_that_take_the_same_plug_have_different_markings(file: Path):
 
 @named("file", CABLES, ids=by_name)
 def test_a_cable_type_is_sane(file: Path):
-    cable = read_profile_or_cable(file)
+    cable = read_entry(file)
     assert isinstance(cable, CableType)
     assert cable.length_mm > 0
     assert len(cable.ends) == 2 if cable.kind != "splitter" else len(cable.ends) > 2
@@ -132,7 +132,7 @@ def test_the_documented_example_loads(tmp_path: Path):
         if "isotact/profile" in block or "isotact/cable" in block:
             file = tmp_path / f"{key.group(1)}.yaml"
             file.write_text(block, encoding="utf-8")
-            assert read_profile_or_cable(file).id == key.group(1)
+            assert read_entry(file).id == key.group(1)
 
 
 def test_a_users_broken_file_is_listed_and_the_others_load(tmp_path: Path, catalogue: Catalogue):
@@ -151,5 +151,5 @@ def test_an_unreadable_profile_is_explained_at_every_line(tmp_path: Path):
     file = tmp_path / "phone.yaml"
     file.write_text(text, encoding="utf-8")
     with pytest.raises(RefusedError) as caught:
-        read_profile_or_cable(file)
+        read_entry(file)
     assert [problem.line for problem in caught.value.problems] == [5, 54]

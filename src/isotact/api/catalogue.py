@@ -7,7 +7,7 @@ from isotact.api.context import TheCatalogue
 from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
-from isotact.core.model.words import CONNECTORS, FUNCTIONS
+from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS, KINDS, Words, kind_like
 from isotact.core.telling.shelf import what_matters
 
 router = APIRouter(prefix="/api/catalogue", tags=["catalogue"])
@@ -39,6 +39,9 @@ class ProfileLine(BaseModel):
     id: str
     name: str
     kind: str
+    kind_name: str
+    like: str
+    """The kind of ours that it stands for: its own, where that is ours."""
     summary: str
     stage: str
     surfaces: list[SurfaceLine]
@@ -71,14 +74,17 @@ class CatalogueAnswer(BaseModel):
     cables: list[CableLine]
     functions: dict[str, str]
     connectors: dict[str, str]
+    kinds: dict[str, str]
     spoken: list[str]
     """Every protocol, picture signal and motor bus that some profile names."""
+    words: list[Words]
+    """Connectors, functions and kinds of one's own."""
     broken: dict[str, list[Problem]]
 
 
 @router.get("")
 def catalogue(request: Request, catalogue: TheCatalogue) -> CatalogueAnswer:
-    """Profiles, cable types and functions by id; broken files with their errors."""
+    """Profiles, cable types, functions and words of one's own by id; broken files with their errors."""
     shipped_ids = request.app.state.own.shipped.profiles if request.app.state.own else catalogue.profiles
     profiles = [_profile_line(profile, profile.id not in shipped_ids) for profile in catalogue.profiles.values()]
     cables = [
@@ -93,15 +99,17 @@ def catalogue(request: Request, catalogue: TheCatalogue) -> CatalogueAnswer:
         )
         for cable in catalogue.cables.values()
     ]
-    functions = {key: function.name for key, function in FUNCTIONS.items()}
+    functions = {key: function.name for key, function in list(FUNCTIONS.items())}
     ends = [end for profile in catalogue.profiles.values() for end in profile.endpoints.values()]
     spoken = {role.name for end in ends for role in end.roles if role.kind != "power"}
     return CatalogueAnswer(
         profiles=profiles,
         cables=cables,
         functions=functions,
-        connectors={key: connector.name for key, connector in CONNECTORS.items()},
+        connectors={key: connector.name for key, connector in list(CONNECTORS.items())},
+        kinds={key: kind.name for key, kind in list(KINDS.items())},
         spoken=sorted(spoken),
+        words=list(catalogue.words.values()),
         broken=catalogue.broken,
     )
 
@@ -112,6 +120,8 @@ def _profile_line(profile: Profile, is_own: bool) -> ProfileLine:
         id=profile.id,
         name=profile.name,
         kind=profile.kind,
+        kind_name=KINDS[profile.kind].name,
+        like=kind_like(profile.kind),
         summary=profile.summary,
         stage=profile.stage,
         surfaces=[_surface_line(profile, surface) for surface in profile.surfaces],

@@ -1,5 +1,6 @@
 """The profile workshop: check, keep, export and bring in device profiles and cable types of one's own."""
 
+from collections.abc import Container
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Path, Request
@@ -10,11 +11,15 @@ from isotact.api.context import TheCatalogue, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.rigs import Body
 from isotact.catalogue import Catalogue
+from isotact.catalogue.checking import Entry
 from isotact.catalogue.packs import as_yaml, read_pack
 from isotact.core.model import Profile, RefusedError, Rig
+from isotact.core.model.cable import CableType
 from isotact.core.model.problems import IsotactError, NotFoundError, Problem
 from isotact.core.model.rig import Device
+from isotact.core.model.vocabulary import Word, Words, words_used
 from isotact.core.model.words import ID_LENGTH, ID_PATTERN
+from isotact.store import Store
 
 router = APIRouter(prefix="/api/workshop", tags=["workshop"], responses=RESPONSES)
 ProfileId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
@@ -41,6 +46,7 @@ class Kept(BaseModel):
 
     profiles: list[str]
     cables: list[str]
+    words: list[str]
 
 
 class Trial(Body):
@@ -92,7 +98,7 @@ def check(body: Text) -> Checked:
 
 
 @router.post("/keep", status_code=201)
-def keep(body: Text, request: Request) -> Kept:
+def keep(body: Text, request: Request, store: TheStore) -> Kept:
     """Keep the documents of a pack as one's own, all of them or none."""
     own = _own(request)
     found = read_pack(body.text, body.file)
@@ -101,12 +107,30 @@ def keep(body: Text, request: Request) -> Kept:
     if clash:
         message = f"found the id '{clash[0]}', which belongs to what ships with the application."
         raise RefusedError([Problem(code="id-taken", path="id", message=message, hint="Give yours another id.")])
+    catalogue: Catalogue = request.app.state.catalogue
+    for one in found:
+        _same_kind(one, catalogue)
+        if isinstance(one, Words) and one.id in catalogue.words:
+            kept = {(table, key) for table, key, _ in one.declared()}
+            _still_used(catalogue.words[one.id], kept, catalogue, store)
     own.keep(found)
     request.app.state.catalogue = own.catalogue()
     return Kept(
         profiles=[one.id for one in found if isinstance(one, Profile)],
-        cables=[one.id for one in found if not isinstance(one, Profile)],
+        cables=[one.id for one in found if isinstance(one, CableType)],
+        words=[one.id for one in found if isinstance(one, Words)],
     )
+
+
+@router.delete("/words/{words_id}", status_code=204, responses=MISSING)
+def drop_words(words_id: ProfileId, request: Request, store: TheStore, catalogue: TheCatalogue) -> None:
+    """Take words of one's own off again. Refused while a profile, a cable type or a rig uses one of them."""
+    own = _own(request)
+    if words_id not in catalogue.words:
+        raise NotFoundError("words of your own", words_id, catalogue.words)
+    _still_used(catalogue.words[words_id], set(), catalogue, store)
+    own.drop(words_id)
+    request.app.state.catalogue = own.catalogue()
 
 
 @router.delete("/profiles/{profile_id}", status_code=204, responses=MISSING)
@@ -132,7 +156,7 @@ def try_it(body: Trial, store: TheStore, catalogue: TheCatalogue) -> TrialAnswer
     found = read_pack(body.text)
     profile = found[0]
     if not isinstance(profile, Profile):
-        raise RefusedError([Problem(code="not-a-profile", path="", message="found a cable; try a device.")])
+        raise RefusedError([Problem(code="not-a-profile", path="", message="found no device in it; try a device.")])
     before = store.rig(body.rig).document
     wider = Catalogue({**catalogue.profiles, profile.id: profile}, catalogue.cables)
     after = _placed(before, profile, body.instead_of)
@@ -151,6 +175,43 @@ def try_it(body: Trial, store: TheStore, catalogue: TheCatalogue) -> TrialAnswer
     return TrialAnswer(
         document=after, kept=list(made.kept), kept_before=list(old.kept), promised=len(after.promises), says=says
     )
+
+
+def _same_kind(one: Entry, catalogue: Catalogue) -> None:
+    shelves: dict[str, Container[str]] = {
+        "a profile": catalogue.profiles,
+        "a cable type": catalogue.cables,
+        "words": catalogue.words,
+    }
+    mine = "a profile" if isinstance(one, Profile) else "words" if isinstance(one, Words) else "a cable type"
+    other = next((name for name, shelf in shelves.items() if name != mine and one.id in shelf), None)
+    if other:
+        message = f"found the id '{one.id}', which belongs to {other} of yours."
+        raise RefusedError([Problem(code="id-taken", path="id", message=message, hint="Give this one another id.")])
+
+
+def _still_used(words: Words, kept: set[Word], catalogue: Catalogue, store: Store) -> None:
+    """Refuse to let words go that something names: it could not be read any more."""
+    beside = [other for other in catalogue.words.values() if other.id != words.id]
+    known = kept | {(table, key) for other in beside for table, key, _ in other.declared()}
+    gone = {(table, key): what.name for table, key, what in words.declared() if (table, key) not in known}
+    users = {(table, key): store.rigs_that_ask_for(key) if table == "functions" else [] for table, key in gone}
+    entries: list[Profile | CableType] = [*catalogue.profiles.values(), *catalogue.cables.values()]
+    for entry in entries:
+        for word in words_used(entry) & gone.keys():
+            users[word].append(entry.name)
+    problems = [
+        Problem(
+            code="in-use",
+            path=f"{table}.{key}",
+            message=f"found '{gone[table, key]}' in use in {', '.join(names)}.",
+            hint="Take it out of these first; a rig's history counts too.",
+        )
+        for (table, key), names in users.items()
+        if names
+    ]
+    if problems:
+        raise RefusedError(problems)
 
 
 def _placed(rig: Rig, profile: Profile, instead_of: str | None) -> Rig:

@@ -4,7 +4,7 @@ No engine looks in here: they get profiles and cable types as arguments.
 """
 
 from isotact.catalogue.checking import FORMATS, check_document, problems_of, read_document
-from isotact.catalogue.loading import SHIPPED, Catalogue, load_text, read_file, read_profile_or_cable, shipped
+from isotact.catalogue.loading import SHIPPED, Catalogue, load_text, read_entry, read_file, shipped
 from isotact.catalogue.reading import Source, read_text
 
 __all__ = [
@@ -16,8 +16,8 @@ __all__ = [
     "load_text",
     "problems_of",
     "read_document",
+    "read_entry",
     "read_file",
-    "read_profile_or_cable",
     "read_text",
     "shipped",
 ]

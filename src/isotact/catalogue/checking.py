@@ -1,6 +1,6 @@
 """Turns parsed text into documents of ours, and every flaw into a problem at its line."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
@@ -14,6 +14,7 @@ from isotact.core.model.problems import Path, Problem, RefusedError, nearest
 from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
 from isotact.core.model.upgrading import newest, upgraded
+from isotact.core.model.vocabulary import Words, clashes
 from isotact.core.model.words import ID_PATTERN
 from isotact.core.trades import lamps
 
@@ -23,15 +24,33 @@ FORMATS: dict[str, type[BaseModel]] = {
     "kit": Kit,
     "profile": Profile,
     "cable": CableType,
+    "words": Words,
     "plan": Plan,
     "example": Example,
 }
+Entry = Profile | CableType | Words
+"""What the catalogue holds, a document each."""
 _TAGS = {"control", "picture", "power", "video", "bus", "cable", "keep-out", "off", "way"}
 
 
 def read_document(text: str, kind: type[Document], file: str = "") -> Document:
     """Read `text` as one document of `kind`. Raises RefusedError with every flaw in it."""
     return check_document(read_text(text, file), kind)
+
+
+def check_entry(source: Source, beside: Iterable[Words] = ()) -> Entry:
+    """Check parsed data as one document of the catalogue: a profile, if it does not say otherwise.
+
+    Raises RefusedError with every flaw in it; words that mean something else in a document `beside` are flaws too.
+    """
+    said = source.data.get("format") if isinstance(source.data, dict) else None
+    kinds: dict[str, type[Entry]] = {"isotact/cable": CableType, "isotact/words": Words}
+    entry = check_document(source, kinds.get(str(said), Profile))
+    if isinstance(entry, Words):
+        taken = [source.problem("id-taken", path, says) for path, says in clashes(entry, beside)]
+        if taken:
+            raise RefusedError(taken)
+    return entry
 
 
 def check_document(source: Source, kind: type[Document]) -> Document:
@@ -96,6 +115,8 @@ def _document_path(loc: Path, data: Any) -> Path:
     path: list[str | int] = []
     here = data
     for part in loc:
+        if part == "[key]":
+            continue
         if isinstance(part, str) and part in _TAGS and isinstance(here, dict) and part not in here:
             continue
         path.append(part)
@@ -111,7 +132,7 @@ def _problem(item: Any, path: Path, source: Source) -> Problem:
     field = str(path[-1]) if path else ""
     if kind == "missing":
         return source.problem("missing", path, f"found no '{field}'; it is needed here.")
-    if kind == "extra_forbidden":
+    if kind in ("extra_forbidden", "unexpected_keyword_argument"):
         return source.problem("unknown-field", path, f"found the field '{field}', which does not belong here.")
     if kind == "literal_error":
         words = [word.strip(" '") for word in str(ctx.get("expected", "")).replace(" or ", ", ").split(",")]

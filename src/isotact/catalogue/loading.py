@@ -1,43 +1,63 @@
 """Walks folders of YAML and keeps what is right and what is wrong apart."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cache
 from pathlib import Path as FilePath
 
-from isotact.catalogue.checking import Document, check_document
+from isotact.catalogue.checking import Document, Entry, check_document, check_entry
 from isotact.catalogue.reading import MAX_BYTES, read_text
 from isotact.catalogue.remembered import Remembered
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.profile import Profile
+from isotact.core.model.vocabulary import Words, declare, in_force
 
 SHIPPED = FilePath(__file__).parent
 
 
 @dataclass
 class Catalogue:
-    """Profiles and cable types by id, and the files that could not be read."""
+    """Profiles, cable types and words of one's own by id, and the files that could not be read."""
 
     profiles: dict[str, Profile] = field(default_factory=dict)
     cables: dict[str, CableType] = field(default_factory=dict)
+    words: dict[str, Words] = field(default_factory=dict)
     broken: dict[str, list[Problem]] = field(default_factory=dict)
 
     def with_folder(self, folder: FilePath, remembered: Remembered | None = None) -> "Catalogue":
-        """This catalogue and what is in `folder`; a user's broken file is listed, not skipped and not fatal."""
-        more = Catalogue(dict(self.profiles), dict(self.cables), dict(self.broken))
+        """This catalogue and what is in `folder`; a user's broken file is listed, not skipped and not fatal.
+
+        Its words are known from then on, and no others of one's own: whatever is read later is read with them.
+        """
+        more = Catalogue(dict(self.profiles), dict(self.cables), dict(self.words), dict(self.broken))
+        texts: dict[FilePath, str] = {}
         for file in sorted(folder.rglob("*.yaml")) if folder.is_dir() else []:
             try:
-                document = _read(file, remembered)
+                texts[file] = load_text(file)
             except RefusedError as error:
                 more.broken[str(file)] = error.problems
-                continue
-            if isinstance(document, Profile):
-                more.profiles[document.id] = document
-            else:
-                more.cables[document.id] = document
+        for file in [file for file, text in texts.items() if "isotact/words" in text]:
+            more._take(file, texts.pop(file), None)
+        declare(more.words.values())
+        for file, text in texts.items():
+            more._take(file, text, remembered)
         if remembered is not None:
             remembered.keep()
         return more
+
+    def _take(self, file: FilePath, text: str, remembered: Remembered | None) -> None:
+        try:
+            entry = _read(file, text, remembered, self.words.values())
+        except RefusedError as error:
+            self.broken[str(file)] = error.problems
+            return
+        if isinstance(entry, Profile):
+            self.profiles[entry.id] = entry
+        elif isinstance(entry, Words):
+            self.words[entry.id] = entry
+        else:
+            self.cables[entry.id] = entry
 
 
 @cache
@@ -66,27 +86,28 @@ def load_text(file: FilePath) -> str:
         raise RefusedError([Problem(code="unreadable", path="", message=words, file=str(file))]) from error
 
 
-def _read(file: FilePath, remembered: Remembered | None) -> Profile | CableType:
-    if remembered is None:
-        return read_profile_or_cable(file)
-    text = load_text(file)
-    known = remembered.find(text)
+def _read(file: FilePath, text: str, remembered: Remembered | None, beside: Iterable[Words]) -> Entry:
+    known = remembered.find(text) if remembered else None
     if known is not None and known.id == file.stem:
         return known
-    document = read_profile_or_cable(file, text)
-    remembered.add(text, document)
-    return document
+    entry = _checked(file, text, beside)
+    if remembered is not None and not isinstance(entry, Words):
+        remembered.add(text, entry)
+    return entry
 
 
-def read_profile_or_cable(file: FilePath, text: str | None = None) -> Profile | CableType:
-    """Read one file of the catalogue, or its `text`. Raises RefusedError with every flaw at its line."""
-    source = read_text(load_text(file) if text is None else text, str(file))
-    is_cable = isinstance(source.data, dict) and source.data.get("format") == "isotact/cable"
-    document = check_document(source, CableType) if is_cable else check_document(source, Profile)
-    if document.id != file.stem:
-        words = f"found id '{document.id}' in a file named '{file.name}'; make the two the same."
+def read_entry(file: FilePath) -> Entry:
+    """Read one file of the catalogue, with the words in force. Raises RefusedError with every flaw at its line."""
+    return _checked(file, load_text(file), in_force())
+
+
+def _checked(file: FilePath, text: str, beside: Iterable[Words]) -> Entry:
+    source = read_text(text, str(file))
+    entry = check_entry(source, beside)
+    if entry.id != file.stem:
+        words = f"found id '{entry.id}' in a file named '{file.name}'; make the two the same."
         raise RefusedError([source.problem("id-and-file-differ", ("id",), words)])
-    return document
+    return entry
 
 
 def read_file(file: FilePath, kind: type[Document]) -> Document:

@@ -6,29 +6,34 @@ from typing import Any
 
 import yaml
 
-from isotact.catalogue.checking import check_document
+from isotact.catalogue.checking import Entry, check_entry
 from isotact.catalogue.loading import Catalogue, shipped
 from isotact.catalogue.reading import read_text
 from isotact.catalogue.remembered import Remembered
-from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
-from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
+from isotact.core.model.vocabulary import Words, also_known, in_force
 
 MAX_DOCUMENTS = 100
 
 
-def read_pack(text: str, file: str = "") -> list[Profile | CableType]:
-    """Every profile and cable type in `text`. Raises RefusedError with every flaw of all of them, at its line."""
-    found: list[Profile | CableType] = []
+def read_pack(text: str, file: str = "") -> list[Entry]:
+    """Every document in `text`, its words first. Raises RefusedError with every flaw of all of them, at its line."""
+    found: list[Entry] = []
     problems: list[Problem] = []
-    for start, part in _parts(text):
+    words: list[Words] = []
+    # What a pack declares is known to the whole of it, wherever in it that stands.
+    for start, part in sorted(_parts(text), key=lambda one: "isotact/words" not in one[1]):
         try:
-            source = read_text(part, file)
-            is_cable = isinstance(source.data, dict) and source.data.get("format") == "isotact/cable"
-            found.append(check_document(source, CableType) if is_cable else check_document(source, Profile))
+            with also_known(words):
+                entry = check_entry(read_text(part, file), in_force())
         except RefusedError as error:
             problems += [one.model_copy(update={"line": one.line and one.line + start}) for one in error.problems]
+            continue
+        found.append(entry)
+        if isinstance(entry, Words):
+            words.append(entry)
+    problems.sort(key=lambda one: one.line or 0)
     ids = [one.id for one in found]
     twice = sorted({key for key in ids if ids.count(key) > 1})
     problems += [
@@ -57,7 +62,7 @@ def _parts(text: str) -> list[tuple[int, str]]:
     return filled
 
 
-def as_yaml(document: Profile | CableType | Rig) -> str:
+def as_yaml(document: Entry | Rig) -> str:
     """A document as YAML text, without what is left at its default."""
     full: dict[str, Any] = json.loads(document.model_dump_json())
     short: dict[str, Any] = json.loads(document.model_dump_json(exclude_defaults=True))
@@ -76,7 +81,7 @@ def _kinds(short: Any, full: Any) -> Any:
 
 
 class OwnFolder:
-    """A folder of profiles and cable types of one's own, beside those that ship."""
+    """A folder of profiles, cable types and words of one's own, beside those that ship."""
 
     def __init__(self, folder: Path) -> None:
         self._folder = folder
@@ -93,7 +98,7 @@ class OwnFolder:
         """The ids of one's own, broken ones too."""
         return sorted(file.stem for file in self._folder.glob("*.yaml")) if self._folder.is_dir() else []
 
-    def keep(self, documents: list[Profile | CableType]) -> None:
+    def keep(self, documents: list[Entry]) -> None:
         """Write each to a file of its name; each appears whole or not at all."""
         self._folder.mkdir(parents=True, exist_ok=True)
         ready = []

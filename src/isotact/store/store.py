@@ -137,6 +137,12 @@ class Store:
         with self._writing():
             return _rig(self._rigs.create(rig.model_copy(update={"id": free_id(rig.id, set(self._rigs.ids()))})))
 
+    def rigs_that_ask_for(self, function: str) -> list[str]:
+        """The ids of rigs that promise a function in any revision, removed ones too."""
+        asked = Revision.document.contains(f'"function":"{function}"')
+        with self.open():
+            return sorted({row.of.id for row in Revision.select(Revision.of).where(asked)})
+
     def taken_ids(self) -> set[str]:
         """The ids of all rigs and kits, removed ones too."""
         with self.open():

@@ -6,7 +6,8 @@ from pydantic import TypeAdapter, ValidationError
 from isotact.core.model import Rig, resolve
 from isotact.core.model.problems import RefusedError, nearest, path_text
 from isotact.core.model.units import Grams, Hours, Milliseconds, Volts, Watts
-from isotact.core.model.words import CONNECTORS, FUNCTIONS, STAGES, PictureFormat, Stage, axes_between, version_key
+from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS
+from isotact.core.model.words import STAGES, PictureFormat, Stage, axes_between, version_key
 from tests.rigs import demo_rig, profile
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from isotact.catalogue import shipped
-from isotact.core.model.words import CONNECTORS, FUNCTIONS
+from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS
 from isotact.core.telling.shelf import what_matters
 
 PROFILES = shipped().profiles

@@ -796,6 +796,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/words/{words_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop Words
+         * @description Take words of one's own off again. Refused while a profile, a cable type or a rig uses one of them.
+         */
+        delete: operations["drop_words_api_workshop_words__words_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop/try": {
         parameters: {
             query?: never;
@@ -825,7 +845,7 @@ export interface paths {
         };
         /**
          * Catalogue
-         * @description Profiles, cable types and functions by id; broken files with their errors.
+         * @description Profiles, cable types, functions and words of one's own by id; broken files with their errors.
          */
         get: operations["catalogue_api_catalogue_get"];
         put?: never;
@@ -1233,8 +1253,14 @@ export interface components {
             connectors: {
                 [key: string]: string;
             };
+            /** Kinds */
+            kinds: {
+                [key: string]: string;
+            };
             /** Spoken */
             spoken: string[];
+            /** Words */
+            words: components["schemas"]["Words"][];
             /** Broken */
             broken: {
                 [key: string]: components["schemas"]["Problem"][];
@@ -1414,6 +1440,31 @@ export interface components {
             check: string;
             /** Made By */
             made_by: string;
+        };
+        /**
+         * Connector
+         * @description A kind of socket. `direct` ones mate device to device with no cable between.
+         *
+         *     `mated` is what tells that two are home; teeth of a `gear` mesh, and one end turns the other.
+         */
+        Connector: {
+            /** Name */
+            name: string;
+            /**
+             * Direct
+             * @default false
+             */
+            direct: boolean;
+            /**
+             * Mated
+             * @default
+             */
+            mated: string;
+            /**
+             * Gear
+             * @default false
+             */
+            gear: boolean;
         };
         /**
          * ControlPromise
@@ -1961,6 +2012,30 @@ export interface components {
             proof?: components["schemas"]["Proof"] | null;
         };
         /**
+         * Function
+         * @description Something that people ask to control, and how one sees that it works.
+         *
+         *     `act` is what to do at the surface, `seen` what then shows at the device that carries it out.
+         */
+        Function: {
+            /** Name */
+            name: string;
+            /** Act */
+            act: string;
+            /** Seen */
+            seen: string;
+            /**
+             * Rolls
+             * @default false
+             */
+            rolls: boolean;
+            /**
+             * Reads Table
+             * @default false
+             */
+            reads_table: boolean;
+        };
+        /**
          * HalfSeat
          * @description Leave a plug not fully home.
          */
@@ -2180,6 +2255,18 @@ export interface components {
             profiles: string[];
             /** Cables */
             cables: string[];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * Kind
+         * @description A kind of device: what a crew calls it, and the kind of ours that it goes on and is fixed like.
+         */
+        Kind: {
+            /** Name */
+            name: string;
+            /** Like */
+            like?: string | null;
         };
         /**
          * Kit
@@ -3475,11 +3562,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "camera-body" | "lens" | "gimbal" | "transmitter" | "receiver" | "monitor" | "phone" | "motor" | "driver" | "hand-unit" | "finger-wheel" | "battery" | "power-bank" | "splitter" | "network-grip" | "radio-remote" | "converter" | "module" | "plate" | "matte-box" | "controller";
+            /** Kind */
+            kind: string;
             /** Summary */
             summary: string;
             /** Mass G */
@@ -3600,6 +3684,10 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+            /** Kind Name */
+            kind_name: string;
+            /** Like */
+            like: string;
             /** Summary */
             summary: string;
             /** Stage */
@@ -5383,6 +5471,49 @@ export interface components {
             promise: string;
             /** Says */
             says: string;
+        };
+        /**
+         * Words
+         * @description Connectors, functions and kinds of device of one's own: a document beside the profiles that use them.
+         */
+        Words: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "isotact/words";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Connectors
+             * @default {}
+             */
+            connectors: {
+                [key: string]: components["schemas"]["Connector"];
+            };
+            /**
+             * Functions
+             * @default {}
+             */
+            functions: {
+                [key: string]: components["schemas"]["Function"];
+            };
+            /**
+             * Kinds
+             * @default {}
+             */
+            kinds: {
+                [key: string]: components["schemas"]["Kind"];
+            };
+            /** Notes */
+            notes?: string | null;
         };
     };
     responses: never;
@@ -7631,6 +7762,53 @@ export interface operations {
             };
             /** @description The body cannot be read */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    drop_words_api_workshop_words__words_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                words_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

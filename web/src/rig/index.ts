@@ -1,5 +1,5 @@
 export { LETTERS, STAGE_CHOICES, withCables, withDevice, withKit, withoutDevice, type Piece } from "./devices/model";
-export { findOnShelf, KIND_NAMES, shelfOf, SKELETON } from "./devices/shelf";
+export { findOnShelf, shelfOf, SKELETON } from "./devices/shelf";
 export { Shelf } from "./devices/shelf-list";
 export { asBuilt, inItsCases } from "./building";
 export { deviceName, freeId, STATES, type PromiseState } from "./model";

@@ -12,7 +12,8 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, Point, Promise
-from isotact.core.model.words import FUNCTIONS, FunctionId, Id
+from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
+from isotact.core.model.words import Id
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.explain import ruled_out
@@ -113,7 +114,7 @@ def _functions_of(rig: ResolvedRig, body: str) -> list[FunctionId]:
         if (placed.id == body and not leg.starts_outside) or (leg.is_taken and placed.stage == stage)
         for function in leg.functions
     }
-    return [key for key in FUNCTIONS if key in taken]
+    return [key for key in list(FUNCTIONS) if key in taken]
 
 
 def _columns(rig: ResolvedRig, functions: list[FunctionId]) -> list[Column]:

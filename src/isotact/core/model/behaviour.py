@@ -8,7 +8,8 @@ from isotact.core.model.base import Part
 from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.roles import When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
-from isotact.core.model.words import FunctionId, Id, JobStage, PictureFormat, Text
+from isotact.core.model.vocabulary import FunctionId
+from isotact.core.model.words import Id, JobStage, PictureFormat, Text
 
 
 class Value(Part):

@@ -8,7 +8,8 @@ from isotact.core.model.base import Part
 from isotact.core.model.once import once
 from isotact.core.model.ports import PlugAngle
 from isotact.core.model.units import Amps, Grams, Millimetres
-from isotact.core.model.words import ConnectorId, Id, PictureFormat, Text
+from isotact.core.model.vocabulary import ConnectorId
+from isotact.core.model.words import Id, PictureFormat, Text
 
 
 class End(Part):

@@ -7,7 +7,8 @@ from pydantic import Field
 from isotact.core.model.base import Part
 from isotact.core.model.roles import Role, When
 from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
-from isotact.core.model.words import CONNECTORS, ConnectorId, Id, Stage, Text
+from isotact.core.model.vocabulary import CONNECTORS, ConnectorId
+from isotact.core.model.words import Id, Stage, Text
 
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
 """A port or radio of the same profile, and which of its roles: `usb/body-tether`, or just `hdmi`."""

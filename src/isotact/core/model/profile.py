@@ -1,12 +1,10 @@
 """A profile: what a kind of device is. One YAML file each; `docs/profile-format.md` explains every field."""
 
 from pydantic import model_validator
-from pydantic_core import PydanticCustomError
 
-from isotact.core.model.profile_fields import DeviceKind, ProfileFields
+from isotact.core.model.base import flawed
+from isotact.core.model.profile_fields import ProfileFields
 from isotact.core.model.references import profile_flaws
-
-__all__ = ["DeviceKind", "Profile"]
 
 
 class Profile(ProfileFields):
@@ -17,5 +15,5 @@ class Profile(ProfileFields):
         flaws = list(profile_flaws(self))
         if flaws:
             # Several flaws travel in one validation error; the loader gives each its own line.
-            raise PydanticCustomError("references", "{count} wrong references", {"count": len(flaws), "flaws": flaws})
+            raise flawed(flaws)
         return self

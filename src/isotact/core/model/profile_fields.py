@@ -27,31 +27,8 @@ from isotact.core.model.behaviour import (
 from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
 from isotact.core.model.units import Grams, Millimetres
-from isotact.core.model.words import FunctionId, Id, Stage, Text, Version
-
-DeviceKind = Literal[
-    "camera-body",
-    "lens",
-    "gimbal",
-    "transmitter",
-    "receiver",
-    "monitor",
-    "phone",
-    "motor",
-    "driver",
-    "hand-unit",
-    "finger-wheel",
-    "battery",
-    "power-bank",
-    "splitter",
-    "network-grip",
-    "radio-remote",
-    "converter",
-    "module",
-    "plate",
-    "matte-box",
-    "controller",
-]
+from isotact.core.model.vocabulary import DeviceKind, FunctionId
+from isotact.core.model.words import Id, Stage, Text, Version
 
 
 class ProfileFields(Part):

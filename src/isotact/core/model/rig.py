@@ -4,13 +4,13 @@ from collections.abc import Iterator
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
-from pydantic_core import PydanticCustomError
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Part, flawed
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.shot import Schools, Shot
 from isotact.core.model.units import Hours, Metres, Milliseconds
-from isotact.core.model.words import Day, FunctionId, Id, PictureFormat, Stage, Text, Version
+from isotact.core.model.vocabulary import FunctionId
+from isotact.core.model.words import Day, Id, PictureFormat, Stage, Text, Version
 
 
 class Device(Part):
@@ -307,7 +307,7 @@ class Rig(Part):
     def _ids_are_single_and_known(self) -> "Rig":
         flaws = list(_rig_flaws(self))
         if flaws:
-            raise PydanticCustomError("references", "{count} wrong references", {"count": len(flaws), "flaws": flaws})
+            raise flawed(flaws)
         return self
 
     @property

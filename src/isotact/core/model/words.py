@@ -1,16 +1,13 @@
-"""The closed vocabularies of the trade: connectors, functions, stages, picture formats."""
+"""The small words of every document: ids, versions, stages, picture formats."""
 
 import re
 import unicodedata
 from collections.abc import Container
-from dataclasses import dataclass
 from enum import StrEnum
 from functools import cache
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, StringConstraints
-
-from isotact.core.model.problems import nearest
 
 ID_PATTERN = r"^[a-z0-9]+(-[a-z0-9]+)*$"
 ID_LENGTH = 64
@@ -44,127 +41,6 @@ JOB_STAGES: tuple[JobStage, ...] = (
 STAGES = tuple(Stage)
 AXES = ("tilt", "roll", "pan", "off")
 
-
-@dataclass(frozen=True)
-class Connector:
-    """A kind of socket. `direct` ones mate device to device with no cable between.
-
-    `mated` is what tells that two are home; teeth of a `gear` mesh, and one end turns the other.
-    """
-
-    name: str
-    direct: bool = False
-    mated: str = ""
-    gear: bool = False
-
-
-MESHED = "The teeth mesh fully, the rod is tight, and nothing slips when you turn by hand."
-CONNECTORS: dict[str, Connector] = {
-    "usb-c": Connector("USB-C"),
-    "usb-micro-b": Connector("USB Micro-B"),
-    "usb-mini-b": Connector("USB Mini-B"),
-    "usb-a": Connector("USB-A"),
-    "hdmi-a": Connector("HDMI (A, full)"),
-    "hdmi-c": Connector("mini HDMI (C)"),
-    "hdmi-d": Connector("micro HDMI (D)"),
-    "bnc": Connector("BNC"),
-    "rj45": Connector("RJ45"),
-    "jack-2-5-3": Connector("2.5 mm jack, 3-pole"),
-    "jack-2-5-4": Connector("2.5 mm jack, 4-pole"),
-    "jack-3-5-3": Connector("3.5 mm jack, 3-pole"),
-    "multi-remote": Connector("multi-pin remote"),
-    "serial-4": Connector("4-pin serial"),
-    "driver-7": Connector("7-pin driver"),
-    "remote-8": Connector("8-pin remote"),
-    "lens-12": Connector("12-pin lens"),
-    "extension-9": Connector("9-pin extension"),
-    "motor-bus-4": Connector("4-pin motor bus"),
-    "power-2": Connector("2-pin power"),
-    "power-4": Connector("4-pin XLR power"),
-    "power-8": Connector("8-pin power"),
-    "tap": Connector("battery tap"),
-    "barrel": Connector("barrel power"),
-    "pwm-3": Connector("3-pin servo"),
-    "battery-plate": Connector("battery plate", direct=True, mated="It clicks, and does not come off when you pull."),
-    "battery-bay": Connector("battery bay", direct=True, mated="The latch holds it, and the door closes."),
-    "bayonet-mount": Connector("bayonet lens mount", direct=True, mated="It clicks, and does not turn."),
-    "pl-mount": Connector("PL lens mount", direct=True, mated="The collar is tight, and the lens does not turn."),
-    "gear-0-8": Connector("0.8 module gear", direct=True, mated=MESHED, gear=True),
-    "control-ring": Connector("body control ring", direct=True, mated=MESHED, gear=True),
-    "module-bay": Connector("add-on module bay", direct=True, mated="Its screw is tight, and it does not rock."),
-    "contact-shoe": Connector("shoe with contacts", direct=True, mated="The lock is closed, and it does not slide."),
-}
-
-
-def _known_connector(value: str) -> str:
-    if value not in CONNECTORS:
-        raise ValueError(f"found '{value}', which is no connector we know{nearest(value, CONNECTORS)}")
-    return value
-
-
-ConnectorId = Annotated[str, AfterValidator(_known_connector)]
-
-
-@dataclass(frozen=True)
-class Function:
-    """Something that people ask to control, and how one sees that it works.
-
-    `act` is what to do at the surface, `seen` what then shows at the device that carries it out.
-    """
-
-    name: str
-    act: str
-    seen: str
-    rolls: bool = False
-    """Whether working it leaves something rolling that has to be stopped again."""
-    reads_table: bool = False
-    """Whether it needs the lens's table, besides its ends."""
-
-
-FUNCTIONS: dict[str, Function] = {
-    "record": Function(
-        "record",
-        "press once, wait two seconds, press again",
-        "the record lamp lights and the timecode runs, then both stop",
-        rolls=True,
-    ),
-    "focus": Function(
-        "focus", "turn from end to end", "the focus ring or distance scale moves both ways, the right way round"
-    ),
-    "iris": Function("iris", "step up, then down", "the iris number changes and comes back"),
-    "iso": Function("ISO", "step up, then down", "the ISO number changes and comes back"),
-    "gain": Function("gain", "step up, then down", "the gain in dB changes and comes back"),
-    "shutter": Function("shutter", "step up, then down", "the shutter number changes and comes back"),
-    "white-balance": Function("white balance", "step up, then down", "the kelvin number changes and comes back"),
-    "frame-rate": Function("frame rate", "choose another, then go back", "the frame rate readout follows"),
-    "nd": Function("ND", "step up, then down", "the ND readout and the picture's brightness follow"),
-    "zoom": Function("zoom", "turn from end to end", "the picture zooms both ways"),
-    "playback": Function("playback and clip list", "open the clip list and play one", "the clip plays"),
-    "custom-buttons": Function("custom buttons", "press each", "the body does what the button is set to"),
-    "exposure-tools": Function("exposure tools", "switch on, then off", "they come and go on the picture"),
-    "monitor-out": Function("monitor-out settings", "change one, then go back", "the outgoing picture follows"),
-    "stills": Function("stills", "press once", "the shutter fires and the frame counter moves"),
-    "face-select": Function("face selection", "step to the next face", "the frame moves to the next face"),
-    "record-place": Function("where a clip is recorded", "choose the other place", "the body names the other place"),
-    "streaming": Function("streaming", "start, then stop", "the stream starts and stops"),
-    "file-transfer": Function("file transfer", "send one clip", "the clip arrives"),
-    "gimbal-move": Function("gimbal move", "push gently each way", "the gimbal follows each way"),
-    "gimbal-mode": Function("gimbal mode", "choose another, then go back", "the mode lamp follows"),
-    "recentre": Function("recentre", "press once", "the gimbal comes back to centre"),
-    "tracking": Function("subject tracking", "frame a person and start", "the gimbal follows the person"),
-    "lens-data": Function(
-        "lens data in the clip", "turn the ring", "the readout shows the lens's numbers move", reads_table=True
-    ),
-}
-
-
-def _known_function(value: str) -> str:
-    if value not in FUNCTIONS:
-        raise ValueError(f"found '{value}', which is no function we know{nearest(value, FUNCTIONS)}")
-    return value
-
-
-FunctionId = Annotated[str, AfterValidator(_known_function)]
 
 _FORMAT = re.compile(r"^(480|576|720|1080|2160|4320)([ip])(\d{2,3}(?:\.\d{1,2})?)$")
 

@@ -2,10 +2,10 @@
 
 from isotact.core.model.behaviour import Mount
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.profile import DeviceKind
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.vocabulary import kind_like
 
-BUILD_ORDER: tuple[DeviceKind, ...] = (
+BUILD_ORDER = (
     "camera-body", "plate", "lens", "module", "network-grip", "matte-box", "driver", "motor",
 )  # fmt: skip
 """Body, plate, lens after the body so that nothing dear hangs while hands fumble, then what drives it. Common practice,
@@ -14,7 +14,7 @@ no source. What is not named comes after."""
 
 def build_rank(placed: Placed) -> int:
     """Where a device comes in building the rig up."""
-    kind = placed.profile.kind
+    kind = kind_like(placed.profile.kind)
     return BUILD_ORDER.index(kind) if kind in BUILD_ORDER else len(BUILD_ORDER)
 
 
@@ -32,7 +32,7 @@ def base_and_hung(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> tuple[LinkEnd, Li
 def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ...], str]:
     """How a device is fixed in its place: the title, the lines under it, and what the like are called together."""
     name = placed.name
-    match placed.profile.kind:
+    match kind_like(placed.profile.kind):
         case "camera-body" if carrier:
             return (
                 f"Put {name} on {carrier}",

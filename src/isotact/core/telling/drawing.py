@@ -3,6 +3,7 @@
 from isotact.core.model.base import Part
 from isotact.core.model.plan import Join, LinkEnd, Plan
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.vocabulary import kind_like
 from isotact.core.model.words import Id, Stage
 from isotact.core.telling.words import crossing_words, promise_words
 
@@ -70,7 +71,7 @@ def _device(rig: ResolvedRig, plan: Plan, device: str) -> MapDevice:
     return MapDevice(
         id=device,
         name=placed.name,
-        kind=placed.profile.kind,
+        kind=kind_like(placed.profile.kind),
         stage=placed.stage,
         used=any(feed.device == device for feed in plan.feeds),
         ports=tuple(ports),

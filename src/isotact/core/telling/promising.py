@@ -8,7 +8,8 @@ from difflib import get_close_matches
 from isotact.core.model.base import Part
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Point, PowerPromise, Promise
-from isotact.core.model.words import FUNCTIONS, free_id
+from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.words import free_id
 from isotact.core.telling.words import promise_words
 
 PEOPLE = ("Operator", "Focus puller", "Director", "Cinematographer", "Script supervisor", "Gaffer", "Client")
@@ -155,7 +156,7 @@ def _offers(rig: ResolvedRig) -> Iterator[_Offer]:
             here = {*_words(placed.name), *_words(surface.name), *_words(profile.name)}
             at = Point(device=placed.id, surface=surface.id)
             given = profile.given_at(surface.id)
-            for function in FUNCTIONS:
+            for function in list(FUNCTIONS):
                 if function in given:
                     what = frozenset(_words(FUNCTIONS[function].name))
                     yield _Offer(function, at, frozenset(here) | what, what)

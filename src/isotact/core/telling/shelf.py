@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from isotact.core.model.profile import Profile
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.vocabulary import FUNCTIONS
 
 
 def what_matters(profile: Profile) -> Iterator[str]:

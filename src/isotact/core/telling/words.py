@@ -5,7 +5,7 @@ from typing import Any
 
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.vocabulary import FUNCTIONS
 
 
 def promise_words(rig: ResolvedRig, promise: Promise) -> str:

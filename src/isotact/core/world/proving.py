@@ -5,7 +5,8 @@ from typing import Any
 
 from isotact.core.model.base import Part
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
-from isotact.core.model.words import FUNCTIONS, Id
+from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.words import Id
 from isotact.core.world.power import hours_of
 from isotact.core.world.signals import now
 from isotact.core.world.waking import Waking

@@ -33,7 +33,7 @@ it("promises what a cell offers under an id of its own", () => {
 
 it("asks the bodies first, or whatever comes first", () => {
   const rig = { devices: [{ id: "lens", profile: "l" }, { id: "body", profile: "b" }] } as unknown as Rig;
-  const catalogue = { profiles: [{ id: "b", kind: "camera-body" }] } as unknown as Catalogue;
+  const catalogue = { profiles: [{ id: "b", like: "camera-body" }] } as unknown as Catalogue;
   expect(bodiesOf(rig, catalogue)).toEqual(["body"]);
   expect(bodiesOf(rig, undefined)).toEqual(["lens"]);
 });

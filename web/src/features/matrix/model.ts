@@ -43,7 +43,7 @@ export function withAnything(matrix: Matrix): { functions: string[]; columns: Ma
 
 /** The devices that a matrix is asked of first: those that make a picture. */
 export function bodiesOf(rig: Rig, catalogue: Catalogue | undefined): string[] {
-  const kind = (profile: string) => catalogue?.profiles.find((one) => one.id === profile)?.kind;
+  const kind = (profile: string) => catalogue?.profiles.find((one) => one.id === profile)?.like;
   const bodies = rig.devices.filter((device) => kind(device.profile) === "camera-body").map((device) => device.id);
   return bodies.length > 0 ? bodies : rig.devices.slice(0, 1).map((device) => device.id);
 }

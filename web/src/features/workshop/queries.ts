@@ -22,5 +22,7 @@ export const checkQuery = (draft: Profile | undefined) =>
 
 export const keepPack = (text: string, file: string) => told(api.POST("/api/workshop/keep", { body: { text, file } }));
 
+export const dropWords = (id: string) => told(api.DELETE("/api/workshop/words/{words_id}", { params: { path: { words_id: id } } }));
+
 export const tryIt = (draft: Profile, rig: string, insteadOf: string | null) =>
   told(api.POST("/api/workshop/try", { body: { text: JSON.stringify(draft), rig, instead_of: insteadOf } }));

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { Button, Choose, SearchField } from "../../ui";
 import { catalogueQuery, kitsQuery, rigsQuery } from "../queries";
 import type { Piece } from "./model";
-import { findOnShelf, KIND_NAMES, SHOWN, shelfOf, type OnShelf } from "./shelf";
+import { findOnShelf, SHOWN, shelfOf, type OnShelf } from "./shelf";
 
 /** Everything there is to take: the kit's own first, then what is used most; searched by any word that matters. */
 export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: (piece: Piece) => void; rig?: string }) {
@@ -20,7 +20,7 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
   // What is asked for anew is shown from its beginning.
   const asked = `${kind} ${words}`;
   const count = more.asked === asked ? more.count : SHOWN;
-  const kinds = [...new Set(shelf.map((one) => one.profile.kind))].sort();
+  const kinds = [...new Map(shelf.map((one) => [one.profile.kind, one.profile.kind_name]))].sort();
   const nearest = found[0] ?? shelf[0];
   return (
     <div className="space-y-2">
@@ -29,7 +29,7 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
         <Choose
           label="Kind"
           value={kind}
-          choices={[{ value: "", label: "every kind" }, ...kinds.map((one) => ({ value: one, label: KIND_NAMES[one] ?? one }))]}
+          choices={[{ value: "", label: "every kind" }, ...kinds.map(([value, label]) => ({ value, label }))]}
           onChange={setKind}
         />
       </div>
@@ -68,7 +68,7 @@ function ShelfLine({ one, taken, onTake }: { one: OnShelf; taken: number; onTake
       <span className="min-w-0 flex-1 leading-snug">
         <span className="block font-semibold">{profile.name}</span>
         <span className="block text-sm text-soft">
-          {[KIND_NAMES[profile.kind] ?? profile.kind, one.from, one.used > 0 ? `in ${one.used} ${one.used === 1 ? "rig" : "rigs"}` : "", profile.is_own ? "your own" : ""]
+          {[profile.kind_name, one.from, one.used > 0 ? `in ${one.used} ${one.used === 1 ? "rig" : "rigs"}` : "", profile.is_own ? "your own" : ""]
             .filter(Boolean)
             .join(", ")}
         </span>

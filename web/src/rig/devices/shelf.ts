@@ -18,31 +18,6 @@ export type OnShelf = {
 /** So many are shown at a time: a rental house has thousands, and nobody reads on for so long. */
 export const SHOWN = 40;
 
-/** The kinds of device as a crew calls them. */
-export const KIND_NAMES: Record<string, string> = {
-  "camera-body": "body",
-  lens: "lens",
-  gimbal: "gimbal",
-  transmitter: "transmitter",
-  receiver: "receiver",
-  monitor: "monitor",
-  phone: "phone or tablet",
-  motor: "lens motor",
-  driver: "motor driver",
-  "hand-unit": "hand unit",
-  "finger-wheel": "finger wheel",
-  battery: "battery",
-  "power-bank": "power bank",
-  splitter: "splitter",
-  "network-grip": "network grip",
-  "radio-remote": "radio remote",
-  converter: "converter",
-  module: "module",
-  plate: "plate",
-  "matte-box": "matte box",
-  controller: "controller",
-};
-
 /** What most rigs are begun with. Offered, never forced. */
 export const SKELETON: { name: string; kinds: string[] }[] = [
   { name: "a body", kinds: ["camera-body"] },
@@ -64,8 +39,8 @@ export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKi
     piece,
     from,
     used: used.get(profile.id) ?? 0,
-    text: [profile.name, KIND_NAMES[profile.kind], profile.kind, profile.summary, from, ...profile.matters].join(" ").toLowerCase(),
-    named: `${profile.name} ${KIND_NAMES[profile.kind]}`,
+    text: [profile.name, profile.kind_name, profile.kind, profile.summary, from, ...profile.matters].join(" ").toLowerCase(),
+    named: `${profile.name} ${profile.kind_name}`,
   });
   const own = kits.flatMap(({ document: kit }) =>
     (kit.devices ?? []).flatMap((piece, number) => {

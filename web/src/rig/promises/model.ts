@@ -21,7 +21,7 @@ export function surfacesOf(rig: Rig, catalogue: Catalogue | undefined): SurfaceC
 export function camerasOf(rig: Rig, catalogue: Catalogue | undefined): { id: string; name: string }[] {
   return rig.devices.flatMap((device) => {
     const profile = catalogue?.profiles.find((one) => one.id === device.profile);
-    return profile?.kind === "camera-body" ? [{ id: device.id, name: device.name ?? profile.name }] : [];
+    return profile?.like === "camera-body" ? [{ id: device.id, name: device.name ?? profile.name }] : [];
   });
 }
 

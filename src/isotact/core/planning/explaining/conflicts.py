@@ -8,7 +8,8 @@ from isotact.core.model.behaviour import Accepts, Relays
 from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
-from isotact.core.model.words import FUNCTIONS, Stage
+from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.words import Stage
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.pinning import pin_words
 from isotact.core.planning.explaining.feeding import could_feed

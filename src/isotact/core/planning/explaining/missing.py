@@ -11,7 +11,7 @@ from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, Obstacle, Unmet
 from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be

@@ -6,7 +6,8 @@ from typing import Literal
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import CONNECTORS, Id
+from isotact.core.model.vocabulary import CONNECTORS
+from isotact.core.model.words import Id
 from isotact.core.telling.building import base_and_hung
 from isotact.core.telling.words import crossing_words
 from isotact.core.trades.base import Condition, Draft, Fault, Look

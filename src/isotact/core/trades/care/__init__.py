@@ -6,7 +6,7 @@ from typing import Any
 from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.profile import Profile
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.telling.words import promise_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.acts import Prove, TakeALook

@@ -2,7 +2,8 @@
 
 from typing import ClassVar, Literal
 
-from isotact.core.model.words import FUNCTIONS, Id
+from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.words import Id
 from isotact.core.trades.base import Act
 from isotact.core.world import Waking, World, prove
 

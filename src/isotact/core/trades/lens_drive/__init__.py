@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.roles import Role
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.manners import of_school
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds

@@ -8,7 +8,7 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import FUNCTIONS
+from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.world import Cables, Menus, State, World, now
 from isotact.core.world.circuit import circuit_of
 

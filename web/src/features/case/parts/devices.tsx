@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 
-import { KIND_NAMES, useAnswer, useDraft, usePanel } from "../../../rig";
+import { useAnswer, useDraft, usePanel } from "../../../rig";
 import { Button, Empty, Panel, useShortcuts } from "../../../ui";
 import { notLooked } from "../model";
 
@@ -47,7 +47,7 @@ export function Devices() {
                 <span className="min-w-0 flex-1">
                   <span className="font-semibold">{name}</span>
                   <span className="block text-sm text-soft">
-                    {[KIND_NAMES[profile?.kind ?? ""], device.tag, device.firmware && `firmware ${device.firmware}`].filter(Boolean).join(", ")}
+                    {[profile?.kind_name, device.tag, device.firmware && `firmware ${device.firmware}`].filter(Boolean).join(", ")}
                   </span>
                   {unknown.length > 0 && <span className="block text-sm">Not looked yet: {unknown.join(", ")}</span>}
                 </span>

@@ -121,12 +121,12 @@ function wholeKit(kit: Kit): Case {
   return withKit(full, kit);
 }
 
-type Kinds = { profiles: { id: string; name: string; kind: string }[] };
+type Kinds = { profiles: { id: string; name: string; like: string }[] };
 
 /** What lies in the case so far, and what most rigs have that is not there yet. */
 function InTheCase({ inside, catalogue, onChange }: { inside: Case; catalogue: Kinds | undefined; onChange: (inside: Case) => void }) {
   const profiles = new Map(catalogue?.profiles.map((one) => [one.id, one]));
-  const kinds = new Set(inside.devices.map((device) => profiles.get(device.profile)?.kind ?? ""));
+  const kinds = new Set(inside.devices.map((device) => profiles.get(device.profile)?.like ?? ""));
   const missing = SKELETON.filter((one) => !one.kinds.some((kind) => kinds.has(kind))).map((one) => one.name);
   return (
     <section aria-label="In the case">

@@ -1,10 +1,11 @@
-import type { Profile } from "../../../api/client";
+import type { Catalogue, Profile } from "../../../api/client";
 import { STAGE_CHOICES } from "../../../rig";
 import { Choose, NumberField, Panel } from "../../../ui";
 import { idFrom } from "../model";
 
 /** What the device is called, what it weighs and draws, where it sits. */
-export function Heading({ draft, onChange }: { draft: Profile; onChange: (draft: Profile) => void }) {
+export function Heading({ draft, catalogue, onChange }: { draft: Profile; catalogue: Catalogue | undefined; onChange: (draft: Profile) => void }) {
+  const kinds = Object.entries(catalogue?.kinds ?? {}).map(([value, label]) => ({ value, label }));
   const power = draft.power;
   return (
     <Panel title="What it is">
@@ -14,7 +15,11 @@ export function Heading({ draft, onChange }: { draft: Profile; onChange: (draft:
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <span className="flex items-center gap-2">
-          Sits on the
+          is a
+          <Choose label="Kind" value={draft.kind} choices={kinds} onChange={(kind) => onChange({ ...draft, kind })} />
+        </span>
+        <span className="flex items-center gap-2">
+          and sits on the
           <Choose label="Stage" value={draft.stage} choices={STAGE_CHOICES} onChange={(stage) => onChange({ ...draft, stage: stage as Profile["stage"] })} />
         </span>
         <span className="flex items-center gap-2">

@@ -12,6 +12,7 @@ import { Checked } from "./checked";
 import { Functions } from "./functions";
 import { Heading } from "./heading";
 import { Settings } from "./settings";
+import { OwnWords } from "./own-words";
 import { TryIt } from "./try-it";
 
 /** Make a device of one's own from an archetype: ports in a drawing of it, functions, settings; checked as it is made. */
@@ -35,8 +36,8 @@ export function WorkshopScreen() {
       return client.invalidateQueries({ queryKey: catalogueQuery.queryKey });
     },
   });
-  const archetypes = catalogue?.profiles.map((one) => ({ value: one.id, label: one.name, note: one.kind.replace("-", " ") })) ?? [];
-  const body = catalogue?.profiles.find((one) => one.kind === "camera-body");
+  const archetypes = catalogue?.profiles.map((one) => ({ value: one.id, label: one.name, note: one.kind_name })) ?? [];
+  const body = catalogue?.profiles.find((one) => one.like === "camera-body");
   const from = chosen || (body?.id ?? archetypes[0]?.value ?? "");
   const bring = (
     <FileButton
@@ -59,7 +60,7 @@ export function WorkshopScreen() {
         {keep.error && <Problems refusal={keep.error instanceof Refusal ? keep.error : undefined} />}
         {keep.data && (
           <p role="status" className="mt-2 font-semibold text-good">
-            ✔ Kept: {[...keep.data.profiles, ...keep.data.cables].join(", ")}. It can be used in any rig now.
+            ✔ Kept: {[...keep.data.words, ...keep.data.profiles, ...keep.data.cables].join(", ")}. It can be used in any rig now.
             {backTo && keep.data.profiles[0] && <BackToRig rig={backTo} profile={keep.data.profiles[0]} />}
           </p>
         )}
@@ -69,10 +70,11 @@ export function WorkshopScreen() {
           <Empty title="Nothing on the bench">Choose the archetype that is nearest to your device, then change what differs.</Empty>
         </Panel>
       )}
+      {!draft && catalogue && catalogue.words.length > 0 && <OwnWords words={catalogue.words} />}
       {draft && (
         <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_24rem]">
           <div className="space-y-3">
-            <Heading draft={draft} onChange={setDraft} />
+            <Heading draft={draft} catalogue={catalogue} onChange={setDraft} />
             <Drawing draft={draft} catalogue={catalogue} onChange={setDraft} />
             <Functions draft={draft} catalogue={catalogue} onChange={setDraft} />
             <Settings draft={draft} onChange={setDraft} />

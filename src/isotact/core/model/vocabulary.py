@@ -1,0 +1,283 @@
+"""The vocabulary of the trade: connectors, functions, kinds of device. A pack may add to it; nothing else changes it.
+
+What is added is known to the whole process: documents are read with it wherever they come from.
+"""
+
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
+from contextvars import ContextVar
+from functools import partial
+from threading import RLock
+from typing import Annotated, Any, Literal, Self
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, model_validator
+from pydantic.dataclasses import dataclass
+
+from isotact.core.model.base import Part, flawed
+from isotact.core.model.problems import Flaw, nearest
+from isotact.core.model.words import Id, Text
+
+_STRICT = ConfigDict(extra="forbid")
+
+
+@dataclass(frozen=True, config=_STRICT)
+class Connector:
+    """A kind of socket. `direct` ones mate device to device with no cable between.
+
+    `mated` is what tells that two are home; teeth of a `gear` mesh, and one end turns the other.
+    """
+
+    name: Text
+    direct: bool = False
+    mated: str = ""
+    gear: bool = False
+
+
+MESHED = "The teeth mesh fully, the rod is tight, and nothing slips when you turn by hand."
+CONNECTORS: dict[str, Connector] = {
+    "usb-c": Connector("USB-C"),
+    "usb-micro-b": Connector("USB Micro-B"),
+    "usb-mini-b": Connector("USB Mini-B"),
+    "usb-a": Connector("USB-A"),
+    "hdmi-a": Connector("HDMI (A, full)"),
+    "hdmi-c": Connector("mini HDMI (C)"),
+    "hdmi-d": Connector("micro HDMI (D)"),
+    "bnc": Connector("BNC"),
+    "rj45": Connector("RJ45"),
+    "jack-2-5-3": Connector("2.5 mm jack, 3-pole"),
+    "jack-2-5-4": Connector("2.5 mm jack, 4-pole"),
+    "jack-3-5-3": Connector("3.5 mm jack, 3-pole"),
+    "multi-remote": Connector("multi-pin remote"),
+    "serial-4": Connector("4-pin serial"),
+    "driver-7": Connector("7-pin driver"),
+    "remote-8": Connector("8-pin remote"),
+    "lens-12": Connector("12-pin lens"),
+    "extension-9": Connector("9-pin extension"),
+    "motor-bus-4": Connector("4-pin motor bus"),
+    "power-2": Connector("2-pin power"),
+    "power-4": Connector("4-pin XLR power"),
+    "power-8": Connector("8-pin power"),
+    "tap": Connector("battery tap"),
+    "barrel": Connector("barrel power"),
+    "pwm-3": Connector("3-pin servo"),
+    "battery-plate": Connector("battery plate", direct=True, mated="It clicks, and does not come off when you pull."),
+    "battery-bay": Connector("battery bay", direct=True, mated="The latch holds it, and the door closes."),
+    "bayonet-mount": Connector("bayonet lens mount", direct=True, mated="It clicks, and does not turn."),
+    "pl-mount": Connector("PL lens mount", direct=True, mated="The collar is tight, and the lens does not turn."),
+    "gear-0-8": Connector("0.8 module gear", direct=True, mated=MESHED, gear=True),
+    "control-ring": Connector("body control ring", direct=True, mated=MESHED, gear=True),
+    "module-bay": Connector("add-on module bay", direct=True, mated="Its screw is tight, and it does not rock."),
+    "contact-shoe": Connector("shoe with contacts", direct=True, mated="The lock is closed, and it does not slide."),
+}
+
+
+@dataclass(frozen=True, config=_STRICT)
+class Function:
+    """Something that people ask to control, and how one sees that it works.
+
+    `act` is what to do at the surface, `seen` what then shows at the device that carries it out.
+    """
+
+    name: Text
+    act: Text
+    seen: Text
+    rolls: bool = False
+    """Whether working it leaves something rolling that has to be stopped again."""
+    reads_table: bool = False
+    """Whether it needs the lens's table, besides its ends."""
+
+
+FUNCTIONS: dict[str, Function] = {
+    "record": Function(
+        "record",
+        "press once, wait two seconds, press again",
+        "the record lamp lights and the timecode runs, then both stop",
+        rolls=True,
+    ),
+    "focus": Function(
+        "focus", "turn from end to end", "the focus ring or distance scale moves both ways, the right way round"
+    ),
+    "iris": Function("iris", "step up, then down", "the iris number changes and comes back"),
+    "iso": Function("ISO", "step up, then down", "the ISO number changes and comes back"),
+    "gain": Function("gain", "step up, then down", "the gain in dB changes and comes back"),
+    "shutter": Function("shutter", "step up, then down", "the shutter number changes and comes back"),
+    "white-balance": Function("white balance", "step up, then down", "the kelvin number changes and comes back"),
+    "frame-rate": Function("frame rate", "choose another, then go back", "the frame rate readout follows"),
+    "nd": Function("ND", "step up, then down", "the ND readout and the picture's brightness follow"),
+    "zoom": Function("zoom", "turn from end to end", "the picture zooms both ways"),
+    "playback": Function("playback and clip list", "open the clip list and play one", "the clip plays"),
+    "custom-buttons": Function("custom buttons", "press each", "the body does what the button is set to"),
+    "exposure-tools": Function("exposure tools", "switch on, then off", "they come and go on the picture"),
+    "monitor-out": Function("monitor-out settings", "change one, then go back", "the outgoing picture follows"),
+    "stills": Function("stills", "press once", "the shutter fires and the frame counter moves"),
+    "face-select": Function("face selection", "step to the next face", "the frame moves to the next face"),
+    "record-place": Function("where a clip is recorded", "choose the other place", "the body names the other place"),
+    "streaming": Function("streaming", "start, then stop", "the stream starts and stops"),
+    "file-transfer": Function("file transfer", "send one clip", "the clip arrives"),
+    "gimbal-move": Function("gimbal move", "push gently each way", "the gimbal follows each way"),
+    "gimbal-mode": Function("gimbal mode", "choose another, then go back", "the mode lamp follows"),
+    "recentre": Function("recentre", "press once", "the gimbal comes back to centre"),
+    "tracking": Function("subject tracking", "frame a person and start", "the gimbal follows the person"),
+    "lens-data": Function(
+        "lens data in the clip", "turn the ring", "the readout shows the lens's numbers move", reads_table=True
+    ),
+}
+
+
+@dataclass(frozen=True, config=_STRICT)
+class Kind:
+    """A kind of device: what a crew calls it, and the kind of ours that it goes on and is fixed like."""
+
+    name: Text
+    like: Id | None = None
+
+
+KINDS: dict[str, Kind] = {
+    "camera-body": Kind("body"),
+    "lens": Kind("lens"),
+    "gimbal": Kind("gimbal"),
+    "transmitter": Kind("transmitter"),
+    "receiver": Kind("receiver"),
+    "monitor": Kind("monitor"),
+    "phone": Kind("phone or tablet"),
+    "motor": Kind("lens motor"),
+    "driver": Kind("motor driver"),
+    "hand-unit": Kind("hand unit"),
+    "finger-wheel": Kind("finger wheel"),
+    "battery": Kind("battery"),
+    "power-bank": Kind("power bank"),
+    "splitter": Kind("splitter"),
+    "network-grip": Kind("network grip"),
+    "radio-remote": Kind("radio remote"),
+    "converter": Kind("converter"),
+    "module": Kind("module"),
+    "plate": Kind("plate"),
+    "matte-box": Kind("matte box"),
+    "controller": Kind("controller"),
+}
+
+Table = Literal["connectors", "functions", "kinds"]
+Word = tuple[Table, str]
+_TABLES: Mapping[Table, dict[str, Any]] = {"connectors": CONNECTORS, "functions": FUNCTIONS, "kinds": KINDS}
+_OURS: Mapping[Table, frozenset[str]] = {name: frozenset(table) for name, table in _TABLES.items()}
+_SINGULAR: Mapping[Table, str] = {"connectors": "connector", "functions": "function", "kinds": "kind of device"}
+_lock = RLock()
+_looked_up: ContextVar[set[Word] | None] = ContextVar("looked_up", default=None)
+
+
+def _known(table: Table, value: str) -> str:
+    words = _TABLES[table]
+    if value not in words:
+        raise ValueError(f"found '{value}', which is no {_SINGULAR[table]} we know{nearest(value, words)}")
+    looked_up = _looked_up.get()
+    if looked_up is not None:
+        looked_up.add((table, value))
+    return value
+
+
+ConnectorId = Annotated[str, AfterValidator(partial(_known, "connectors"))]
+FunctionId = Annotated[str, AfterValidator(partial(_known, "functions"))]
+DeviceKind = Annotated[str, AfterValidator(partial(_known, "kinds"))]
+
+
+def kind_like(kind: DeviceKind) -> str:
+    """The kind of ours that a kind of device stands for: itself, where it is ours."""
+    return KINDS[kind].like or kind
+
+
+class Words(Part):
+    """Connectors, functions and kinds of device of one's own: a document beside the profiles that use them."""
+
+    format: Literal["isotact/words"]
+    version: Literal[1]
+    id: Id
+    name: Text
+    connectors: dict[Id, Connector] = {}
+    functions: dict[Id, Function] = {}
+    kinds: dict[Id, Kind] = {}
+    notes: Text | None = None
+
+    @model_validator(mode="after")
+    def _make_sense(self) -> Self:
+        flaws: list[Flaw] = []
+        for key, connector in self.connectors.items():
+            if connector.direct != bool(connector.mated):
+                wants = "is made without a cable: say in 'mated' what shows that it is home"
+                other = "takes a cable: leave 'mated' out, or write that it is direct"
+                flaws.append((("connectors", key), f"found '{key}', which {wants if connector.direct else other}."))
+        for key, kind in self.kinds.items():
+            if kind.like is not None and kind.like not in _OURS["kinds"]:
+                says = f"found '{kind.like}'; expected a kind that ships{nearest(kind.like, _OURS['kinds'])}"
+                flaws.append((("kinds", key, "like"), says))
+        if not any(self.declared()):
+            flaws.append(((), "found no connector, function or kind of device in it; add one."))
+        if flaws:
+            raise flawed(flaws)
+        return self
+
+    def declared(self) -> Iterator[tuple[Table, str, Any]]:
+        """Every word of it: its table, its id and what it is."""
+        for table in _TABLES:
+            for key, what in getattr(self, table).items():
+                yield table, key, what
+
+
+_declared: dict[str, Words] = {}
+
+
+def clashes(words: Words, beside: Iterable[Words]) -> list[Flaw]:
+    """Words of a document that ship as something else, or are something else in a document beside it."""
+    theirs = [word for other in beside if other.id != words.id for word in other.declared()]
+    known = {(table, key): what for table, key, what in theirs}
+    known |= {(table, key): _TABLES[table][key] for table, keys in _OURS.items() for key in keys}
+    return [
+        (
+            (table, key),
+            f"found the {_SINGULAR[table]} '{key}', which is '{known[table, key].name}' already; rename yours.",
+        )
+        for table, key, what in words.declared()
+        if known.get((table, key), what) != what
+    ]
+
+
+def in_force() -> list[Words]:
+    """The documents whose words are known now, by id."""
+    with _lock:
+        return [_declared[key] for key in sorted(_declared)]
+
+
+def declare(documents: Iterable[Words]) -> None:
+    """Make the words of these documents known, and forget what others declared before."""
+    now = {document.id: document for document in documents}
+    new = {(table, key): what for document in now.values() for table, key, what in document.declared()}
+    with _lock:
+        # Added before the old ones go: whoever reads a document meanwhile misses nothing.
+        for (table, key), what in new.items():
+            _TABLES[table][key] = what
+        for table, words in _TABLES.items():
+            for key in [key for key in words if key not in _OURS[table] and (table, key) not in new]:
+                del words[key]
+        _declared.clear()
+        _declared.update(now)
+
+
+@contextmanager
+def also_known(documents: Iterable[Words]) -> Iterator[None]:
+    """Know these words too for as long as this lasts: a pack is read with its own."""
+    with _lock:
+        before = in_force()
+        declare({**{one.id: one for one in before}, **{one.id: one for one in documents}}.values())
+        try:
+            yield
+        finally:
+            declare(before)
+
+
+def words_used(document: BaseModel) -> frozenset[Word]:
+    """Every connector, function and kind of device that a document names."""
+    token = _looked_up.set(set())
+    try:
+        type(document).model_validate_json(document.model_dump_json())
+        return frozenset(_looked_up.get() or ())
+    finally:
+        _looked_up.reset(token)
