@@ -76,7 +76,11 @@ def bodies(draw: st.DrawFn, key: str = "body") -> Profile:
         },
         settings=settings,
         wake={"how": "Switch on.", "boot_s": 2, "prompts": prompts},
-        power={**draw(batteries(5, always=inlet is None)), "peak_w": draw(st.sampled_from([None, None, 9]))},
+        power={
+            **draw(batteries(5, always=inlet is None)),
+            "peak_w": draw(st.sampled_from([None, None, 9])),
+            "stall_w": draw(st.sampled_from([None, None, 11])),
+        },
         surfaces=[{"id": "rear", "name": "rear screen", "kind": "screen", "dark_when_used": "hdmi"}],
         accepts=[
             {"functions": ["record"], "over": "usb/p", "when": {**when, "mode": ["film"]}},
@@ -288,7 +292,7 @@ def laden(draw: st.DrawFn) -> ResolvedRig:
         mass_g=draw(weigh),
         ports=[port("in", "usb-c", control("q", "device"), power("in")), port("dc", "usb-c", power("in"))],
         wake={"how": "It wakes with its feed.", "boot_s": 1, "with_feed": True},
-        power={"draw_w": 3, "peak_w": draw(st.sampled_from([3, 8]))},
+        power={"draw_w": 3, "peak_w": draw(st.sampled_from([3, 8])), "stall_w": draw(st.sampled_from([None, 9, 16]))},
         motor={"axes": ["focus"], "torque_nm": 0.5},
         accepts=[{"functions": ["focus"], "over": "in/q"}],
     )

@@ -173,8 +173,10 @@ def _ends(rig: ResolvedRig, lead: Lead, pair: tuple[int, int]) -> tuple[Any, str
 
 
 def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
-    most = sum(placed.profile.power.draw_w for placed in rig.devices.values() if placed.profile.power)
-    into, out, moments = defaultdict(list), defaultdict(list), defaultdict(list)
+    powers = [placed.profile.power for placed in rig.devices.values() if placed.profile.power]
+    most = sum(power.draw_w for power in powers)
+    high = sum(max(power.draw_w, power.peak_w or 0, power.stall_w or 0) for power in powers)
+    into, out, moments, stalls = defaultdict(list), defaultdict(list), defaultdict(list), defaultdict(list)
     for lead, pair in feeds:
         outlet, giver, inlet, taker = _ends(rig, lead, pair)
         fed, flow = p.var(("fed", lead, pair)), p.var(("flow", lead, pair), most, False)
@@ -193,10 +195,14 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
         amps += [c.max_a for c in rig.cables[lead.cable].carries if c.medium == "power" and c.max_a]
         p.row([(1, flow)], high=min(amps) * outlet.min_v + 1e-7)
         amps[0] = outlet.peak_a or outlet.max_a
-        moment, peak = p.var(("moment", lead, pair), 2 * most, False), p.var(("peak", taker), 2 * most, False)
+        moment, peak = p.var(("moment", lead, pair), high, False), p.var(("peak", taker), high, False)
         moments[giver].append(moment)
-        p.row([(1, moment)], high=min(amps) * outlet.min_v + 1e-7)
-        p.row([(1, moment), (-1, peak), (-2 * most, fed)], low=-2 * most)
+        # of all that hangs on a lead the one that stalls worst comes on top
+        stall, held = p.var(("stall over", lead, pair), high, False), p.var(("stall", taker), high, False)
+        stalls[giver].append(stall)
+        p.row([(1, moment), (1, stall)], high=min(amps) * outlet.min_v + 1e-7)
+        p.row([(1, stall), (-1, held), (-high, fed)], low=-high)
+        p.row([(1, moment), (-1, peak), (-high, fed)], low=-high)
         unless = []
         for device, end in ((giver, outlet), (taker, inlet)):
             for knob, allowed in _wants(device, end.when).items():
@@ -226,8 +232,12 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
             p.row([(1, own)], high=0)
         p.row([(1, own), *((1, fed) for fed in into[device]), (-1, ("awake", device))], 0, 0)
         p.row([(1, load), (-power.draw_w, ("awake", device)), *((-1, flow) for flow in out[device])], 0, 0)
-        most_w, peak = power.peak_w or power.draw_w, p.var(("peak", device), 2 * most, False)
+        most_w, peak = power.peak_w or power.draw_w, p.var(("peak", device), high, False)
         p.row([(1, peak), (-most_w, ("awake", device)), *((-1, flow) for flow in moments[device])], low=0)
+        more, held = max(0, (power.stall_w or 0) - most_w), p.var(("stall", device), high, False)
+        p.row([(1, held), (-more, ("awake", device))], low=0)
+        for stall in stalls[device]:
+            p.row([(1, held), (-1, stall)], low=0)
         for promise in rig.rig.promises:
             if promise.kind == "power" and power.inner_battery is not None:
                 holds = power.inner_battery.energy_wh * power.inner_battery.usable / promise.hours_h

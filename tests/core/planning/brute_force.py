@@ -320,6 +320,11 @@ def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool
         fed = [taker for taker, (giver, *_) in feeds.items() if giver == device]
         return mine + sum(load_of(taker, (*seen, device), most) for taker in fed)
 
+    def stall_of(device: str) -> float:
+        power = rig[device].profile.power
+        mine = max(0.0, (power.stall_w or 0) - (power.peak_w or power.draw_w)) if power else 0.0
+        return max([mine, *(stall_of(taker) for taker, (giver, *_) in feeds.items() if giver == device)])
+
     for device in awake:
         if rig[device].profile.power is None:
             continue
@@ -333,7 +338,7 @@ def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool
             if load[device] > min(amps) * outlet.min_v + 1e-9:
                 return False
             amps[0] = outlet.peak_a or outlet.max_a
-            if load_of(device, most=True) > min(amps) * outlet.min_v + 1e-9:
+            if load_of(device, most=True) + stall_of(device) > min(amps) * outlet.min_v + 1e-9:
                 return False
         elif rig[device].profile.power.inner_battery is None:
             return False

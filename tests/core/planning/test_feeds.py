@@ -105,6 +105,34 @@ def test_a_thin_lead_carries_one_motor_and_not_two():
     assert planned(rig(MOTORS, [*bag, "tap-power-2-50"], [FOCUS, IRIS])).kept == ("focus", "iris")
 
 
+def held(asked: ResolvedRig, stall_w: float) -> ResolvedRig:
+    """The same rig, its motors drawing `stall_w` while they are held at a stop."""
+    profiles = {placed.profile.id: placed.profile for placed in asked.devices.values()}
+    motor = profiles["lens-motor"]
+    assert motor.power is not None
+    profiles["lens-motor"] = motor.model_copy(update={"power": motor.power.model_copy(update={"stall_w": stall_w})})
+    return resolve(asked.rig, profiles, shipped().cables)
+
+
+@pytest.mark.parametrize(("stall_w", "kept"), [(11, ("focus",)), (21, ("focus",)), (23, ())])
+def test_a_thin_lead_has_to_stand_the_motor_that_is_held_at_its_stop(stall_w: float, kept: tuple[str, ...]):
+    """24 W: the driver's 2.6 W and a motor's 21 W are 23.6 W; 23 W are too much, though it starts with 11 W."""
+    asked = held(rig(LENS, ["motor-bus-motor-bus-20", "tap-power-2-thin-150"], [FOCUS]), stall_w)
+    made = planned(asked)
+    assert made.kept == kept
+    if not kept:
+        assert "carries 2 A for a moment (24 W); what hangs on driver asks for more while a motor is held" in because(
+            made, "focus"
+        )
+
+
+def test_one_motor_at_a_time_is_held():
+    """The driver's bus gives 34.5 W: two starts of 11 W and one stall of 12 W more are 34 W, and of 13 W too much."""
+    bag = ["motor-bus-motor-bus-20"] * 2
+    assert planned(held(rig(MOTORS, [*bag, "tap-power-2-50"], [FOCUS, IRIS]), 23)).kept == ("focus", "iris")
+    assert planned(held(rig(MOTORS, [*bag, "tap-power-2-50"], [FOCUS, IRIS]), 24)).kept == ("focus",)
+
+
 GRIP = {"body": "hybrid-single-port", "grip": "gimbal-single-grip-two-usb-c"}
 
 

@@ -58,6 +58,13 @@ def test_a_browned_out_device_falls_back_on_the_next_lead_or_its_battery():
     assert supply({"thin": 0, "box": 6}, {"thin", "box"}, [lead("thin", "box", 3)]).root("box") == "box"
 
 
+def test_of_all_that_hang_on_a_lead_the_one_that_stalls_worst_comes_on_top():
+    thin = [Lead("tap-driver", "tap", "driver", 100, peak_w=30), lead("driver", "one"), lead("driver", "two")]
+    draws, peaks = {"tap": 0.0, "driver": 2.0, "one": 5.0, "two": 5.0}, {"one": 9.0, "two": 9.0}
+    for stalls, stands in (({}, True), ({"one": 10.0, "two": 10.0}, True), ({"one": 10.5, "two": 1.0}, False)):
+        assert supply(draws, {"tap"}, thin, peaks, stalls=stalls).has_power("driver") is stands
+
+
 def test_what_is_left_out_takes_no_power_and_passes_none_on():
     leads = [lead("battery", "driver"), lead("driver", "motor")]
     found = supply({"battery": 0, "motor": 3}, {"battery"}, leads)

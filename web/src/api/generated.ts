@@ -3380,6 +3380,11 @@ export interface components {
              * @description what it draws for a moment; left out: as a rule
              */
             peak_w?: number | null;
+            /**
+             * Stall W
+             * @description what it draws while it is held, as a motor at a stop; left out: as for a moment
+             */
+            stall_w?: number | null;
             inner_battery?: components["schemas"]["InnerBattery"] | null;
             /**
              * Two Feeds

@@ -52,7 +52,7 @@ def new_devices(profiles: Mapping[str, Profile], rig: ResolvedRig) -> dict[str, 
 _WORDS_AT_A_PORT = {"marking", "place", "side", "note"}
 _NO_MATTER: dict[str, Any] = {
     **dict.fromkeys(("id", "name", "summary", "mass_g", "size_mm", "indicators", "cautions", "care", "notes"), True),
-    "power": {"draw_w", "peak_w"},
+    "power": {"draw_w", "peak_w", "stall_w"},
     "ports": {"__all__": _WORDS_AT_A_PORT},
     "radios": {"__all__": {"name", "sign", "band", "channels", "power_dbm", "range_m", "network_label", "pairing"}},
 }

@@ -102,12 +102,25 @@ class Power(Part):
 
     draw_w: Watts = Field(description="what it draws as a rule")
     peak_w: Watts | None = Field(default=None, description="what it draws for a moment; left out: as a rule")
+    stall_w: Watts | None = Field(
+        default=None, description="what it draws while it is held, as a motor at a stop; left out: as for a moment"
+    )
     inner_battery: InnerBattery | None = None
     two_feeds: Literal["higher-volts", "never"] = Field(
         default="higher-volts",
         description="two live feeds: the higher volts carry, or there must never be two",
     )
     bridges: bool = Field(default=False, description="keeps what it feeds awake while the battery before it is changed")
+
+    @property
+    def moment_w(self) -> float:
+        """The watts that it draws for a moment."""
+        return max(self.draw_w, self.peak_w or 0.0)
+
+    @property
+    def stalling_w(self) -> float:
+        """The watts that it draws more while it is held than for a moment."""
+        return max(0.0, (self.stall_w or 0.0) - self.moment_w)
 
 
 class Surface(Part):

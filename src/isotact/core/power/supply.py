@@ -69,18 +69,21 @@ def supply(
     leads: Sequence[Lead],
     peaks: Mapping[str, float] = _NONE,
     motors: Collection[str] = (),
+    stalls: Mapping[str, float] = _NONE,
 ) -> Supply:
     """Settle who runs from what.
 
     `draws` are watts, None for what needs no power; a device left out takes none from anywhere. `peaks` are the watts
-    of a moment, where they are more; `motors` are what an outlet for electronics only does not stand. A device runs
-    from the best of its live leads before its own battery. A lead that would carry more than it can browns out: it is
-    taken away, and all is settled again, so that what it carried falls back on another lead, a battery, or nothing.
+    of a moment, where they are more, and `stalls` those that a device draws on top of them while it is held: of all
+    that hang on a lead one stalls at a time, as a driver runs its motors to their ends one after the other (common
+    practice, no source). `motors` are what an outlet for electronics only does not stand. A device runs from the best
+    of its live leads before its own battery. A lead that would carry more than it can browns out: it is taken away, and
+    all is settled again, so that what it carried falls back on another lead, a battery, or nothing.
     """
     live = sorted(leads, key=lambda lead: lead.rank)
     while True:
         fed = _fed(draws, batteries, live)
-        over = _overloaded(draws, fed, peaks, motors)
+        over = _overloaded(draws, fed, peaks, motors, stalls)
         if not over:
             return Supply(draws, fed)
         live = [lead for lead in live if lead.id not in over]
@@ -124,9 +127,11 @@ def _overloaded(
     fed: Mapping[str, Lead | None],
     peaks: Mapping[str, float],
     motors: Collection[str],
+    stalls: Mapping[str, float],
 ) -> set[str]:
     carried: dict[str, float] = defaultdict(float)
     moment: dict[str, float] = defaultdict(float)
+    held: dict[str, float] = defaultdict(float)
     used: dict[str, Lead] = {}
     over: set[str] = set()
     for device in fed:
@@ -134,13 +139,14 @@ def _overloaded(
         while lead is not None:
             carried[lead.id] += draw
             moment[lead.id] += peaks.get(device, draw) if draw else 0.0
+            held[lead.id] = max(held[lead.id], stalls.get(device, 0.0) if draw else 0.0)
             used[lead.id] = lead
             if lead.light and draw and device in motors:
                 over.add(lead.id)
             lead = fed[lead.giver]
     # A thousandth of a watt over is rounding, not a brown-out.
     over |= {key for key, watts in carried.items() if watts > used[key].limit_w + 0.001}
-    return over | {key for key, watts in moment.items() if watts > used[key].peak_w + 0.001}
+    return over | {key for key, watts in moment.items() if watts + held[key] > used[key].peak_w + 0.001}
 
 
 def hours(usable_wh: float, load_w: float) -> float:

@@ -279,7 +279,7 @@ class Planned:
             and all(self._is_met(want, changed) for want in wants)
         ]
         circuit = circuit_of(self.rig)
-        return supply(draws, self._batteries, leads, circuit.peaks, circuit.motors)
+        return supply(draws, self._batteries, leads, circuit.peaks, circuit.motors, circuit.stalls)
 
     @cached_property
     def _whole(self) -> Supply:

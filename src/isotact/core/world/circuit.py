@@ -49,6 +49,7 @@ class Circuit:
         """Those that have no switch: they wake when their feed comes."""
         powers = {device: placed.profile.power for device, placed in rig.devices.items() if placed.profile.power}
         self.peaks = {device: power.peak_w for device, power in powers.items() if power.peak_w is not None}
+        self.stalls = {device: power.stalling_w for device, power in powers.items() if power.stalling_w}
         self.motors = frozenset(device for device, placed in rig.devices.items() if placed.profile.motor is not None)
         self.seated = tuple(device for device, placed in rig.devices.items() if placed.seat is not None)
         """Those that are of no use unless they sit on another."""

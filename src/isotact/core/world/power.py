@@ -89,6 +89,7 @@ def supply_of(world: World) -> Supply:
         leads=list(_leads(world)),
         peaks=circuit_of(rig).peaks,
         motors=circuit_of(rig).motors,
+        stalls=circuit_of(rig).stalls,
     )
 
 

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.rig import PowerPromise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.planning.finding.feeds import draw_mw, is_power, limits, milliwatts, peak_mw, power_ends
+from isotact.core.planning.finding.feeds import draw_mw, is_power, limits, milliwatts, peak_mw, power_ends, stall_mw
 from isotact.core.planning.finding.requirements import knobs_of
 from isotact.core.world.circuit import Limits
 
@@ -161,13 +161,30 @@ def _moments(c: Choosing, feeds: list[_Feed], watts: _Flow) -> None:
     """What is drawn for a moment, where anything draws more then than as a rule."""
     powered = {device: placed for device, placed in c.rig.devices.items() if placed.profile.power}
     more = {device: peak_mw(placed) - draw_mw(placed) for device, placed in powered.items()}
-    if any(more.values()):
-        extra = _flow(c, feeds, more, "peak")
-        over = {key: watts.over[key] + besides for key, besides in extra.over.items()}
-        peaks = _Flow(watts.most + extra.most, over=over)
+    held = {device: stall_mw(placed) for device, placed in powered.items()}
+    if any(more.values()) or any(held.values()):
+        extra, stalls = _flow(c, feeds, more, "peak"), _largest(c, feeds, held)
+        over = {key: mw + extra.over.get(key, 0) + stalls.get(key, 0) for key, mw in watts.over.items()}
+        peaks = _Flow(watts.most + extra.most + max(held.values()), over=over)
         for feed in feeds:
             for link, most in feed.by_link.items():
                 _at_most(c, ("peak", (feed.key,)), peaks, feed, link, milliwatts(most.peak_w))
+
+
+def _largest(c: Choosing, feeds: list[_Feed], own: dict[str, int]) -> dict[str, cp_model.LinearExpr]:
+    """The most that one device alone asks for beyond a feed. Never less than that, and bounded by limits from above."""
+    most, over = max(own.values()), dict[str, "cp_model.LinearExpr"]()
+    givers = {feed.giver for feed in feeds}
+    for feed in feeds:
+        if feed.taker not in givers:
+            over[feed.key] = own[feed.taker] * c.carries[feed.key]
+        elif most:
+            over[feed.key] = c.model.new_int_var(0, most, f"stall over {feed.key}")
+            c.model.add(over[feed.key] >= own[feed.taker] * c.carries[feed.key])
+    for feed in feeds if most else ():
+        for beyond in (other for other in feeds if other.giver == feed.taker and feed.taker in givers):
+            c.model.add(over[feed.key] >= over[beyond.key]).only_enforce_if(c.carries[feed.key])
+    return over
 
 
 def _electronics(c: Choosing, feeds: list[_Feed]) -> None:

@@ -4,7 +4,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal, cast
 
-from isotact.core.model.behaviour import Accepts, Relays
+from isotact.core.model.behaviour import Accepts, Power, Relays
 from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
@@ -177,8 +177,21 @@ def _limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) ->
 def _peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
     span = spans[key[0]]
     giver, _, taker, _ = power_ends(rig, span)
-    says = f"{_tightest(rig, span, moment=True)}; {rig[taker].name} and what hangs on it ask for more when they start."
+    power, most = rig[taker].profile.power, _tightest(rig, span, moment=True)
+    says = f"{most}; {rig[taker].name} and what hangs on it ask for more when they start."
+    if power is not None and power.stalling_w:
+        says = f"{most}; {rig[taker].name} draws {power.moment_w + power.stalling_w:g} W while it is held at a stop."
+    elif any(power.stalling_w for power in _hungry(rig, spans, taker)):
+        says = f"{most}; what hangs on {rig[taker].name} asks for more while a motor is held at a stop."
     return Obstacle(kind="power", device=giver, says=says)
+
+
+def _hungry(rig: ResolvedRig, spans: Mapping[str, Span], giver: str) -> list[Power]:
+    """The power of what could be fed from a device."""
+    takers = {
+        power_ends(rig, span)[2] for span in spans.values() if is_power(span) and power_ends(rig, span)[0] == giver
+    }
+    return [power for taker in sorted(takers) if (power := rig[taker].profile.power) is not None]
 
 
 def _electronics(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:

@@ -62,5 +62,9 @@ def draw_mw(placed: Placed) -> int:
 
 def peak_mw(placed: Placed) -> int:
     """What a device draws for a moment, in whole milliwatts."""
-    power = placed.profile.power
-    return round(1000 * max(power.draw_w, power.peak_w or 0.0)) if power else 0
+    return round(1000 * placed.profile.power.moment_w) if placed.profile.power else 0
+
+
+def stall_mw(placed: Placed) -> int:
+    """What a device draws on top of that while it is held, in whole milliwatts."""
+    return round(1000 * placed.profile.power.stalling_w) if placed.profile.power else 0
