@@ -190,7 +190,15 @@ def rigs(draw: st.DrawFn) -> ResolvedRig:
         wanted.append(promise("iso", "phone", "glass", "iso-phone"))
         wanted.append(picture("phone", "glass", within_ms=draw(st.sampled_from([None, 60, 80]))))
     wanted.append(picture("body", "rear", "own-screen", look="any"))
-    wanted.append({"kind": "power", "id": "hours", "who": "All", "hours_h": draw(st.sampled_from([1, 3, 8]))})
+    wanted.append(
+        {
+            "kind": "power",
+            "id": "hours",
+            "who": "All",
+            "hours_h": draw(st.sampled_from([1, 3, 8])),
+            "changes": draw(st.sampled_from([0, 0, 1])),
+        }
+    )
     chosen = draw(st.lists(st.sampled_from(wanted), min_size=1, max_size=4, unique_by=lambda one: one["id"]))
     for number, one in enumerate(chosen):
         one["weight"] = 1 + (number * 2) % 5
@@ -233,7 +241,14 @@ def fed_twice(draw: st.DrawFn) -> ResolvedRig:
         ports=[port("give", "usb-c", power("out", draw(volts), max_a=draw(st.sampled_from([0.4, 2]))))],
         power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": draw(held)}},
     )
-    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": draw(st.sampled_from([2, 3, 4, 6])), "weight": 2}
+    hours = {
+        "kind": "power",
+        "id": "hours",
+        "who": "All",
+        "hours_h": draw(st.sampled_from([2, 3, 4, 6])),
+        "changes": draw(st.sampled_from([0, 0, 1, 2])),
+        "weight": 2,
+    }
     bag = [(one, count) for (one, _, _), count in zip(CABLES, (1, 0, draw(st.integers(0, 1)), 0), strict=True)]
     return rig_of([body, grip, bank], bag, [promise("record", "grip", "record"), hours])
 
@@ -342,7 +357,13 @@ def mid_rigs(draw: st.DrawFn) -> ResolvedRig:
         picture("phone", "glass", "see", within_ms=draw(st.sampled_from([None, 60, 80]))),
         picture("phone-2", "glass", "see-2"),
         picture("body", "rear", "own-screen", look="any"),
-        {"kind": "power", "id": "hours", "who": "All", "hours_h": draw(st.sampled_from([1, 3, 8]))},
+        {
+            "kind": "power",
+            "id": "hours",
+            "who": "All",
+            "hours_h": draw(st.sampled_from([1, 3, 8])),
+            "changes": draw(st.sampled_from([0, 0, 1])),
+        },
     ]
     chosen = draw(st.lists(st.sampled_from(wanted), min_size=6, max_size=9, unique_by=lambda one: one["id"]))
     for number, one in enumerate(chosen):
@@ -371,7 +392,13 @@ def shaken_rigs(draw: st.DrawFn) -> ResolvedRig:
     chance.shuffle(more)
     kept += [{**one, "id": f"asked-{number}"} for number, one in enumerate(more[: chance.randint(0, 4)])]
     if chance.random() < 0.6:
-        hours = {"kind": "power", "id": "lasts", "who": "All", "hours_h": chance.choice([0.5, 1, 1.5, 2, 3, 5])}
+        hours = {
+            "kind": "power",
+            "id": "lasts",
+            "who": "All",
+            "hours_h": chance.choice([0.5, 1, 1.5, 2, 3, 5]),
+            "changes": chance.choice([0, 0, 1]),
+        }
         kept = [*(one for one in kept if one["kind"] != "power"), hours]
     bag = {item["cable"]: item["count"] for item in document["bag"]}
     for cable_id in catalogue.cables:

@@ -240,7 +240,9 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
             p.row([(1, held), (-1, stall)], low=0)
         for promise in rig.rig.promises:
             if promise.kind == "power" and power.inner_battery is not None:
-                holds = power.inner_battery.energy_wh * power.inner_battery.usable / promise.hours_h
+                spares = placed.device.spare_batteries
+                fulls = 1 + (promise.changes if spares is None else min(promise.changes, spares))
+                holds = fulls * power.inner_battery.energy_wh * power.inner_battery.usable / promise.hours_h
                 p.row([(1, load), (most, ("kept", promise.id)), (most, own)], high=holds + 2 * most + 1e-7)
 
 

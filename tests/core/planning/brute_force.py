@@ -309,6 +309,11 @@ def _room(rig: ResolvedRig, made: set[Lead], routed: list[Path]) -> bool:
     return ports and not (dark & set(taken)) and all(rig.stock[key] >= count for key, count in stock.items())
 
 
+def _fulls(rig: ResolvedRig, device: str, promise: Any) -> int:
+    spares = rig[device].device.spare_batteries
+    return 1 + min(promise.changes, promise.changes if spares is None else spares)
+
+
 def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool:
     load = {}
 
@@ -348,7 +353,8 @@ def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool
                 if (
                     promise.kind == "power"
                     and kept
-                    and load[device] * promise.hours_h > own.energy_wh * own.usable + 1e-9
+                    and load[device] * promise.hours_h
+                    > _fulls(rig, device, promise) * own.energy_wh * own.usable + 1e-9
                 ):
                     return False
     return True

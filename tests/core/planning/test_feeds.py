@@ -12,6 +12,8 @@ from isotact.core.bench import run
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
+from isotact.core.trades import fresh_world
+from tests.core.runsheet.careful import carefully
 
 FOCUS = {"kind": "control", "id": "focus", "who": "Focus puller", "function": "focus", "weight": 5}
 IRIS = {**FOCUS, "id": "iris", "function": "iris", "at": {"device": "hand", "surface": "slider"}, "weight": 4}
@@ -91,6 +93,23 @@ def test_tap_on_the_driver_and_the_lens_lead_besides():
     assert {"body.lens-port--driver.cam", "battery.tap--driver.dc"} <= {
         f"{join.link.a}--{join.link.b}" for join in made.joins
     }
+
+
+@pytest.mark.parametrize("first", ["profile", "host-first", "camera-first"])
+def test_the_driver_never_starts_on_the_lens_lead_alone(first: str):
+    """Whoever wakes first: the lens port gives as soon as the body is awake, and could not carry the motors."""
+    data = {
+        "kind": "control", "id": "data", "who": "Editor", "function": "lens-data", "weight": 3, "to": "body",
+        "at": {"device": "lens", "surface": "scale"},
+    }  # fmt: skip
+    asked = rig(LENS, [*LEADS, "tap-power-2-50"], [FOCUS, data])
+    schools = asked.rig.schools.model_copy(update={"wake": first})
+    asked = ResolvedRig(asked.rig.model_copy(update={"schools": schools}), asked.cables, asked.devices)
+    sheet = run_sheet(asked, planned(asked))
+    carefully(fresh_world(asked), sheet.steps)
+    fed_by = next(step for step in sheet.steps if step.id == "wake:driver")
+    woken = [step.id for step in sheet.steps if step.id in ("wake:body", "wake:driver")]
+    assert any("could not feed it alone" in line for line in fed_by.detail) == (woken == ["wake:body", "wake:driver"])
 
 
 MOTORS = {**LENS, "motor-2": "lens-motor"}
@@ -186,3 +205,37 @@ def test_hours_are_not_won_by_switching_something_off(says_so: bool, kept: tuple
     asked = rig(devices, ["usb-c-usb-c-data-30", "hdmi-d-hdmi-a-30"], wanted, monitor={"charge_percent": 50})
     made = planned(asked)
     assert made.kept == kept
+
+
+GRIP_BAG = ["usb-c-usb-c-data-30"]
+
+
+@pytest.mark.parametrize(
+    ("hours_h", "changes", "kept"),
+    [(4.5, 0, False), (4.5, 1, True), (6, 1, False), (6, 2, True), (6.5, 9, False)],
+)
+def test_hours_with_so_many_changes_and_no_more(hours_h: float, changes: int, kept: bool):
+    """The body lasts 2.4 h, once changed 4.9 h, twice 7.3 h; the grip, built in, 6.3 h if it has not to feed it."""
+    made = planned(rig(GRIP, GRIP_BAG, [ROLL, {**hours(hours_h), "changes": changes}]))
+    assert ("hours" in made.kept) is kept
+    assert "roll" in made.kept
+
+
+def test_no_more_is_put_in_than_lies_there():
+    """The body lasts 7.3 h with the two changes that were allowed, and 4.9 h with the one spare that is there."""
+    asked = {**hours(6), "changes": 2}
+    short = planned(rig(GRIP, GRIP_BAG, [ROLL, asked], body={"spare_batteries": 1}))
+    assert short.kept == ("roll",)
+    assert planned(rig(GRIP, GRIP_BAG, [ROLL, asked], body={"spare_batteries": 2})).kept == ("roll", "hours")
+
+
+def test_what_is_built_in_is_not_changed():
+    made = planned(rig(GRIP, GRIP_BAG, [ROLL, {**hours(8), "changes": 3}]))
+    assert "built in: it is not changed. It holds 31.5 Wh usable" in because(made, "hours")
+
+
+def test_the_spares_that_are_needed_are_gathered():
+    asked = rig(GRIP, GRIP_BAG, [ROLL, {**hours(6), "changes": 2}])
+    step = next(one for one in run_sheet(asked, planned(asked)).steps if "spare" in one.title)
+    assert (step.stage, step.title) == ("gather", "body: 2 full spares at hand")
+    assert step.detail == ("At 5.8 W the battery is changed 2 times in 6 h.",)

@@ -40,6 +40,20 @@ def test_a_picture_takes_its_limit_and_its_look():
     assert first("picture with the look on phone, at most 80ms").promises[0].look == "with"
 
 
+@pytest.mark.parametrize(
+    ("text", "hours_h", "changes"),
+    [
+        ("8 h with 2 changes", 8, 2),
+        ("6 hours with one battery change", 6, 1),
+        ("3h with a change", 3, 1),
+        ("3 h", 3, 0),
+    ],
+)
+def test_hours_with_changes_of_battery(text: str, hours_h: float, changes: int):
+    made = first(text).promises[0]
+    assert (made.hours_h, made.changes) == (hours_h, changes)
+
+
 def test_hours_are_a_promise_of_their_own():
     made = first("Everybody: 2,5 h").promises[0]
     assert (made.kind, made.hours_h, made.who) == ("power", 2.5, "Everybody")
@@ -81,6 +95,7 @@ def test_without_words_all_that_could_be_asked_for_is_offered():
         ("focus from phone", "No one device has all that"),
         ("99 h", "Found 99 h; from above 0 to 48 h can be promised."),
         ("0 h", "Found 0 h"),
+        ("9 h with 30 changes", "Found 30 battery changes; at most 20 can be promised."),
         ("picture under 90000 ms", "at most 60000 ms can be promised"),
     ],
 )

@@ -3402,7 +3402,7 @@ export interface components {
         };
         /**
          * PowerPromise
-         * @description Everything that is in use runs this long without a battery change.
+         * @description Everything that is in use runs this long, with so many changes of each battery and no more.
          */
         "PowerPromise-Input": {
             /**
@@ -3416,6 +3416,12 @@ export interface components {
             who: string;
             /** Hours H */
             hours_h: number | string;
+            /**
+             * Changes
+             * @description how often each battery may be changed meanwhile, for a full one
+             * @default 0
+             */
+            changes: number;
             /**
              * Over Others
              * @description kept even where another promise has to go for it
@@ -3431,7 +3437,7 @@ export interface components {
         };
         /**
          * PowerPromise
-         * @description Everything that is in use runs this long without a battery change.
+         * @description Everything that is in use runs this long, with so many changes of each battery and no more.
          */
         "PowerPromise-Output": {
             /**
@@ -3445,6 +3451,12 @@ export interface components {
             who: string;
             /** Hours H */
             hours_h: number;
+            /**
+             * Changes
+             * @description how often each battery may be changed meanwhile, for a full one
+             * @default 0
+             */
+            changes: number;
             /**
              * Over Others
              * @description kept even where another promise has to go for it

@@ -177,6 +177,17 @@ class Placed:
         charge = 100 if self.device.charge_percent is None else self.device.charge_percent
         return battery.energy_wh * battery.usable * charge / 100
 
+    def lasting_wh(self, changes: int) -> float | None:
+        """What its battery gives, and the full ones put in after it at up to so many changes; None without one.
+
+        One that is built in is not changed, and no more are put in than are known to be at hand.
+        """
+        battery = self.profile.power.inner_battery if self.profile.power else None
+        if battery is None or self.usable_wh is None:
+            return None
+        spares = changes if self.device.spare_batteries is None else self.device.spare_batteries
+        return self.usable_wh + (min(changes, spares) if battery.fitted else 0) * battery.energy_wh * battery.usable
+
     @property
     def runs_alone(self) -> bool:
         """Whether it has a battery of its own that it can run from."""

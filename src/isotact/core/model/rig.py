@@ -151,12 +151,19 @@ class PicturePromise(Part):
 
 
 class PowerPromise(Part):
-    """Everything that is in use runs this long without a battery change."""
+    """Everything that is in use runs this long, with so many changes of each battery and no more."""
 
     kind: Literal["power"] = "power"
     id: Id
     who: Text
     hours_h: Hours
+    changes: int = Field(
+        default=0,
+        ge=0,
+        le=20,
+        strict=True,
+        description="how often each battery may be changed meanwhile, for a full one",
+    )
     over_others: bool = Field(default=False, description="kept even where another promise has to go for it")
     weight: int = Field(default=3, ge=1, le=9, strict=True, description="how much it matters")
     is_picture: ClassVar[bool] = False
@@ -165,6 +172,12 @@ class PowerPromise(Part):
     def comes_first(self) -> bool:
         """Whether it is weighed against the others, not only after them."""
         return self.over_others
+
+    @property
+    def meanwhile(self) -> str:
+        """The changes of battery that it allows, to be said after the hours; nothing where it allows none."""
+        several = "one battery change" if self.changes == 1 else f"{self.changes} battery changes"
+        return f" with {several}" if self.changes else ""
 
     @property
     def also_names(self) -> dict[str, Id]:

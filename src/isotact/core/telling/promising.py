@@ -21,7 +21,7 @@ SUGGESTED = 8
 SURE = 0.78
 """So alike must a misspelt word be: one wrong letter in five, so that "pictre" is a picture and "gain" is no "pan"."""
 
-MOST_HOURS, MOST_MS = 48, 60_000
+MOST_HOURS, MOST_CHANGES, MOST_MS = 48, 20, 60_000
 """What a promise can hold; more is a slip of the finger."""
 
 _FILLERS = frozenset(
@@ -32,6 +32,8 @@ _FILLERS = frozenset(
 )
 _LIMIT = re.compile(r"(?:under|within|below|less than|at most|max)?\s*(\d+(?:[.,]\d+)?)\s*ms\b", re.I)
 _HOURS = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:h|hours?)\b", re.I)
+_CHANGES = re.compile(r"\bwith\s+(\d{1,2}|an?|one|two|three|four)\s+(?:battery\s+)?changes?\b", re.I)
+_NUMBERS = {"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4}
 _CLEAN = re.compile(r"\bclean\b", re.I)
 _LOOK = re.compile(r"\bwith (?:the |a )?look\b|\blut\b", re.I)
 
@@ -72,6 +74,7 @@ class _Asked:
     within_ms: float | None
     hours: float | None
     look: str
+    changes: int
 
 
 def suggest(rig: ResolvedRig, text: str, who: str = "") -> Suggestions:
@@ -107,14 +110,16 @@ def _taken_apart(rig: ResolvedRig, text: str, who: str) -> _Asked:
         who, text = _leading_person(rig, text, who)
     limit, hours = _LIMIT.search(text), _HOURS.search(text)
     look = "clean" if _CLEAN.search(text) else "with" if _LOOK.search(text) else "any"
-    for pattern in (_LIMIT, _HOURS, _CLEAN, _LOOK):
+    often = _CHANGES.search(text)
+    changes = (_NUMBERS.get(often[1].lower()) or int(often[1])) if often else 0
+    for pattern in (_LIMIT, _HOURS, _CHANGES, _CLEAN, _LOOK):
         text = pattern.sub(" ", text)
     items = tuple(
         words
         for part in re.split(r",|;|\band\b|\+", text)
         if (words := tuple(word for word in _words(part) if word not in _FILLERS))
     )
-    return _Asked(who or "Operator", items, _number(limit), _number(hours), look)
+    return _Asked(who or "Operator", items, _number(limit), _number(hours), look, changes)
 
 
 def _as_known(rig: ResolvedRig, person: str) -> str:
@@ -135,6 +140,8 @@ def _leading_person(rig: ResolvedRig, text: str, who: str) -> tuple[str, str]:
 def _out_of_range(asked: _Asked) -> str:
     if asked.hours is not None and not 0 < asked.hours <= MOST_HOURS:
         return f"Found {asked.hours:g} h; from above 0 to {MOST_HOURS} h can be promised."
+    if asked.changes > MOST_CHANGES:
+        return f"Found {asked.changes} battery changes; at most {MOST_CHANGES} can be promised."
     if asked.within_ms is not None and asked.within_ms > MOST_MS:
         return f"Found {asked.within_ms:g} ms; at most {MOST_MS} ms can be promised."
     return ""
@@ -238,7 +245,7 @@ def _promise(asked: _Asked, offer: _Offer, taken: set[str]) -> ControlPromise | 
 
 def _hours(rig: ResolvedRig, asked: _Asked, hours: float) -> Suggestion:
     key = free_id("hours", {promise.id for promise in rig.rig.promises})
-    promise = PowerPromise(id=key, who=asked.who, hours_h=hours)
+    promise = PowerPromise(id=key, who=asked.who, hours_h=hours, changes=asked.changes)
     return Suggestion(says=promise_words(rig, promise), promises=(promise,))
 
 

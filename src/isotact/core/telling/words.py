@@ -21,7 +21,7 @@ def _surface(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> str:
 _WORDS: dict[str, Callable[[ResolvedRig, Any], str]] = {
     "control": lambda rig, one: f"{FUNCTIONS[one.function].name} from {_surface(rig, one)}",
     "picture": lambda rig, one: f"picture{f' of {rig[one.of].name}' if one.of else ''} on {_surface(rig, one)}",
-    "power": lambda _rig, one: f"{one.hours_h:g} h without a battery change",
+    "power": lambda _rig, one: f"{one.hours_h:g} h{one.meanwhile or ' without a battery change'}",
 }
 
 

@@ -138,6 +138,21 @@ class Planned:
         found = (role for use in join.carries for end, role in self.roles(join, use) if end.device != device)
         return None if any(role.notices_at_boot for role in found) else join
 
+    def holds(self, device: str, join: Join) -> bool:
+        """Whether one plug of a join is kept out until a device is woken by it."""
+        return self.held(device) is join or join in self.also_held(device)
+
+    def also_held(self, device: str) -> tuple[Join, ...]:
+        """Leads that could not carry a device alone, kept out likewise: whoever gives by them is awake before it.
+
+        With its own feed still out it would start on such a lead, brown out, and start over.
+        """
+        if self.held(device) is None:
+            return ()
+        before = {pair.first for pair in self.plan.wake_order if pair.second == device}
+        weak = [(join, giver) for taker, giver, join in self.too_weak if taker == device]
+        return tuple(join for join, giver in weak if giver in before)
+
     def feed(self, device: str) -> Feed | None:
         return next((feed for feed in self.plan.feeds if feed.device == device), None)
 
@@ -282,6 +297,17 @@ class Planned:
         return supply(draws, self._batteries, leads, circuit.peaks, circuit.motors, circuit.stalls)
 
     @cached_property
+    def too_weak(self) -> tuple[tuple[str, str, Join], ...]:
+        """What wakes with its feed, whoever feeds it besides, and the lead, which could not carry it alone."""
+        by_feed, found = circuit_of(self.rig).by_feed, []
+        for feed in self.plan.feeds:
+            if feed.device in by_feed and feed.join is not None:
+                besides = [lead for lead, _, _ in self._leads if lead.taker == feed.device and lead.id != feed.join]
+                if besides and not self._supply(Without(links=frozenset((feed.join,)))).has_power(feed.device):
+                    found += [(feed.device, lead.giver, self.plan.join_of(lead.id)) for lead in besides]
+        return tuple(found)
+
+    @cached_property
     def _whole(self) -> Supply:
         """The supply with everything as planned."""
         return self._supply(Without())
@@ -327,7 +353,7 @@ class Planned:
     def _lasts(self, promise_id: str, found: Supply) -> bool:
         promise = next(one for one in self.rig.rig.lasting if one.id == promise_id)
         for device, load_w in found.roots().items():
-            usable = self.rig[device].usable_wh
+            usable = self.rig[device].lasting_wh(promise.changes)
             if load_w and usable is not None and hours(usable, load_w) < promise.hours_h:
                 return False
         return True

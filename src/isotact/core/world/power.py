@@ -125,8 +125,11 @@ def live_feeds(world: World, device: str) -> list[Plugged]:
     return [world[Cables].plugs[lead.id] for lead in _leads(world) if lead.taker == device]
 
 
-def hours_of(world: World, devices: Iterable[str]) -> dict[str, float]:
-    """Battery -> the hours it lasts from full at the load that it carries now, over those that feed `devices`."""
+def hours_of(world: World, devices: Iterable[str], changes: int = 0) -> dict[str, float]:
+    """Battery -> the hours it lasts at the load that it carries now, over those that feed `devices`.
+
+    As full as it is known to be, and with up to so many changes for a full one.
+    """
     found = world.once(supply_of)
     loads: dict[str, float] = defaultdict(float)
     for device in devices:
@@ -136,5 +139,5 @@ def hours_of(world: World, devices: Iterable[str]) -> dict[str, float]:
     return {
         device: usable / load_w
         for device, load_w in loads.items()
-        if load_w and (usable := world.rig[device].usable_wh) is not None
+        if load_w and (usable := world.rig[device].lasting_wh(changes)) is not None
     }

@@ -70,11 +70,11 @@ def _power(world: World, promise: PowerPromise) -> Proof:
         if off or not powered:
             seen = f"{name} is off." if powered else f"{name} has no power."
             return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
-    lasting = hours_of(world, drawing)
+    lasting = hours_of(world, drawing, promise.changes)
     short = min(lasting, key=lambda device: lasting[device], default=None)
     if short is None:
         return Proof(promise=promise.id, ok=True, seen="Nothing draws power.", at_s=world.clock_s)
-    seen = f"{world.rig[short].name} lasts {lasting[short]:.1f} h, the shortest."
+    seen = f"{world.rig[short].name} lasts {lasting[short]:.1f} h{promise.meanwhile}, the shortest."
     ok = lasting[short] >= promise.hours_h
     return Proof(promise=promise.id, ok=ok, seen=seen, at_s=world.clock_s, reading=f"{lasting[short]:.2f} h")
 

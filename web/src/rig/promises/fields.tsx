@@ -16,7 +16,9 @@ export function PromiseFields({ promise, surfaces }: { promise: RigPromise; surf
         <>
           <span>everything in use runs</span>
           <NumberField label="Hours" value={promise.hours_h} unit="h" min={0.25} max={48} step={0.25} onChange={(v) => v !== null && change({ hours_h: v })} />
-          <span>without a battery change,</span>
+          <span>with</span>
+          <NumberField label="Battery changes" value={promise.changes ?? 0} unit={promise.changes === 1 ? "battery change" : "battery changes"} min={0} max={20} step={1} onChange={(v) => v !== null && change({ changes: Math.round(v) })} />
+          <span>at most,</span>
           <Choose
             label="What it may cost"
             value={promise.over_others ? "yes" : "no"}

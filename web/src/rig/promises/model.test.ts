@@ -21,7 +21,7 @@ const rig = {
   promises: [],
 } as unknown as Rig;
 const surfaces = surfacesOf(rig, catalogue);
-const hours = (who: string, id: string): RigPromise => ({ kind: "power", id, who, hours_h: 2, over_others: false, weight: 3 });
+const hours = (who: string, id: string): RigPromise => ({ kind: "power", id, who, hours_h: 2, changes: 0, over_others: false, weight: 3 });
 
 it("names surfaces as the crew calls the device", () => expect(surfaces[0]?.name).toBe("My grip: button"));
 

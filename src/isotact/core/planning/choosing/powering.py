@@ -72,9 +72,10 @@ def add_power(c: Choosing) -> None:
         if not c.rig.runs_alone(device):
             c.model.add(own == 0)
         c.add(("feed", (device,)), sum(c.carries[feed.key] for feed in into[device]) + own == c.awake[device])
-        usable_wh = placed.usable_wh
-        for promise in c.rig.rig.lasting if usable_wh is not None else ():
-            _lasts(c, promise, device, usable_wh or 0.0)
+        for promise in c.rig.rig.lasting:
+            usable_wh = placed.lasting_wh(promise.changes)
+            if usable_wh is not None:
+                _lasts(c, promise, device, usable_wh)
 
 
 def _feed_of(c: Choosing, span: Span) -> _Feed:

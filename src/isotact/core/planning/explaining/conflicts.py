@@ -7,7 +7,7 @@ from typing import Literal, cast
 from isotact.core.model.behaviour import Accepts, Power, Relays
 from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import Promise
+from isotact.core.model.rig import PowerPromise, Promise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.model.words import Stage
 from isotact.core.planning.choosing.model import Choosing, Group
@@ -240,15 +240,30 @@ def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -
 
 def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obstacle:
     """The battery that is empty first as the plan stands; one of those that clash where the plan has none."""
-    roots = [(feed.hours_h, feed.device, feed.load_w) for feed in feeds if feed.battery == feed.device]
-    lasting = [(hours_h, device, load_w) for hours_h, device, load_w in roots if hours_h is not None]
-    device = min(lasting)[1] if lasting else next(key[1] for kind, key in core if kind == "battery")
+    asked = [key for kind, key in core if kind == "battery"]
+    promise = next(one for one in rig.rig.lasting if one.id == asked[0][0])
+    roots = [(rig[feed.device].lasting_wh(promise.changes), feed) for feed in feeds if feed.battery == feed.device]
+    lasting = [(wh / feed.load_w, feed.device, feed.load_w) for wh, feed in roots if wh is not None and feed.load_w]
+    device = min(lasting)[1] if lasting else asked[0][1]
     says = f"The battery of {rig[device].name} does not last that long"
     if lasting:
         hours_h, _, load_w = min(lasting)
-        says += f": it is empty first, after {hours_h:.1f} h. It holds {rig[device].usable_wh:.1f} Wh usable, and "
-        says += f"{load_w:.3g} W hang on it"
+        says += f": it is empty first, after {hours_h:.1f} h{_meanwhile(rig[device], promise)}. It holds "
+        says += f"{rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
     return Obstacle(kind="power", device=device, says=f"{says}.")
+
+
+def _meanwhile(placed: Placed, promise: PowerPromise) -> str:
+    battery = placed.profile.power.inner_battery if placed.profile.power else None
+    spares = placed.device.spare_batteries
+    if not promise.changes or battery is None:
+        return ""
+    if not battery.fitted:
+        return ", and built in: it is not changed"
+    if spares is not None and spares < promise.changes:
+        there = "the one spare that lies there" if spares == 1 else f"the {spares} spares that lie there"
+        return f" with {there}" if spares else ", and no spare lies there"
+    return promise.meanwhile
 
 
 def _order(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:

@@ -57,7 +57,7 @@ def _of_join(planned: Planned, join: Join) -> Derived:
         avoid=join.avoid,
         media=tuple(media) if link.cable else (),
         wrong=tuple(_wrong_ports(planned, join)) if link.cable else (),
-        wakes=next((one for one in planned.in_use if one in link_devices and planned.held(one) is join), None),
+        wakes=next((one for one in planned.in_use if one in link_devices and planned.holds(one, join)), None),
         promises=needing,
     )
     yield Seated(tag=join.tag, a=link.a, b=link.b, promises=needing)

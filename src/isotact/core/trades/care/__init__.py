@@ -5,6 +5,7 @@ from typing import Any
 
 from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.profile import Profile
+from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.telling.words import promise_words
@@ -30,6 +31,7 @@ def _care(planned: Planned) -> Iterator[Draft]:
                 act=TakeALook(),
                 care=True,
             )
+    yield from _spares(planned)
     yield from _left_in_the_case(planned)
     yield from _resting(planned)
     kept = [promise for promise in planned.rig.rig.promises if promise.id in planned.plan.kept]
@@ -48,6 +50,37 @@ def _care(planned: Planned) -> Iterator[Draft]:
             act=Prove(promise=promise.id),
             promises=(promise.id,),
         )
+
+
+def _spares(planned: Planned) -> Iterator[Draft]:
+    """The full batteries that are put in one after the other while the hours of a promise run."""
+    kept = [promise for promise in planned.rig.rig.lasting if promise.id in planned.plan.kept]
+    for feed in planned.plan.feeds:
+        if feed.battery != feed.device or not feed.load_w:
+            continue
+        placed = planned.rig[feed.device]
+        needed = {promise.id: _changes(placed, feed.load_w, promise) for promise in kept}
+        most = max(kept, key=lambda promise: needed[promise.id], default=None)
+        if most is not None and (count := needed[most.id]):
+            often = "once" if count == 1 else f"{count} times"
+            yield Draft(
+                key=Key.of("care", Item(feed.device, "spares")),
+                stage="gather",
+                title=f"{placed.name}: {'one full spare' if count == 1 else f'{count} full spares'} at hand",
+                detail=(f"At {feed.load_w:.1f} W the battery is changed {often} in {most.hours_h:g} h.",),
+                device=feed.device,
+                expect="Each reads full.",
+                takes_s=30,
+                act=TakeALook(),
+                care=True,
+                promises=tuple(key for key, changes in needed.items() if changes),
+            )
+
+
+def _changes(placed: Placed, load_w: float, promise: PowerPromise) -> int:
+    """How often the battery of a device is changed at a load until the hours are over."""
+    enough = (n for n in range(promise.changes) if (placed.lasting_wh(n) or 0.0) / load_w >= promise.hours_h)
+    return next(enough, promise.changes)
 
 
 def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
@@ -133,7 +166,7 @@ def _picture(promise: PicturePromise) -> tuple[list[str], str]:
 
 
 def _power(promise: PowerPromise) -> tuple[list[str], str]:
-    return ["Read every battery level."], f"Each lasts {promise.hours_h:g} h at this load."
+    return ["Read every battery level."], f"Each lasts {promise.hours_h:g} h at this load{promise.meanwhile}."
 
 
 _PROOFS: dict[str, Callable[[Any], tuple[list[str], str]]] = {

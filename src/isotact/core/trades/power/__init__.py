@@ -65,6 +65,9 @@ def _arrange(planned: Planned, graph: StepGraph) -> None:
             for earlier in _first(planned, feed):
                 for later in ("menu-wake", "wake"):
                     graph.order(earlier, Key.of(later, device))
+    for device, giver, _ in planned.too_weak:
+        # Its own feed goes in again as it wakes: until then it would start, brown out and start over on the other.
+        graph.wish(Key.of("wake", device), Key.of("wake", giver))
 
 
 def _first(planned: Planned, feed: Feed) -> Iterator[Key]:

@@ -34,15 +34,15 @@ def _derive(planned: Planned) -> Derived:
 def _awake_when(planned: Planned, device: str, waker: str | None) -> Awake:
     feed, held = planned.feed(device), planned.held(device)
     join = planned.plan.join_of(feed.join) if feed is not None and feed.join is not None else None
-    words = None
-    if held is not None:
-        giver = held.link.far(device)
-        words = (held.tag, planned.rig[giver.device].port_words(giver.endpoint))
+    words = []
+    for lead in (held, *planned.also_held(device)) if held is not None else ():
+        giver = lead.link.far(device)
+        words.append((lead.tag, planned.rig[giver.device].port_words(giver.endpoint)))
     return Awake(
         device=device,
         waker=waker,
         feed=join.link.ends if join else None,
-        feed_words=words,
+        feed_words=tuple(words),
         promises=planned.needed_by(Without(devices=frozenset((device,)))),
     )
 

@@ -76,8 +76,14 @@ def start(world: World, device: str) -> None:
 
 
 def _held(world: World, device: str) -> list[Plugged]:
-    """The leads that could feed a device, of which one plug is kept out."""
-    return [plug for plug in world[Cables].feeding(world.rig, device) if plug.held]
+    """The leads that could feed a device, of which one plug is kept out: where some give by now, those only."""
+    held = [plug for plug in world[Cables].feeding(world.rig, device) if plug.held]
+    up = [plug for plug in held if all(_is_up(world, end.device) for end in (plug.a, plug.b) if end.device != device)]
+    return up or held
+
+
+def _is_up(world: World, device: str) -> bool:
+    return world.rig[device].profile.wake is None or world[Waking].is_awake(device)
 
 
 class Sleep(AtDevice):

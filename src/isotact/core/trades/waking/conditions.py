@@ -20,8 +20,8 @@ class Awake(Condition):
     waker: Id | None = None
     """What a hand wakes so that it wakes; None: it wakes as soon as it is joined with what feeds it."""
     feed: tuple[LinkEnd, LinkEnd] | None = None
-    feed_words: tuple[str, str] | None = None
-    """For what has no switch: the flag of the lead that wakes it, and where its other plug goes in."""
+    feed_words: tuple[tuple[str, str], ...] = ()
+    """For what has no switch: the flag of the lead that wakes it, and where its other plug goes in; then of others."""
 
     @property
     def key(self) -> Key:
@@ -50,9 +50,12 @@ class Awake(Condition):
         if wake is None or self.waker != self.device:
             return None
         title, detail = f"Wake {placed.name}", [wake.how]
-        if self.feed_words is not None:
-            tag, where = self.feed_words
+        if self.feed_words:
+            (tag, where), *others = self.feed_words
             title, detail = f"Feed {placed.name} by {tag}", [f"Put its plug into {where}.", "It has no switch."]
+            detail += [
+                f"Then put the plug of {tag} into {where}, which could not feed it alone." for tag, where in others
+            ]
         return Draft(
             key=self.made_by(),
             stage="wake",
