@@ -17,7 +17,7 @@ from isotact.core.planning.choosing.pinning import pin_answers
 from isotact.core.planning.choosing.pricing import price
 from isotact.core.planning.choosing.walking import taken as way_walked
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.planning.finding.feeds import is_power, power_ends
+from isotact.core.planning.finding.feeds import is_power, limits, power_ends
 from isotact.core.planning.finding.requirements import Requirements, knob_now
 from isotact.core.planning.finding.ways import has_look
 from isotact.core.planning.flagging import tags_of
@@ -44,7 +44,7 @@ def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link],
     fed = [key for key, var in c.carries.items() if solver.value(var)]
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
-    order, warnings = _order(c, taken, fed)
+    order, warnings = _order(c, taken, fed, _too_weak(c, solver, chosen))
     warnings += _leashes(c.rig, joins)
     warnings += _too_light(c.rig, [device for device, var in c.awake.items() if solver.value(var)])
     routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
@@ -300,7 +300,29 @@ def _wants(needs: Requirements) -> Iterator[Want]:
                 yield Want(device=leg.device, kind="licence", key=when.licence, values=(when.licence,))
 
 
-def _order(c: Choosing, taken: dict[str, Requirements], fed: list[str]) -> tuple[list[tuple[str, str]], list[str]]:
+def _too_weak(c: Choosing, solver: cp_model.CpSolver, chosen: set[str]) -> list[tuple[str, str]]:
+    """What wakes with its feed, and whoever gives besides by a lead that is in before it wakes and could not carry it.
+
+    Woken the other way round the device would start on that lead, brown out, start over. Common practice, no source.
+    """
+    found = []
+    for key, carries in c.carries.items():
+        span = c.spans[key]
+        giver, _, taker, _ = power_ends(c.rig, span)
+        wake = c.rig[taker].profile.wake
+        if solver.value(carries) or not solver.value(c.span[key]) or wake is None or not wake.with_feed:
+            continue
+        at = span.a if span.a.device == giver else span.b
+        most = limits(c.rig, span, next(link for link in span.links if link.id in chosen))
+        weak = most.light or 1000 * most.limit_w < solver.value(c.load_mw[taker])
+        if weak and any(role.notices_at_boot for role in c.rig[giver].endpoint(at.endpoint).roles):
+            found.append((taker, giver))
+    return found
+
+
+def _order(
+    c: Choosing, taken: dict[str, Requirements], fed: list[str], too_weak: list[tuple[str, str]]
+) -> tuple[list[tuple[str, str]], list[str]]:
     """The wake order: what the profiles insist on, then what the school prefers where they leave it open."""
     hard: list[tuple[str, str]] = []
     soft: list[tuple[str, str]] = []
@@ -319,8 +341,14 @@ def _order(c: Choosing, taken: dict[str, Requirements], fed: list[str]) -> tuple
                 soft.append(pair[::-1] if school == "camera-first" else pair)
     warnings = []
     order = list(dict.fromkeys(hard))
+    order += [pair for pair in too_weak if pair not in order and not _reaches(order, *pair[::-1])]
     for first, second in soft:
-        if (second, first) in order and school != "profile":
+        if (second, first) in too_weak and (second, first) not in hard and school != "profile":
+            warnings.append(
+                f"You wake {school.replace('-', ' ')}, but {c.rig[first].name} would feed {c.rig[second].name} by a "
+                f"lead that cannot carry it alone. The run sheet wakes {c.rig[second].name} first."
+            )
+        elif (second, first) in order and school != "profile":
             warnings.append(
                 f"You wake {school.replace('-', ' ')}, but {c.rig[first].name} and {c.rig[second].name} only find each "
                 f"other when {c.rig[second].name} is awake first. The run sheet keeps their order."

@@ -135,8 +135,7 @@ class Planned:
         if wake is None or not wake.with_feed or feed is None or feed.join is None:
             return None
         join = self.plan.join_of(feed.join)
-        found = (role for use in join.carries for end, role in self.roles(join, use) if end.device != device)
-        return None if any(role.notices_at_boot for role in found) else join
+        return None if self._looked_for(join, device) else join
 
     def holds(self, device: str, join: Join) -> bool:
         """Whether one plug of a join is kept out until a device is woken by it."""
@@ -151,7 +150,13 @@ class Planned:
             return ()
         before = {pair.first for pair in self.plan.wake_order if pair.second == device}
         weak = [(join, giver) for taker, giver, join in self.too_weak if taker == device]
-        return tuple(join for join, giver in weak if giver in before)
+        kept_out = [join for join, giver in weak if giver in before]
+        return tuple(join for join in kept_out if not self._looked_for(join, device))
+
+    def _looked_for(self, join: Join, device: str) -> bool:
+        """Whether the other end of a join would miss the lead if it were not in while it starts."""
+        found = (role for use in join.carries for end, role in self.roles(join, use) if end.device != device)
+        return any(role.notices_at_boot for role in found)
 
     def feed(self, device: str) -> Feed | None:
         return next((feed for feed in self.plan.feeds if feed.device == device), None)
