@@ -102,7 +102,7 @@ def test_a_server_with_room_for_one_client_whatever_the_sockets():
 def test_a_device_without_a_feed():
     rig = rig_of([camera(power={"draw_w": 5}), grip()], [(DATA, 1)], [RECORD])
     assert says(rig, "record") == (
-        "Record from the button of grip: no. camera needs one feed, and no other can be had."
+        "Record from the button of grip: no. camera has no battery of its own, and nothing in this rig can feed it."
     )
 
 

@@ -32,6 +32,11 @@ class Leg:
     look: str = "keeps"
 
     @property
+    def is_picture(self) -> bool:
+        """Whether it is a picture that goes through."""
+        return self.kind in ("makes", "passes", "shows", "own-picture")
+
+    @property
     def starts_picture(self) -> bool:
         """Whether the camera's picture starts here."""
         return self.kind in ("makes", "own-picture")

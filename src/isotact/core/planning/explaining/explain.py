@@ -73,6 +73,10 @@ def _ways_out(found: list[Obstacle]) -> Iterator[str]:
     yield from (words[obstacle.kind] for obstacle in found if words.get(obstacle.kind))
 
 
+MOST_GIVEN_UP = 3
+"""To lose more than that for one promise is no way out that anybody would take."""
+
+
 class Questions:
     """What can be asked of a solved choice that was built to be questioned. It is aimed anew by this."""
 
@@ -101,7 +105,7 @@ class Questions:
         # What is impossible beside no other promise is not helped by giving one up.
         lost = self.what_it_costs(promise.id) if clashing else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
-        outs += [f"Give up {', and '.join(words)}."] if words else []
+        outs += [f"Give up {', and '.join(words)}."] if 0 < len(words) <= MOST_GIVEN_UP else []
         return Unmet(
             promise=promise.id,
             verdict="conflict" if clashing else "impossible",

@@ -4,8 +4,9 @@ from collections.abc import Collection, Iterator
 from dataclasses import replace
 from itertools import islice
 
+from isotact.core.model.behaviour import InnerBattery
 from isotact.core.model.plan import Link
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.explaining.trying import Trying
@@ -36,6 +37,8 @@ def could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
     )
 
 
+MOST_WH = 1000
+"""More than anybody carries."""
 MOST_LEADS = 2
 """A technician looks at the shortest lead and at the next."""
 
@@ -50,6 +53,18 @@ def leads_to_get(
             if {*kept, promise.id} <= {*trying.with_cables([cable])}:
                 yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
                 return
+    for device in wanting:
+        if {*kept, promise.id} <= {*trying.with_device(_with_battery(c.rig[device]))}:
+            yield f"Bring a battery, or another feed, for {c.rig[device].name}."
+            return
+
+
+def _with_battery(placed: Placed) -> Placed:
+    """The device, if it had a battery of its own that never ends."""
+    power = placed.profile.power
+    own = InnerBattery(name="battery", energy_wh=MOST_WH)
+    more = power.model_copy(update={"inner_battery": own}) if power is not None else None
+    return replace(placed, profile=placed.profile.model_copy(update={"power": more}))
 
 
 def _unfed(c: Choosing, group: Group) -> list[str]:

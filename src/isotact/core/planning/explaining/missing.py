@@ -13,6 +13,7 @@ from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
+from isotact.core.planning.explaining.speaking import misfit, says_of, ways_out
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
@@ -40,6 +41,15 @@ def no_way(
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
         return far
+    if (pair := misfit(rig, promise)) is not None:
+        unlike = says_of(rig, promise, pair)
+        return Unmet(
+            promise=promise.id,
+            verdict="impossible",
+            because=sentence(rig, promise, [unlike]),
+            obstacles=(unlike,),
+            ways_out=tuple(ways_out(rig, promise, pair, trying)),
+        )
     found = tuple(_not_taken(rig, promise))
     return Unmet(
         promise=promise.id,
@@ -63,7 +73,7 @@ def _missing(rig: ResolvedRig, way: Way) -> list[str]:
 
 
 MOST_PIECES = 3
-ASK = "More than one cable is wanting: ask what it takes."
+ASK = "One lead more is not enough: ask what it takes."
 
 
 def _tried(
@@ -185,10 +195,22 @@ def _fits_plugs(rig: ResolvedRig, link: Link, cable: str) -> bool:
     return not kind.is_adapter and not kind.is_splitter and sorted(plugs) == sorted(sockets)
 
 
+def _no_picture(rig: ResolvedRig, promise: PicturePromise) -> str:
+    placed = rig[promise.at.device]
+    screen = placed.profile.surface(promise.at.surface).name
+    legs = [leg for leg in legs_of(placed) if leg.ends_picture and leg.surface == promise.at.surface and leg.enters]
+    ends = list(dict.fromkeys(placed.endpoint(leg.enters[0]).shown[0] for leg in legs if leg.enters))
+    if not ends:
+        return f"The {screen} of {placed.name} shows no picture from outside."
+    if not any(leg.starts_picture for one in rig.devices.values() for leg in legs_of(one)):
+        return "No device in this rig makes a picture."
+    return f"The {screen} of {placed.name} takes a picture by {together(ends)} only, and nothing here sends one there."
+
+
 def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Iterator[Obstacle]:
     """Nothing that could be joined carries it: say which end lacks it."""
     if isinstance(promise, PicturePromise):
-        yield Obstacle(kind="route", says="Nothing in this rig can bring a picture to that screen.")
+        yield Obstacle(kind="route", says=_no_picture(rig, promise))
         return
     name = FUNCTIONS[promise.function].name
     legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]

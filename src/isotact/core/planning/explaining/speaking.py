@@ -1,0 +1,165 @@
+"""Two ends that a promise could go over if they were alike: the wrong module, another radio family, SDI into HDMI.
+
+A function or picture is followed from where it starts as far as it gets, and back from where it ends; where the two
+meet in ends that face each other and have nothing in common, that is what stands in the way.
+"""
+
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from isotact.core.model.legs import Leg, ends, legs_of, starts
+from isotact.core.model.plan import Obstacle
+from isotact.core.model.ports import Port
+from isotact.core.model.profile import Profile
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.roles import ControlRole, Role, VideoRole
+from isotact.core.model.vocabulary import KINDS
+from isotact.core.planning.explaining.trying import Trying
+from isotact.core.telling.words import together
+
+
+@dataclass(frozen=True)
+class _Reached:
+    """An end at which a function is, on its way out or on its way in, after so many devices."""
+
+    device: str
+    endpoint: str
+    name: str
+    hops: int
+
+
+@dataclass(frozen=True)
+class Misfit:
+    """The end that a function gets to, and the one from which it would get on."""
+
+    out: _Reached
+    into: _Reached
+
+
+def misfit(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Misfit | None:
+    """The pair of ends that comes nearest; None where no two face each other."""
+    all_legs = (leg for placed in rig.devices.values() for leg in legs_of(placed))
+    legs = [leg for leg in all_legs if leg.is_picture == promise.is_picture and _is_for(leg, promise)]
+    outs = list(_reached(rig, legs, [leg for leg in legs if starts(leg, promise)], forward=True))
+    intos = list(_reached(rig, legs, [leg for leg in legs if leg.enters and ends(leg, promise)], forward=False))
+    pairs = [Misfit(out, into) for out in outs for into in intos if _face(rig, out, into)]
+    # The one that leaves most of the way as it is: a link that is there is not done without.
+    return min(pairs, key=lambda pair: (-_plugs_in(rig, pair), -pair.out.hops - pair.into.hops), default=None)
+
+
+def _is_for(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
+    return isinstance(promise, PicturePromise) or promise.function in leg.functions
+
+
+def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Misfit) -> Obstacle:
+    """What each of the two speaks or shows."""
+    into, out = (rig[at.device].port_words(at.endpoint) for at in (pair.into, pair.out))
+    if _on_air(rig, pair):
+        says = (
+            f"{into} is of the family {_air(rig, pair.into)}, and {out} of {_air(rig, pair.out)}: the two never meet."
+        )
+    elif isinstance(promise, PicturePromise):
+        says = f"{into} takes {pair.into.name.upper()}, and {out} gives {pair.out.name.upper()}."
+    else:
+        legs = [leg for leg in legs_of(rig[pair.out.device]) if promise.function in leg.functions]
+        spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and leg.leaves[0] == pair.out.endpoint)
+        says = f"{into} speaks {pair.into.name}, and {out} {together(list(spoken))}: they do not understand each other."
+    return Obstacle(kind="route", device=pair.into.device, says=says)
+
+
+def ways_out(
+    rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Misfit, trying: Trying | None
+) -> Iterator[str]:
+    """Another device of that kind which understands, or a converter, where the promise would then hold."""
+    placed = rig[pair.into.device]
+    kind = KINDS[placed.profile.kind].name
+    if trying is None or promise.id not in trying.with_device(_alike(rig, pair)):
+        yield "Ask what it takes, or promise it from another device."
+    elif _on_air(rig, pair):
+        yield f"Bring a {kind} of the family {_air(rig, pair.out)} in the place of {placed.name}."
+    elif isinstance(promise, PicturePromise):
+        out, into = pair.out.name.upper(), pair.into.name.upper()
+        yield f"Bring a {kind} that takes {out} in the place of {placed.name}, or a converter from {out} to {into}."
+    else:
+        yield f"Bring a {kind} that speaks {pair.out.name} in the place of {placed.name}."
+
+
+def _reached(rig: ResolvedRig, legs: list[Leg], begun: list[Leg], forward: bool) -> Iterator[_Reached]:
+    ahead, seen, hops = begun, set(begun), 0
+    while ahead:
+        here = []
+        for leg in ahead:
+            node = leg.leaves if forward else leg.enters
+            if node is not None:
+                here.append(_Reached(leg.device, *node, hops))
+        yield from here
+        known = {(at.device, at.endpoint, at.name) for at in here}
+        ahead = [
+            leg
+            for leg in legs
+            if leg not in seen and (node := leg.enters if forward else leg.leaves) is not None
+            for device, endpoint, name in known
+            if device != leg.device and _understood(rig, (leg.device, *node), (device, endpoint, name))
+        ]
+        ahead, hops = list(dict.fromkeys(ahead)), hops + 1
+        seen.update(ahead)
+
+
+def _role(rig: ResolvedRig, device: str, endpoint: str, name: str) -> Role:
+    return rig[device].role(endpoint, name)
+
+
+def _understood(rig: ResolvedRig, a: tuple[str, str, str], b: tuple[str, str, str]) -> bool:
+    one, other = rig[a[0]].endpoint(a[1]), rig[b[0]].endpoint(b[1])
+    return one.is_socket == other.is_socket and one.air == other.air and _role(rig, *a).fits(_role(rig, *b))
+
+
+def _face(rig: ResolvedRig, out: _Reached, into: _Reached) -> bool:
+    """Whether one end gives what the other takes, two sockets or two radios, but not of one sort."""
+    one, other = rig[out.device].endpoint(out.endpoint), rig[into.device].endpoint(into.endpoint)
+    ours, theirs = _role(rig, out.device, out.endpoint, out.name), _role(rig, into.device, into.endpoint, into.name)
+    if out.device == into.device or one.is_socket != other.is_socket:
+        return False
+    if isinstance(ours, VideoRole) and isinstance(theirs, VideoRole):
+        faces, alike = (ours.flow, theirs.flow) == ("out", "in"), ours.signal == theirs.signal
+    elif isinstance(ours, ControlRole) and isinstance(theirs, ControlRole):
+        faces = {ours.end, theirs.end} in ({"host", "device"}, {"peer"}) and ours.medium == theirs.medium
+        alike = ours.protocol == theirs.protocol
+    else:
+        return False
+    return faces and (not alike if one.is_socket else one.air != other.air)
+
+
+def _air(rig: ResolvedRig, at: _Reached) -> str:
+    return str(rig[at.device].endpoint(at.endpoint).air)
+
+
+def _on_air(rig: ResolvedRig, pair: Misfit) -> bool:
+    return not rig[pair.out.device].endpoint(pair.out.endpoint).is_socket
+
+
+def _plugs_in(rig: ResolvedRig, pair: Misfit) -> bool:
+    """Whether something in the bag goes into both."""
+    if _on_air(rig, pair):
+        return False
+    sockets = sorted(rig[at.device].port(at.endpoint).connector for at in (pair.out, pair.into))
+    kinds = [rig.cables[key] for key, count in rig.stock.items() if count]
+    return any(sorted(end.connector for end in kind.ends) == sockets for kind in kinds)
+
+
+def _alike(rig: ResolvedRig, pair: Misfit) -> Placed:
+    """The device of the far end, if it were of the sort of the near end."""
+    placed, near = rig[pair.into.device], rig[pair.out.device].endpoint(pair.out.endpoint)
+    end, old, new = pair.into.endpoint, pair.into.name, pair.out.name
+    data = json.loads(placed.profile.model_dump_json())
+    for found in (one for one in (*data["ports"], *data["radios"]) if one["id"] == end):
+        for role in found["roles"]:
+            role.update({key: new for key in ("protocol", "signal") if role.get(key) == old})
+        if isinstance(near, Port) and "signal" in json.dumps(found["roles"]):
+            found["connector"] = near.connector  # a picture's plug goes with its signal; a lead may have two sorts
+        elif not isinstance(near, Port):
+            found["system"] = near.air
+    text = json.dumps(data).replace(f'"{end}/{old}"', f'"{end}/{new}"')
+    return replace(placed, profile=Profile.model_validate_json(text))

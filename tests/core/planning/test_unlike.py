@@ -1,0 +1,111 @@
+"""Two ends that do not understand each other: what a technician says of the wrong module and the other family's motor.
+
+The answers were written before the rigs were planned. Common practice, no source.
+"""
+
+from typing import Any
+
+import pytest
+
+from tests.core.planning.test_feeds import because, planned, rig
+
+BODY = {"body": "cine-body-serial-module", "hand": "hand-unit", "battery": "plate-battery"}
+ROLL = {
+    "kind": "control", "id": "roll", "who": "First assistant", "function": "record", "weight": 5,
+    "at": {"device": "hand", "surface": "record-button"},
+}  # fmt: skip
+LEADS = ["driver-7-serial-4-40", "tap-power-2-50"]
+
+
+def ways_out(devices: dict[str, str], bag: list[str], promise: dict[str, Any]) -> tuple[str, ...]:
+    made = planned(rig(devices, bag, [promise]))
+    return next(unmet.ways_out for unmet in made.unmet)
+
+
+@pytest.mark.parametrize("driver", ["driver-newer", "driver-older"])
+def test_the_wrong_module_is_named_with_what_it_speaks(driver: str):
+    devices = {**BODY, "module": "module-serial-old", "driver": driver}
+    says = because(planned(rig(devices, LEADS, [ROLL])), "roll")
+    assert "module, port marked “AUX” (left side, upper) speaks body-serial-old, and driver, port marked" in says
+    assert says.endswith("they do not understand each other.")
+
+
+def test_the_way_out_is_a_module_that_understands():
+    devices = {**BODY, "module": "module-serial-old", "driver": "driver-older"}
+    assert ways_out(devices, LEADS, ROLL) == ("Bring a module that speaks body-serial in the place of module.",)
+    assert planned(rig({**devices, "module": "module-serial"}, LEADS, [ROLL])).kept == ("roll",)
+
+
+def test_it_is_not_named_where_it_would_not_be_enough():
+    """The newer driver asks for a licence besides; without the right lead a new module alone does not help either."""
+    licensed = {**BODY, "module": "module-serial-old", "driver": "driver-newer"}
+    other_lead = {**BODY, "module": "module-serial-old", "driver": "driver-older"}
+    for devices, bag in ((licensed, LEADS), (other_lead, ["driver-7-serial-4-old-40", "tap-power-2-50"])):
+        assert ways_out(devices, bag, ROLL) == ("Ask what it takes, or promise it from another device.",)
+
+
+def test_a_motor_of_another_radio_family():
+    focus = {
+        "kind": "control", "id": "focus", "who": "Focus puller", "function": "focus", "weight": 5,
+        "at": {"device": "knob", "surface": "knob"},
+    }  # fmt: skip
+    devices = {
+        "body": "cine-body-large-panel", "lens": "lens-cine-pl", "battery": "plate-battery",
+        "motor": "motor-with-driver", "knob": "follow-focus-knob",
+    }  # fmt: skip
+    says = because(planned(rig(devices, ["tap-power-2-50"], [focus])), "focus")
+    assert "motor, lens radio is of the family lens-radio-24, and knob" in says
+    assert "of follow-radio-24: the two never meet." in says
+    assert planned(rig({**devices, "motor": "follow-focus-motor"}, ["tap-power-2-50"], [focus])).kept == ("focus",)
+
+
+def test_where_nothing_could_be_joined_the_function_is_named():
+    made = planned(rig({"body": "cine-body-serial-module", "hand": "hand-unit"}, [], [ROLL]))
+    assert "body takes record, but nothing between it and hand passes record on" in because(made, "roll")
+
+
+SCREEN = {
+    "kind": "picture", "id": "picture", "who": "Director", "weight": 3, "at": {"device": "screen", "surface": "screen"},
+}  # fmt: skip
+CINE = {"body": "cine-body-large-panel", "battery": "plate-battery"}
+
+
+def test_sdi_goes_into_no_hdmi_and_a_converter_is_the_way_out():
+    devices = {**CINE, "screen": "large-monitor-hdmi"}
+    made = planned(rig(devices, ["bnc-bnc-1000"], [SCREEN]))
+    assert "takes HDMI, and body, port marked “SDI 1” (left side, upper) gives SDI." in because(made, "picture")
+    assert made.unmet[0].ways_out == (
+        "Bring a monitor that takes SDI in the place of screen, or a converter from SDI to HDMI.",
+    )
+    assert planned(rig({**CINE, "screen": "large-monitor-sdi"}, ["bnc-bnc-1000"], [SCREEN])).kept == ("picture",)
+
+
+def test_without_the_lead_a_converter_is_not_promised():
+    assert ways_out({**CINE, "screen": "large-monitor-hdmi"}, ["bnc-bnc-50"], SCREEN) == (
+        "Ask what it takes, or promise it from another device.",
+    )
+
+
+def test_the_link_that_is_there_is_kept_and_its_far_end_named():
+    """A technician changes the monitor behind the receiver, not the transmitter and the receiver."""
+    devices = {"body": "hybrid-single-port", "tx": "video-transmitter-hdmi", "rx": "video-receiver-hdmi"}
+    says = because(
+        planned(rig({**devices, "screen": "large-monitor-sdi"}, ["hdmi-d-hdmi-a-50", "bnc-bnc-50"], [SCREEN])),
+        "picture",
+    )
+    assert (
+        "screen, port marked “SDI A” (back, lower row) takes SDI, and rx, port marked “OUT” (left side) gives HDMI"
+        in says
+    )
+
+
+def test_a_screen_that_takes_pictures_by_radio_only_says_so():
+    at = {**SCREEN, "at": {"device": "phone", "surface": "touch-screen"}}
+    says = because(planned(rig({"body": "hybrid-single-port", "phone": "phone"}, [], [at])), "picture")
+    assert "The touch screen of phone takes a picture by Wi-Fi only, and nothing here sends one there." in says
+
+
+def test_a_body_that_nothing_feeds_wants_a_battery():
+    made = planned(rig({"body": "cine-body-large-panel", "screen": "large-monitor-sdi"}, ["bnc-bnc-1000"], [SCREEN]))
+    assert "body has no battery of its own, and nothing in this rig can feed it." in because(made, "picture")
+    assert made.unmet[0].ways_out == ("Bring a battery, or another feed, for body.",)
