@@ -17,9 +17,9 @@ from isotact.catalogue.packs import OwnFolder
 from isotact.core.comparing import what_it_takes
 from isotact.core.model import ResolvedRig, resolve
 from isotact.core.planning import plan, plan_only, search
+from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.pricing import aim
 from isotact.core.planning.choosing.solving import solve
-from isotact.core.planning.planner import build_found
 
 
 @pytest.mark.parametrize("make", HARD, ids=lambda make: make.__name__)

@@ -11,6 +11,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
+from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Path
 from isotact.core.planning.choosing.pinning import goes_over
 from isotact.core.planning.choosing.pricing import aim, gain
@@ -18,7 +19,6 @@ from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.finding.ways import Crossing, Way, has_look
-from isotact.core.planning.planner import build_found
 from isotact.core.planning.writing import Status, taken_routes, write_plan
 from isotact.core.telling.figures import Figures, figures, route_words
 from isotact.core.telling.words import promise_words

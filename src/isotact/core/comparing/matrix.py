@@ -14,6 +14,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, Point, Promise
 from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
 from isotact.core.model.words import Id
+from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.explain import ruled_out
@@ -21,7 +22,6 @@ from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.finding.requirements import Requirements
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.finding.ways import Ways
-from isotact.core.planning.planner import build_found
 from isotact.core.telling.words import promise_words
 
 CELL = "cell-"

@@ -21,11 +21,12 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem
 from isotact.core.model.words import Id
 from isotact.core.planning.choosing import costs
+from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import gain
 from isotact.core.planning.choosing.solving import Watch, new_model, solve
 from isotact.core.planning.finding.searching import Searched
-from isotact.core.planning.planner import Chosen, build_found, choose, with_reasons
+from isotact.core.planning.planner import Chosen, choose, with_reasons
 from isotact.core.planning.tuning import clashes
 from isotact.core.planning.writing import Status, write_plan
 from isotact.core.telling.words import promise_words

@@ -22,13 +22,13 @@ from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Promise, Rig
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 from isotact.core.planning.choosing import costs
+from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import FINE, points_of, stacked
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import changes_for, obstacles
 from isotact.core.planning.finding.searching import Searched, search
-from isotact.core.planning.planner import build_found
 from isotact.core.planning.writing import write_plan
 from isotact.core.telling.words import promise_words
 

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING
+from dataclasses import dataclass
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.planning.choosing.building import build
-from isotact.core.planning.choosing.model import PLAIN, Choosing, Terms
-from isotact.core.planning.choosing.pinning import is_pinned
+from isotact.core.planning.choosing.found import build_found
+from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import aim
 from isotact.core.planning.choosing.solving import Watch, solve
 from isotact.core.planning.explaining.explain import explain
@@ -17,14 +15,8 @@ from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.spares import with_spares
 from isotact.core.planning.writing import Status, write_plan
 
-if TYPE_CHECKING:
-    from ortools.sat.python import cp_model
-
 # As long as somebody at a cart looks at a screen that says that it is looking.
 TIME_LIMIT_S = 20.0
-
-TRIED_S = 2.0
-"""Within this a way out is tried: one that takes longer is not named."""
 
 
 @dataclass(frozen=True)
@@ -73,29 +65,5 @@ def with_reasons(rig: ResolvedRig, chosen: Chosen) -> Plan:
     """The chosen plan, with what stands in the way of what it cannot keep and its spare ways."""
     if chosen.plan.status == "out-of-time":
         return chosen.plan
-    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan, lambda other: choose(other, TRIED_S).plan.kept))
+    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan))
     return with_spares(rig, chosen.plan.model_copy(update={"unmet": unmet}))
-
-
-def build_found(
-    rig: ResolvedRig, found: Searched, terms: Terms = PLAIN, model: cp_model.CpModel | None = None
-) -> Choosing:
-    """The model of what `found` turned up, without the links that can only cost."""
-    return build(rig, useful_links(rig, found), found.options, replace(terms, walks=found.walks), model)
-
-
-def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:
-    """The links that some way takes, that carry power, or that a pin names; the rest can only cost."""
-    taken = {
-        link.id
-        for ways in found.options.values()
-        for needs in ways
-        for crossing in needs.way.crossings
-        for link in crossing.span.links
-    }
-    taken |= {link.id for walk in found.walks.values() for hop in walk.hops for link in hop.crossing.span.links}
-    return [
-        link
-        for link in found.links
-        if link.id in taken or any(use.is_power or use.is_seat for use in link.uses) or is_pinned(rig, link)
-    ]

@@ -124,11 +124,7 @@ def _carries(c: Choosing, feeds: list[_Feed]) -> None:
 def _flow(c: Choosing, feeds: list[_Feed], own: dict[str, int], name: str) -> _Flow:
     """`own` of every device that is awake, and of all that it feeds."""
     flow = _Flow(sum(own.values()))
-    asking, grown = {device for device, amount in own.items() if amount}, True
-    while grown:  # what could pass it on asks as well; the rest would only be nothing in many words
-        more = {feed.giver for feed in feeds if feed.taker in asking} - asking
-        asking, grown = asking | more, bool(more)
-    feeds = [feed for feed in feeds if feed.taker in asking]
+    feeds = _passing(feeds, own)
     givers = {feed.giver for feed in feeds}
     out: dict[str, list[cp_model.LinearExpr]] = defaultdict(list)
     for device, amount in own.items():
@@ -174,18 +170,28 @@ def _moments(c: Choosing, feeds: list[_Feed], watts: _Flow) -> None:
 
 def _largest(c: Choosing, feeds: list[_Feed], own: dict[str, int]) -> dict[str, cp_model.LinearExpr]:
     """The most that one device alone asks for beyond a feed. Never less than that, and bounded by limits from above."""
-    most, over = max(own.values()), dict[str, "cp_model.LinearExpr"]()
-    givers = {feed.giver for feed in feeds}
-    for feed in feeds:
-        if feed.taker not in givers:
-            over[feed.key] = own[feed.taker] * c.carries[feed.key]
-        elif most:
-            over[feed.key] = c.model.new_int_var(0, most, f"stall over {feed.key}")
+    over: dict[str, cp_model.LinearExpr] = {}
+    beyond = _passing(feeds, own)
+    passing = {feed.key: [other for other in beyond if other.giver == feed.taker] for feed in beyond}
+    for feed in beyond:
+        if passing[feed.key]:
+            over[feed.key] = c.model.new_int_var(0, max(own.values()), f"stall over {feed.key}")
             c.model.add(over[feed.key] >= own[feed.taker] * c.carries[feed.key])
-    for feed in feeds if most else ():
-        for beyond in (other for other in feeds if other.giver == feed.taker and feed.taker in givers):
-            c.model.add(over[feed.key] >= over[beyond.key]).only_enforce_if(c.carries[feed.key])
+        else:
+            over[feed.key] = own[feed.taker] * c.carries[feed.key]
+    for feed in beyond:
+        for other in passing[feed.key]:
+            c.model.add(over[feed.key] >= over[other.key]).only_enforce_if(c.carries[feed.key])
     return over
+
+
+def _passing(feeds: list[_Feed], own: dict[str, int]) -> list[_Feed]:
+    """The feeds over which something of `own` could pass; the rest would only be nothing in many words."""
+    asking, grown = {device for device, amount in own.items() if amount}, True
+    while grown:
+        more = {feed.giver for feed in feeds if feed.taker in asking} - asking
+        asking, grown = asking | more, bool(more)
+    return [feed for feed in feeds if feed.taker in asking]
 
 
 def _electronics(c: Choosing, feeds: list[_Feed]) -> None:

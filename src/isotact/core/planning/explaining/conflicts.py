@@ -144,8 +144,9 @@ def _feed(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> 
     name = rig[device].name
     says = f"{name} needs one feed, and no other can be had."
     given = [power_ends(rig, span) for span in spans.values() if is_power(span)]
-    able = [rig[giver].name for giver, _ in could_feed(rig, device) if rig.runs_alone(giver)]
-    if not able and not rig.runs_alone(device):
+    givers = [giver for giver, _ in could_feed(rig, device)]
+    able = [rig[giver].name for giver in givers if rig.runs_alone(giver)]
+    if not givers and not any(taker == device for _, _, taker, _ in given):
         says = f"{name} has no battery of its own, and nothing in this rig can feed it."
     elif able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
         says = f"{name} has no feed: nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}."

@@ -16,7 +16,7 @@ from isotact.core.planning.explaining.conflicts import conflict_obstacles
 from isotact.core.planning.explaining.feeding import leads_to_get
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.explaining.saying import sentence
-from isotact.core.planning.explaining.trying import Keeps, Trying
+from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched
@@ -26,14 +26,14 @@ from isotact.core.telling.words import promise_words
 QUESTION_LIMIT_S = 5.0
 
 
-def explain(found: Searched, solved: Choosing, made: Plan, keeps: Keeps) -> Iterator[Unmet]:
+def explain(found: Searched, solved: Choosing, made: Plan) -> Iterator[Unmet]:
     """One Unmet per promise that `made` does not keep, in the order of the rig. `solved` is aimed anew by this.
 
-    `keeps` tells what a plan of another rig would keep: a way out is tried before it is named.
+    A way out is tried before it is named.
     """
     rig, kept = solved.rig, made.kept
     dream: Ways | None = None
-    trying = Trying(rig, keeps)
+    trying = Trying(rig)
     questions = Questions(solved, made, trying)
     for promise in rig.rig.promises:
         if promise.id in kept:
@@ -101,7 +101,9 @@ class Questions:
         listed = tuple(conflict_obstacles(choosing, promise, core, self._made.feeds))
         outs = list(self._let_go(promise, core))
         if self._trying is not None:
-            outs += leads_to_get(choosing, promise, core, self.kept, self._trying)
+            outs += leads_to_get(
+                choosing, core, {*self.kept, promise.id}, self._trying, lambda groups: self._would_do(promise, groups)
+            )
         # What is impossible beside no other promise is not helped by giving one up.
         lost = self.what_it_costs(promise.id) if clashing else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
@@ -117,13 +119,16 @@ class Questions:
 
     def _let_go(self, promise: Promise, core: list[Group]) -> Iterator[str]:
         """The pins that stand in the way and would not, if they were let go of."""
-        wished = [("promise", (key,)) for key in sorted(self.kept)]
         for group in core:
-            if group[0] == "pin":
-                pins = [("pin", (key,)) for key in sorted(self._obeyed) if key != group[1][0]]
-                groups: list[Group] = [*self._solved.guards, *wished, *pins]
-                if _still_impossible(self._solved, groups, [("promise", (promise.id,))]) is None:
-                    yield "Let go of that pin."
+            if group[0] == "pin" and self._would_do(promise, [group]):
+                yield "Let go of that pin."
+
+    def _would_do(self, promise: Promise, gone: Collection[Group]) -> bool:
+        """Whether a promise could hold beside those that are kept if it were not for some groups of constraints."""
+        wished = [("promise", (key,)) for key in sorted(self.kept)]
+        pins = [("pin", (key,)) for key in sorted(self._obeyed)]
+        groups: list[Group] = [group for group in (*self._solved.guards, *wished, *pins) if group not in gone]
+        return _still_impossible(self._solved, groups, [("promise", (promise.id,))]) is None
 
     def what_it_costs(self, promise: str) -> tuple[str, ...]:
         """The kept promises, least by weight, that have to go so that `promise` holds; none when that cannot help.

@@ -1,17 +1,19 @@
 """Which lead would feed what has no feed, or none that is strong enough."""
 
-from collections.abc import Collection, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import replace
-from itertools import islice
+from weakref import WeakKeyDictionary
 
 from isotact.core.model.behaviour import InnerBattery
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import spans_of, would_be
 from isotact.core.planning.finding.feeds import is_feed, is_power, power_ends
+
+_ASKED: WeakKeyDictionary[ResolvedRig, dict[str, list[tuple[str, Link]]]] = WeakKeyDictionary()
+"""Every reason of a plan asks again."""
 
 
 def could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
@@ -19,6 +21,13 @@ def could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
 
     What has a battery of its own comes first, then the shortest lead.
     """
+    asked = _ASKED.setdefault(rig, {})
+    if device not in asked:
+        asked[device] = _could_feed(rig, device)
+    return asked[device]
+
+
+def _could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
     able = {
         key: placed
         for key, placed in rig.devices.items()
@@ -44,17 +53,30 @@ MOST_LEADS = 2
 
 
 def leads_to_get(
-    c: Choosing, promise: Promise, core: list[Group], kept: Collection[str], trying: Trying
+    c: Choosing,
+    core: list[Group],
+    wanted: Collection[str],
+    trying: Trying,
+    would_do: Callable[[Collection[Group]], bool],
 ) -> Iterator[str]:
-    """The lead to get, where one more feed is what is wanting and would do."""
-    wanting = dict.fromkeys(device for group in core for device in _unfed(c, group))
-    for device in wanting:
-        for cable in islice(dict.fromkeys(link.cable or "" for _, link in could_feed(c.rig, device)), MOST_LEADS):
-            if {*kept, promise.id} <= {*trying.with_cables([cable])}:
+    """The lead to get, where one more feed is what is wanting and would do.
+
+    `wanted` are the promises that are to hold with it. `would_do` tells whether they could if some groups of
+    constraints did not count: where not even that helps, nothing is tried.
+    """
+    wanting: dict[str, list[Group]] = {}
+    for group in core:
+        for device in _unfed(c, group):
+            wanting.setdefault(device, []).append(group)
+    for device, groups in wanting.items():
+        if not would_do(groups):
+            continue
+        able = list(dict.fromkeys(link.cable or "" for _, link in could_feed(c.rig, device)))
+        for cable in able[:MOST_LEADS]:
+            if trying.with_cables([cable], wanted):
                 yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
                 return
-    for device in wanting:
-        if {*kept, promise.id} <= {*trying.with_device(_with_battery(c.rig[device]))}:
+        if not able and trying.with_device(_with_battery(c.rig[device]), wanted):
             yield f"Bring a battery, or another feed, for {c.rig[device].name}."
             return
 

@@ -48,7 +48,7 @@ def no_way(
             verdict="impossible",
             because=sentence(rig, promise, [unlike]),
             obstacles=(unlike,),
-            ways_out=tuple(ways_out(rig, promise, pair, trying)),
+            ways_out=tuple(ways_out(rig, promise, pair, trying, kept)),
         )
     found = tuple(_not_taken(rig, promise))
     return Unmet(
@@ -81,7 +81,7 @@ def _tried(
 ) -> Unmet:
     """The same with ways out that hold: with one piece of the first cable of each, or with some more."""
     for pieces in range(1, MOST_PIECES + 1):
-        if {*kept, promise.id} <= {*trying.with_cables(firsts * pieces)}:
+        if trying.with_cables(firsts * pieces, {*kept, promise.id}):
             several = ONE_OF if pieces == 1 else f"Get {pieces} of one kind: "
             return unmet.model_copy(update={"ways_out": tuple(out.replace(ONE_OF, several) for out in unmet.ways_out)})
     return unmet.model_copy(update={"ways_out": (ASK,)})

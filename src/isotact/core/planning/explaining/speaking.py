@@ -5,7 +5,7 @@ meet in ends that face each other and have nothing in common, that is what stand
 """
 
 import json
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, replace
 
 from isotact.core.model.legs import Leg, ends, legs_of, starts
@@ -70,12 +70,16 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Mi
 
 
 def ways_out(
-    rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Misfit, trying: Trying | None
+    rig: ResolvedRig,
+    promise: ControlPromise | PicturePromise,
+    pair: Misfit,
+    trying: Trying | None,
+    kept: Collection[str],
 ) -> Iterator[str]:
     """Another device of that kind which understands, or a converter, where the promise would then hold."""
     placed = rig[pair.into.device]
     kind = KINDS[placed.profile.kind].name
-    if trying is None or promise.id not in trying.with_device(_alike(rig, pair)):
+    if trying is None or not trying.with_device(_alike(rig, pair), {*kept, promise.id}):
         yield "Ask what it takes, or promise it from another device."
     elif _on_air(rig, pair):
         yield f"Bring a {kind} of the family {_air(rig, pair.out)} in the place of {placed.name}."

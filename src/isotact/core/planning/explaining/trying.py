@@ -1,41 +1,49 @@
-"""A way out is tried before it is named: the rig is planned with what would be got."""
+"""A way out is tried before it is named: would the best plan with it keep the promise beside the others?"""
 
 from collections import Counter
-from collections.abc import Callable, Collection, Hashable, Iterable
+from collections.abc import Collection, Hashable, Iterable
 from dataclasses import replace
 
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem
-
-Keeps = Callable[[ResolvedRig], Collection[str]]
-"""What the best plan of a rig keeps."""
+from isotact.core.planning.choosing.found import build_found
+from isotact.core.planning.choosing.pricing import aim
+from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.finding.searching import search
 
 MOST_TRIED = 6
-"""Rigs planned for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
+"""Rigs tried for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
+TRIED_S = 2.0
+"""Within this a way out is tried: one that takes longer is not named."""
 
 
 class Trying:
     """One rig with more in its bag, or another device in the place of one; each is planned once, whoever asks."""
 
-    def __init__(self, rig: ResolvedRig, keeps: Keeps) -> None:
+    def __init__(self, rig: ResolvedRig) -> None:
         self._rig = rig
-        self._keeps = keeps
-        self._tried: dict[Hashable, Collection[str]] = {}
+        self._tried: dict[Hashable, frozenset[str]] = {}
 
-    def with_cables(self, cables: Iterable[str]) -> Collection[str]:
-        """The promises that would be kept with `cables` more, each counted as often as it is named."""
+    def with_cables(self, cables: Iterable[str], wanted: Collection[str]) -> bool:
+        """Whether the promises `wanted` can all hold with `cables` more, each counted as often as it is named."""
         more = Counter(cables)
-        key = tuple(sorted(more.items()))
-        if key not in self._tried and len(self._tried) < MOST_TRIED:
-            bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + more
-            items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
-            self._tried[key] = self._keeps(replace(self._rig, rig=self._rig.rig.model_copy(update={"bag": items})))
-        return self._tried.get(key, ())
+        return self._kept(tuple(sorted(more.items())), self._more(more)) >= {*wanted}
 
-    def with_device(self, placed: Placed) -> Collection[str]:
-        """The promises that would be kept with another device in the place of the one of that id."""
-        key = placed.profile.model_dump_json()
+    def with_device(self, placed: Placed, wanted: Collection[str]) -> bool:
+        """Whether they can with another device in the place of the one of that id."""
+        rig = replace(self._rig, devices={**self._rig.devices, placed.id: placed})
+        return self._kept(placed.profile.model_dump_json(), rig) >= {*wanted}
+
+    def _more(self, cables: Counter[str]) -> ResolvedRig:
+        bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
+        items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
+        return replace(self._rig, rig=self._rig.rig.model_copy(update={"bag": items}))
+
+    def _kept(self, key: Hashable, rig: ResolvedRig) -> frozenset[str]:
         if key not in self._tried and len(self._tried) < MOST_TRIED:
-            devices = {**self._rig.devices, placed.id: placed}
-            self._tried[key] = self._keeps(replace(self._rig, devices=devices))
-        return self._tried.get(key, ())
+            c = build_found(rig, search(rig))
+            aim(c)
+            solver, verdict = solve(c.model, TRIED_S)
+            kept = (key for key, var in c.kept.items() if verdict == "optimal" and solver.value(var))
+            self._tried[key] = frozenset(kept)
+        return self._tried.get(key, frozenset())
