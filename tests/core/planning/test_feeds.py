@@ -239,3 +239,18 @@ def test_the_spares_that_are_needed_are_gathered():
     step = next(one for one in run_sheet(asked, planned(asked)).steps if "spare" in one.title)
     assert (step.stage, step.title) == ("gather", "body: 2 full spares at hand")
     assert step.detail == ("At 5.8 W the battery is changed 2 times in 6 h.",)
+
+
+@pytest.mark.parametrize(("out", "kept"), [(False, ("roll",)), (True, ())])
+def test_what_stands_in_the_battery_bay_leaves_no_room_for_the_battery(out: bool, kept: tuple[str, ...]):
+    """A grip that is put in where the body's battery would be: the body then wants a feed."""
+    record = {**ROLL, "at": {"device": "tablet", "surface": "touch-screen"}}
+    asked = rig({"body": "hybrid-single-port", "net": "network-grip", "tablet": "tablet"}, [], [record])
+    profiles = {placed.profile.id: placed.profile for placed in asked.devices.values()}
+    body = profiles["hybrid-single-port"]
+    ports = [port.model_copy(update={"battery_out": out}) if port.id == "accessory" else port for port in body.ports]
+    profiles[body.id] = body.model_copy(update={"ports": ports})
+    made = planned(resolve(asked.rig, profiles, shipped().cables))
+    assert made.kept == kept
+    if not kept:
+        assert "The battery of body is out for what goes into" in because(made, "roll")

@@ -2,7 +2,11 @@
 
 import pytest
 
-from tests.core.planning.test_feeds import ROLL, because, planned, rig
+from isotact.catalogue import shipped
+from isotact.core.model import resolve
+from isotact.core.model.behaviour import Mount
+from isotact.core.runsheet import run_sheet
+from tests.core.planning.test_feeds import FOCUS, LEADS, LENS, ROLL, because, planned, rig
 
 MOVE = {
     "kind": "control", "id": "move", "who": "Second operator", "function": "gimbal-move", "weight": 4,
@@ -49,3 +53,18 @@ def test_too_light_is_flown_with_weight_added(body: str, light: bool):
     made = planned(rig({**RING, "body": body}, [], [MOVE]))
     assert made.kept == ("move",)
     assert any("wants a payload of 2.5 kg at least" in words for words in made.warnings) is light
+
+
+@pytest.mark.parametrize(("rod", "warns"), [("15 mm", False), ("19 mm", True), (None, False)])
+def test_a_motor_is_hung_on_rods_of_its_size(rod: str | None, warns: bool):
+    """Common practice, no source."""
+    asked = rig(LENS, [*LEADS, "tap-power-2-50"], [FOCUS])
+    profiles = {placed.profile.id: placed.profile for placed in asked.devices.values()}
+    clamp, rods = Mount(kind="clamp", size="15 mm"), [Mount(kind="rod", size=rod)] if rod else []
+    for key, mounts in (("lens-motor", [clamp]), ("cine-body-large-panel", rods)):
+        profiles[key] = profiles[key].model_copy(update={"mounts": mounts})
+    made = planned(again := resolve(asked.rig, profiles, shipped().cables))
+    said = [one for one in made.warnings if "clamps on" in one]
+    wanted = "motor clamps on 15 mm rods, and body has 19 mm rods: bring bushings, or rods of that size."
+    assert said == ([wanted] if warns else [])
+    assert any(step.title == "Clamp motor on the 15 mm rods" for step in run_sheet(again, made).steps)

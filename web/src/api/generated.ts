@@ -3344,6 +3344,12 @@ export interface components {
              */
             angles: ("straight" | "right" | "coiled")[];
             /**
+             * Battery Out
+             * @description what goes in here stands where the device's own battery would be; of a bay always
+             * @default false
+             */
+            battery_out: boolean;
+            /**
              * Hard Stops
              * @description a ring that stops at both ends by itself; left out: it does not, or nobody knows
              * @default false

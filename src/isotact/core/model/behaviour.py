@@ -247,6 +247,16 @@ class Mount(Part):
     length_mm: Millimetres | None = None
     place: Text | None = None
 
+    @property
+    def is_clamp(self) -> bool:
+        """Whether it goes on rods."""
+        return self.kind == "clamp"
+
+    @property
+    def is_rods(self) -> bool:
+        """Whether clamps go on it."""
+        return self.kind == "rod"
+
 
 class Caution(Part):
     """A warning, and the stage of the job at which it matters."""

@@ -89,7 +89,7 @@ class Endpoint(Part):
 
     @property
     def is_battery_bay(self) -> bool:
-        """Whether a dummy battery goes in here."""
+        """Whether what goes in here takes the place of the device's own battery, as a dummy battery does."""
         return False
 
     def looks_like(self, _other: "Endpoint") -> bool:
@@ -113,6 +113,10 @@ class Port(Endpoint):
         default=[], description="only plugs of these angles go in beside what stands in the way; empty: any"
     )
     roles: list[Role] = []
+    battery_out: bool = Field(
+        default=False,
+        description="what goes in here stands where the device's own battery would be; of a bay always",
+    )
     hard_stops: bool = Field(
         default=False, description="a ring that stops at both ends by itself; left out: it does not, or nobody knows"
     )
@@ -157,7 +161,7 @@ class Port(Endpoint):
 
     @property
     def is_battery_bay(self) -> bool:
-        return self.connector == "battery-bay"
+        return self.battery_out or self.connector == "battery-bay"
 
     def looks_like(self, other: Endpoint) -> bool:
         return isinstance(other, Port) and other.id != self.id and other.connector == self.connector

@@ -59,6 +59,10 @@ class BaseRole(Part):
         """Whether the two have anything to say to each other."""
         raise NotImplementedError
 
+    def faces(self, _other: "Role") -> bool:
+        """Whether one end gives what the other takes, of whatever sort that is."""
+        return False
+
     @property
     def spoken(self) -> tuple[str, ...]:
         """What two roles must share to have anything to say to each other."""
@@ -203,8 +207,12 @@ class ControlRole(BaseRole):
 
     def fits(self, other: "Role") -> bool:
         """The same protocol; a host faces a device, a peer a peer."""
-        if not isinstance(other, ControlRole) or self.protocol != other.protocol:
-            return False
+        return isinstance(other, ControlRole) and self.protocol == other.protocol and self._may_answer(other)
+
+    def faces(self, other: "Role") -> bool:
+        return isinstance(other, ControlRole) and self.medium == other.medium and self._may_answer(other)
+
+    def _may_answer(self, other: "ControlRole") -> bool:
         return {self.end, other.end} in ({"host", "device"}, {"peer"})
 
 
@@ -241,6 +249,9 @@ class VideoRole(BaseRole):
     def fits(self, other: "Role") -> bool:
         """The same signal, one end out and the other in."""
         return isinstance(other, VideoRole) and self.signal == other.signal and self.flow != other.flow
+
+    def faces(self, other: "Role") -> bool:
+        return isinstance(other, VideoRole) and (self.flow, other.flow) == ("out", "in")
 
 
 class PowerRole(BaseRole):

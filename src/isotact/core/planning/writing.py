@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Literal, cast
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
 from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import STAGES, Stage
+from isotact.core.model.words import STAGES
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.building import wake_pairs
 from isotact.core.planning.choosing.model import Choosing
@@ -22,6 +22,7 @@ from isotact.core.planning.finding.requirements import Requirements, knob_now
 from isotact.core.planning.finding.ways import has_look
 from isotact.core.planning.flagging import tags_of
 from isotact.core.planning.tuning import channels_of
+from isotact.core.planning.warning import warnings_of
 from isotact.core.power import hours
 
 if TYPE_CHECKING:
@@ -45,8 +46,7 @@ def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link],
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
     order, warnings = _order(c, taken, fed, _too_weak(c, solver, chosen))
-    warnings += _leashes(c.rig, joins)
-    warnings += _too_light(c.rig, [device for device, var in c.awake.items() if solver.value(var)])
+    warnings += warnings_of(c.rig, joins, [device for device, var in c.awake.items() if solver.value(var)])
     routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
@@ -66,30 +66,6 @@ def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link],
         candidates=len(links),
         routes_weighed=weighed,
     )
-
-
-def _leashes(rig: ResolvedRig, joins: list[Join]) -> Iterator[str]:
-    """Nobody who operates likes to hear of it only when the camera rolls."""
-    for join in joins:
-        if rig.is_leash(join.link):
-            end = next(end for end in join.link.ends if rig[end.device].stage_of(end.endpoint) == Stage.OFF_GIMBAL)
-            length_m = rig.cables[join.link.cable or ""].length_mm / 1000
-            yield (
-                f"{join.tag} ties the gimbal to {rig[end.device].name} by {length_m:g} m of cable: whoever "
-                f"carries it goes no further. A radio link in its place sets them free."
-            )
-
-
-def _too_light(rig: ResolvedRig, in_use: list[str]) -> Iterator[str]:
-    """A payload below the gimbal's range cannot be slid to the middle: it is flown all the same, with weight added."""
-    for device in in_use:
-        carrier, weight = rig[device].profile.carrier, rig.payload_g(in_use)
-        if carrier is not None and weight < carrier.min_payload_g:
-            least, lacks = carrier.min_payload_g / 1000, (carrier.min_payload_g - weight) / 1000
-            yield (
-                f"{rig[device].name} wants a payload of {least:g} kg at least; this one weighs {weight / 1000:.1f} kg: "
-                f"add {lacks:.1f} kg, such as a heavier plate, near its middle."
-            )
 
 
 def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:

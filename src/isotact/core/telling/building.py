@@ -44,8 +44,9 @@ def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ..
         case "lens":
             return f"Put {name} into the mount", ("With one hand under it until the mount is tight.",), ""
         case "motor" | "driver":
+            clamp = next((f"{mount.size} " for mount in placed.profile.mounts if mount.is_clamp), "")
             return (
-                f"Clamp {name} on the rods",
+                f"Clamp {name} on the {clamp}rods",
                 ("Loose enough to swing away from the ring for now.",),
                 "Clamp driver and motors on the rods",
             )

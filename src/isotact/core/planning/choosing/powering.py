@@ -71,11 +71,23 @@ def add_power(c: Choosing) -> None:
         c.battery[device] = own
         if not c.rig.runs_alone(device):
             c.model.add(own == 0)
+        for link in _in_its_bay(c, device):
+            c.model.add_implication(c.link[link], own.negated())
         c.add(("feed", (device,)), sum(c.carries[feed.key] for feed in into[device]) + own == c.awake[device])
         for promise in c.rig.rig.lasting:
             usable_wh = placed.lasting_wh(promise.changes)
             if usable_wh is not None:
                 _lasts(c, promise, device, usable_wh)
+
+
+def _in_its_bay(c: Choosing, device: str) -> list[str]:
+    """The links by which something would take the place of a device's own battery."""
+    return [
+        link.id
+        for link in c.links.values()
+        for end in link.ends
+        if end.device == device and c.rig[device].endpoint(end.endpoint).is_battery_bay
+    ]
 
 
 def _feed_of(c: Choosing, span: Span) -> _Feed:

@@ -10,12 +10,10 @@ from dataclasses import dataclass, replace
 
 from isotact.core.model.legs import Leg, ends, legs_of, starts
 from isotact.core.model.plan import Obstacle
-from isotact.core.model.ports import Port
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.roles import ControlRole, Role, VideoRole
-from isotact.core.model.vocabulary import KINDS
+from isotact.core.model.roles import Role
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.telling.words import together
 
@@ -50,7 +48,7 @@ def misfit(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Misfit
 
 
 def _is_for(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
-    return isinstance(promise, PicturePromise) or promise.function in leg.functions
+    return promise.worked is None or promise.worked in leg.functions
 
 
 def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Misfit) -> Obstacle:
@@ -60,10 +58,10 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Mi
         says = (
             f"{into} is of the family {_air(rig, pair.into)}, and {out} of {_air(rig, pair.out)}: the two never meet."
         )
-    elif isinstance(promise, PicturePromise):
+    elif promise.is_picture:
         says = f"{into} takes {pair.into.name.upper()}, and {out} gives {pair.out.name.upper()}."
     else:
-        legs = [leg for leg in legs_of(rig[pair.out.device]) if promise.function in leg.functions]
+        legs = [leg for leg in legs_of(rig[pair.out.device]) if _is_for(leg, promise)]
         spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and leg.leaves[0] == pair.out.endpoint)
         says = f"{into} speaks {pair.into.name}, and {out} {together(list(spoken))}: they do not understand each other."
     return Obstacle(kind="route", device=pair.into.device, says=says)
@@ -78,12 +76,12 @@ def ways_out(
 ) -> Iterator[str]:
     """Another device of that kind which understands, or a converter, where the promise would then hold."""
     placed = rig[pair.into.device]
-    kind = KINDS[placed.profile.kind].name
+    kind = placed.kind_name
     if trying is None or not trying.with_device(_alike(rig, pair), {*kept, promise.id}):
         yield "Ask what it takes, or promise it from another device."
     elif _on_air(rig, pair):
         yield f"Bring a {kind} of the family {_air(rig, pair.out)} in the place of {placed.name}."
-    elif isinstance(promise, PicturePromise):
+    elif promise.is_picture:
         out, into = pair.out.name.upper(), pair.into.name.upper()
         yield f"Bring a {kind} that takes {out} in the place of {placed.name}, or a converter from {out} to {into}."
     else:
@@ -124,16 +122,9 @@ def _face(rig: ResolvedRig, out: _Reached, into: _Reached) -> bool:
     """Whether one end gives what the other takes, two sockets or two radios, but not of one sort."""
     one, other = rig[out.device].endpoint(out.endpoint), rig[into.device].endpoint(into.endpoint)
     ours, theirs = _role(rig, out.device, out.endpoint, out.name), _role(rig, into.device, into.endpoint, into.name)
-    if out.device == into.device or one.is_socket != other.is_socket:
+    if out.device == into.device or one.is_socket != other.is_socket or not ours.faces(theirs):
         return False
-    if isinstance(ours, VideoRole) and isinstance(theirs, VideoRole):
-        faces, alike = (ours.flow, theirs.flow) == ("out", "in"), ours.signal == theirs.signal
-    elif isinstance(ours, ControlRole) and isinstance(theirs, ControlRole):
-        faces = {ours.end, theirs.end} in ({"host", "device"}, {"peer"}) and ours.medium == theirs.medium
-        alike = ours.protocol == theirs.protocol
-    else:
-        return False
-    return faces and (not alike if one.is_socket else one.air != other.air)
+    return not ours.fits(theirs) if one.is_socket else one.air != other.air
 
 
 def _air(rig: ResolvedRig, at: _Reached) -> str:
@@ -161,9 +152,10 @@ def _alike(rig: ResolvedRig, pair: Misfit) -> Placed:
     for found in (one for one in (*data["ports"], *data["radios"]) if one["id"] == end):
         for role in found["roles"]:
             role.update({key: new for key in ("protocol", "signal") if role.get(key) == old})
-        if isinstance(near, Port) and "signal" in json.dumps(found["roles"]):
-            found["connector"] = near.connector  # a picture's plug goes with its signal; a lead may have two sorts
-        elif not isinstance(near, Port):
+        if not near.is_socket:
             found["system"] = near.air
+        elif any(role.get("signal") == new for role in found["roles"]):
+            # A picture's plug goes with its signal; a lead for control may have two sorts.
+            found["connector"] = rig[pair.out.device].port(pair.out.endpoint).connector
     text = json.dumps(data).replace(f'"{end}/{old}"', f'"{end}/{new}"')
     return replace(placed, profile=Profile.model_validate_json(text))
