@@ -72,6 +72,7 @@ def bodies(draw: st.DrawFn, key: str = "body") -> Profile:
         modes={
             "how": "Turn to {name}.",
             "factory": draw(st.sampled_from(["film", "photo"])),
+            "lapses": draw(st.sampled_from([False, False, True])),
             "values": [{"id": "film", "name": "Film"}, {"id": "photo", "name": "Photo"}],
         },
         settings=settings,

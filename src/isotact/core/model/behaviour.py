@@ -33,6 +33,7 @@ class Modes(Part):
     values: list[Value] = Field(min_length=1)
     takes_s: Seconds = 2
     needs_awake: bool = False
+    lapses: bool = Field(default=False, description="switched off it forgets its mode and wakes in the factory's")
 
 
 class Setting(Part):

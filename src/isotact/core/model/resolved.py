@@ -61,7 +61,10 @@ class Placed:
 
     @property
     def mode_now(self) -> str | None:
-        return self.device.mode or (self.profile.modes.factory if self.profile.modes else None)
+        modes = self.profile.modes
+        if modes is None:
+            return None
+        return modes.factory if modes.lapses else self.device.mode or modes.factory
 
     def setting_now(self, key: str) -> str:
         """The value a setting has before anybody touches it."""

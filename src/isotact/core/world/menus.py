@@ -80,5 +80,8 @@ class Menus(State):
             self.stored[item] = self.effective[item] = setting.factory
 
     def sleeps(self, world: World, device: str) -> None:
+        modes = world.rig[device].profile.modes
+        if modes is not None and modes.lapses:
+            self.mode[device] = modes.factory
         self.asking = {item for item in self.asking if item.device != device}
         self.answers = {item: given for item, given in self.answers.items() if item.device != device}

@@ -158,6 +158,13 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     waker = planned.waker(device)
     wake = graph.get(Key.of("wake", waker)) if waker is not None else None
     changes = graph.doing((Set, SetMode), device)
+    modes = planned.rig[device].profile.modes
+    if modes is not None and modes.lapses and wake is not None:
+        # Chosen once it is up for good: it would be forgotten when the menus are left.
+        for node in (one for one in changes if isinstance(one.act, SetMode)):
+            node.stage = "wake"
+            graph.order(wake.key, node.key)
+        changes = [node for node in changes if not isinstance(node.act, SetMode)]
     awake = [node for node in changes if _needs_awake(planned, node)]
     if wake is None or not awake:
         return

@@ -101,7 +101,9 @@ class Sleep(AtDevice):
         return f"{world.rig[self.device].name} is dark."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return (Key.of("awake", self.device),)
+        modes = rig[self.device].profile.modes
+        lapsing = (Key.of("mode", self.device),) if modes is not None and modes.lapses else ()
+        return (Key.of("awake", self.device), *lapsing)
 
 
 def off_draft(world: World, device: str) -> Draft:
