@@ -3,7 +3,7 @@ import Elk from "elkjs/lib/elk.bundled.js";
 import { describe, expect, it } from "vitest";
 
 import type { Drawing, Plan } from "../../api/client";
-import { bandsOf, flagPoint, LANES, pathOf, pointsOf, toGraph } from "./model";
+import { bandsOf, flagPoint, flagsOf, LANES, pathOf, pointsOf, toGraph } from "./model";
 
 const port = (id: string) => ({ id, marking: id, place: "left", connector: "USB-C", is_radio: false, stage: "tilt-cage" });
 const drawing = {
@@ -35,6 +35,19 @@ describe("the map", () => {
 
   it("hangs the flag on the longest piece", () => {
     expect(flagPoint([{ x: 0, y: 0 }, { x: 0, y: 10 }, { x: 100, y: 10 }])).toEqual({ x: 50, y: 10 });
+  });
+
+  it("hangs the flag of a short line beside it, over no name", () => {
+    const port = (id: string, y: number) => ({ id, x: 50, y, width: 60, height: 26 });
+    const children = [
+      { id: "a", x: 0, y: 0, width: 200, height: 40, ports: [port("a.out", 40)] },
+      { id: "b", x: 0, y: 104, width: 200, height: 40, ports: [port("b.in", -26)] },
+    ];
+    const line = { id: "l", sources: ["a.out"], targets: ["b.in"], sections: [{ id: "s", startPoint: { x: 80, y: 66 }, endPoint: { x: 80, y: 78 } }] };
+    const { on, at } = flagsOf({ id: "g", children, edges: [line] } as ElkNode, ["l"]).get("l")!;
+    expect(on).toEqual({ x: 80, y: 72 });
+    expect(at.y).toBe(72);
+    expect(Math.abs(at.x - 80)).toBeGreaterThanOrEqual(30 + 23);
   });
 
   it("starts and ends a line where its points do", () => {

@@ -213,6 +213,45 @@ export function flagPoint(points: ElkPoint[]): ElkPoint {
   return best;
 }
 
+type Rect = { x: number; y: number; width: number; height: number };
+export const FLAG = { width: 46, height: 26 };
+const BESIDE = [40, 55, 70, 85, 100, 120];
+
+/** How much of two boxes is the same. */
+const common = (one: Rect, other: Rect) =>
+  Math.max(0, Math.min(one.x + one.width, other.x + other.width) - Math.max(one.x, other.x)) *
+  Math.max(0, Math.min(one.y + one.height, other.y + other.height) - Math.max(one.y, other.y));
+
+/** Where each tape flag hangs: on its line where there is room, else beside it; never over a name, as far as that can be. */
+export function flagsOf(graph: ElkNode, ids: readonly string[]): Map<string, { on: ElkPoint; at: ElkPoint }> {
+  const taken: Rect[] = (graph.children ?? []).flatMap((node) => {
+    const [x, y] = [node.x ?? 0, node.y ?? 0];
+    const box = { x, y, width: node.width ?? 0, height: node.height ?? 0 };
+    return [box, ...(node.ports ?? []).map((port) => ({ x: x + (port.x ?? 0), y: y + (port.y ?? 0), width: port.width ?? 0, height: port.height ?? 0 }))];
+  });
+  const flags = new Map<string, { on: ElkPoint; at: ElkPoint }>();
+  for (const id of ids) {
+    const edge = graph.edges?.find((one) => one.id === id);
+    if (!edge) continue;
+    const points = pointsOf(edge);
+    const on = flagPoint(points);
+    const along = [0.5, 0.35, 0.65, 0.2, 0.8].flatMap((part) =>
+      points.slice(1).map((point, index) => {
+        const before = points[index]!;
+        return { x: before.x + (point.x - before.x) * part, y: before.y + (point.y - before.y) * part };
+      }),
+    );
+    const places = [on, ...along, ...BESIDE.flatMap((far) => [{ x: on.x - far, y: on.y }, { x: on.x + far, y: on.y }])];
+    const boxAt = (place: ElkPoint) => ({ x: place.x - FLAG.width / 2, y: place.y - FLAG.height / 2, ...FLAG });
+    // Where it is free nowhere it lies where it covers least.
+    const covers = (place: ElkPoint) => taken.reduce((sum, other) => sum + common(boxAt(place), other), 0);
+    const at = places.find((place) => covers(place) === 0) ?? places.toSorted((one, other) => covers(one) - covers(other))[0]!;
+    taken.push(boxAt(at));
+    flags.set(id, { on: along.includes(at) ? at : on, at });
+  }
+  return flags;
+}
+
 /** A line through `points` with rounded corners. */
 export function pathOf(points: ElkPoint[], radius = 8): string {
   const [first, ...rest] = points;

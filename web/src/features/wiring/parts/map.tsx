@@ -4,7 +4,7 @@ import type { ElkNode } from "elkjs/lib/elk-api";
 import type { Answer } from "../../../api/client";
 import { usePanel } from "../../../rig";
 import { familyToken } from "../../../ui";
-import { bandsOf, boxesAlong, flagPoint, LANE_LABEL_WIDTH, outletsOf, pathOf, PATTERNS, piecesOf, PORT_HEIGHT, pointsOf, toGraph, TYPE } from "../model";
+import { bandsOf, boxesAlong, FLAG, flagsOf, LANE_LABEL_WIDTH, outletsOf, pathOf, PATTERNS, piecesOf, PORT_HEIGHT, pointsOf, toGraph, TYPE } from "../model";
 
 const FAR = 4000;
 const LEAST_SCALE = 0.6;
@@ -195,15 +195,18 @@ function endWords(answer: Answer, end: { device: string; endpoint: string }): st
 
 /** The tape flags lie on top of everything: they are what a person looks for. */
 function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Set<string> }) {
-  return piecesOf(answer.plan).map(({ id, join }) => {
-    const edge = graph.edges?.find((one) => one.id === id);
-    if (!edge || join.family === "mount") return null;
-    const flag = flagPoint(pointsOf(edge));
+  const pieces = piecesOf(answer.plan).filter(({ join }) => join.family !== "mount");
+  const flags = flagsOf(graph, pieces.map(({ id }) => id));
+  return pieces.map(({ id, join }) => {
+    const flag = flags.get(id);
+    if (!flag) return null;
+    const { on, at } = flag;
     const dim = lit.size > 0 && !lit.has(join.link.id);
     return (
       <g key={id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
-        <rect x={flag.x - 23} y={flag.y - 13} width={46} height={26} rx={2} fill={`var(--${familyToken(join.family)})`} />
-        <text x={flag.x} y={flag.y + 7} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
+        {at !== on && <path d={`M${on.x} ${on.y} L${at.x} ${at.y}`} stroke={`var(--${familyToken(join.family)})`} strokeWidth={3} />}
+        <rect x={at.x - FLAG.width / 2} y={at.y - FLAG.height / 2} {...FLAG} rx={2} fill={`var(--${familyToken(join.family)})`} />
+        <text x={at.x} y={at.y + 7} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
           {join.tag}
         </text>
       </g>
