@@ -66,12 +66,13 @@ def add_power(c: Choosing) -> None:
             _at_most(c, ("limit", (feed.key,)), watts, feed, link, milliwatts(most.limit_w))
     _moments(c, feeds, watts)
     _electronics(c, feeds)
+    in_bays = _in_bays(c)
     for device, placed in powered.items():
         own = c.model.new_bool_var(f"battery {device}")
         c.battery[device] = own
         if not c.rig.runs_alone(device):
             c.model.add(own == 0)
-        for link in _in_its_bay(c, device):
+        for link in in_bays[device]:
             c.model.add_implication(c.link[link], own.negated())
         c.add(("feed", (device,)), sum(c.carries[feed.key] for feed in into[device]) + own == c.awake[device])
         for promise in c.rig.rig.lasting:
@@ -80,14 +81,20 @@ def add_power(c: Choosing) -> None:
                 _lasts(c, promise, device, usable_wh)
 
 
-def _in_its_bay(c: Choosing, device: str) -> list[str]:
-    """The links by which something would take the place of a device's own battery."""
-    return [
-        link.id
-        for link in c.links.values()
-        for end in link.ends
-        if end.device == device and c.rig[device].endpoint(end.endpoint).is_battery_bay
-    ]
+def _in_bays(c: Choosing) -> dict[str, list[str]]:
+    """Device -> the links by which something would take the place of its own battery."""
+    found: dict[str, list[str]] = defaultdict(list)
+    bays = {
+        (device, port.id)
+        for device, placed in c.rig.devices.items()
+        for port in placed.profile.ports
+        if port.is_battery_bay
+    }
+    for link in c.links.values() if bays else ():
+        for end in link.ends:
+            if (end.device, end.endpoint) in bays:
+                found[end.device].append(link.id)
+    return found
 
 
 def _feed_of(c: Choosing, span: Span) -> _Feed:

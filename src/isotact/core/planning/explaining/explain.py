@@ -31,12 +31,12 @@ def explain(found: Searched, solved: Choosing, made: Plan) -> Iterator[Unmet]:
 
     A way out is tried before it is named.
     """
-    rig, kept = solved.rig, made.kept
+    rig, kept = solved.rig, _beside(solved.rig, made)
     dream: Ways | None = None
     trying = Trying(rig)
     questions = Questions(solved, made, trying)
     for promise in rig.rig.promises:
-        if promise.id in kept:
+        if promise.id in made.kept:
             continue
         if not isinstance(promise, ControlPromise | PicturePromise) or found.options[promise.id]:
             yield questions.conflict(promise)
@@ -45,6 +45,12 @@ def explain(found: Searched, solved: Choosing, made: Plan) -> Iterator[Unmet]:
         else:
             dream = dream or Ways(rig, would_be(rig))
             yield no_way(rig, promise, dream, trying, kept)
+
+
+def _beside(rig: ResolvedRig, made: Plan) -> tuple[str, ...]:
+    """The promises that a way out must not cost. Hours that last because nothing is on are none of them."""
+    draws = any(feed.load_w for feed in made.feeds)
+    return tuple(one.id for one in rig.rig.promises if one.id in made.kept and (draws or one not in rig.rig.lasting))
 
 
 def ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
@@ -101,9 +107,8 @@ class Questions:
         listed = tuple(conflict_obstacles(choosing, promise, core, self._made.feeds))
         outs = list(self._let_go(promise, core))
         if self._trying is not None:
-            outs += leads_to_get(
-                choosing, core, {*self.kept, promise.id}, self._trying, lambda groups: self._would_do(promise, groups)
-            )
+            beside = {*_beside(self.rig, self._made), promise.id}
+            outs += leads_to_get(choosing, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
         # What is impossible beside no other promise is not helped by giving one up.
         lost = self.what_it_costs(promise.id) if clashing else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]

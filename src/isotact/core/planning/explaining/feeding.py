@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Collection, Iterator
 from dataclasses import replace
+from math import inf
 from weakref import WeakKeyDictionary
 
 from isotact.core.model.behaviour import InnerBattery
@@ -48,8 +49,6 @@ def _could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
 
 MOST_WH = 1000
 """More than anybody carries."""
-MOST_LEADS = 2
-"""A technician looks at the shortest lead and at the next."""
 
 
 def leads_to_get(
@@ -72,13 +71,20 @@ def leads_to_get(
         if not would_do(groups):
             continue
         able = list(dict.fromkeys(link.cable or "" for _, link in could_feed(c.rig, device)))
-        for cable in able[:MOST_LEADS]:
+        for cable in _worth_trying(c.rig, able):
             if trying.with_cables([cable], wanted):
                 yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
                 return
         if not able and trying.with_device(_with_battery(c.rig[device]), wanted):
             yield f"Bring a battery, or another feed, for {c.rig[device].name}."
             return
+
+
+def _worth_trying(rig: ResolvedRig, able: list[str]) -> list[str]:
+    """The shortest of several leads, and the one that carries most, if that is more."""
+    amps = {cable: rig.cables[cable].limit_of("power") or inf for cable in able}
+    most = max(able, key=lambda cable: amps[cable], default="")
+    return [*able[:1], *([most] if able and amps[most] > amps[able[0]] else [])]
 
 
 def _with_battery(placed: Placed) -> Placed:
