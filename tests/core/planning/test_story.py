@@ -134,7 +134,7 @@ def test_a_function_that_nothing_takes_is_said_so():
         promise_of(data, "roll").update(at={"device": "other", "surface": "record-button"})
 
     found = unmet(planned(change), "roll")
-    assert "takes record, but nothing between it and Single-grip gimbal, remote jack passes record on." in found.because
+    assert "nothing in this rig goes between." in found.because
 
 
 def test_a_surfaces_own_function_needs_no_join():

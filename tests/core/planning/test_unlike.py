@@ -68,7 +68,7 @@ def test_a_motor_of_another_radio_family():
 
 def test_where_nothing_could_be_joined_the_function_is_named():
     made = planned(rig({"body": "cine-body-serial-module", "hand": "hand-unit"}, [], [ROLL]))
-    assert "body takes record, but nothing between it and hand passes record on" in because(made, "roll")
+    assert "Record gets as far as hand, lens radio, and is taken at body" in because(made, "roll")
 
 
 SCREEN = {
@@ -116,3 +116,46 @@ def test_a_body_that_nothing_feeds_wants_a_battery():
     made = planned(rig({"body": "cine-body-large-panel", "screen": "large-monitor-sdi"}, ["bnc-bnc-1000"], [SCREEN]))
     assert "body has no battery of its own, and nothing in this rig can feed it." in because(made, "picture")
     assert made.unmet[0].ways_out == ("Bring a battery, or another feed, for body.",)
+
+
+def control(function: str, device: str, surface: str) -> dict[str, Any]:
+    at = {"device": device, "surface": surface}
+    return {"kind": "control", "id": function, "who": "Operator", "function": function, "weight": 5, "at": at}
+
+
+GRIP = {"body": "hybrid-single-port", "grip": "gimbal-single-grip-two-usb-c"}
+
+
+@pytest.mark.parametrize(
+    ("devices", "bag", "promise", "says"),
+    [
+        (
+            {**CINE, "lens": "lens-cine-pl", "driver": "driver-newer", "hand": "hand-unit"},
+            ["tap-power-2-50"],
+            control("focus", "hand", "knob"),
+            "lens, port marked “focus gear” (middle ring) is turned by a motor only, and nothing that hand reaches turns it.",
+        ),
+        (
+            {**GRIP, "remote": "gimbal-remote"},
+            [],
+            control("gimbal-move", "remote", "stick"),
+            "No device in this rig takes gimbal move from another: grip only at its own controls.",
+        ),
+        (
+            {"body": "mirrorless-usb-c-micro-hdmi", "phone": "phone"},
+            [],
+            control("record", "phone", "touch-screen"),
+            "Record gets as far as phone, Wi-Fi, and is taken at body, port marked “USB” (left side, lower door)",
+        ),
+        (
+            {**CINE, "lens": "lens-cine-pl", "driver": "driver-newer", "motor": "lens-motor", "hand": "hand-unit"},
+            ["tap-power-2-50", "motor-bus-motor-bus-20"],
+            control("iris", "hand", "slider"),
+            "motor turns one ring, and two would have to be turned.",
+        ),
+    ],
+)  # fmt: skip
+def test_what_a_technician_would_name(devices: dict[str, str], bag: list[str], promise: dict[str, Any], says: str):
+    first = {**control("focus", "hand", "knob"), "weight": 9}
+    promises = [first, promise] if promise["function"] == "iris" else [promise]
+    assert says in because(planned(rig(devices, bag, promises)), promise["id"])

@@ -47,6 +47,11 @@ class Leg:
         return self.enters is None and self.leaves is not None
 
     @property
+    def is_own(self) -> bool:
+        """Whether a function is worked here from the device's own surface."""
+        return self.kind == "own"
+
+    @property
     def is_taken(self) -> bool:
         """Whether a function from outside is carried out here."""
         return self.enters is not None and self.leaves is None and bool(self.functions)

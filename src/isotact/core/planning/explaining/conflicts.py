@@ -110,6 +110,11 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
 def _port(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     device, endpoint = key
     end = rig[device].endpoint(endpoint)
+    if end.is_gear and not any(role.is_host for role in end.roles):
+        return Obstacle(kind="port", device=device, says=f"One motor goes on the {end.words} of {rig[device].name}.")
+    if end.is_gear:
+        says = f"{rig[device].name} turns one ring, and two would have to be turned."
+        return Obstacle(kind="port", device=device, says=says)
     if end.is_socket:
         says = f"{rig[device].port_words(endpoint)} takes one plug, and two would be needed."
         return Obstacle(kind="port", device=device, says=says)

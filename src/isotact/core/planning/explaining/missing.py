@@ -13,7 +13,7 @@ from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
-from isotact.core.planning.explaining.speaking import misfit, says_of, ways_out
+from isotact.core.planning.explaining.speaking import apart, misfit, says_of, ways_out
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
@@ -226,8 +226,8 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
         return
     takers = [leg for leg in legs if leg.is_taken and promise.function in leg.functions]
     if not takers:
-        yield Obstacle(kind="function", says=f"No device in this rig takes {name} from another.")
+        own = sorted({rig[leg.device].name for leg in legs if leg.is_own and promise.function in leg.functions})
+        only = f": {together(own)} only at its own controls" if own else ""
+        yield Obstacle(kind="function", says=f"No device in this rig takes {name} from another{only}.")
         return
-    names = sorted({rig[leg.device].name for leg in takers})
-    says = f"{', '.join(names)} takes {name}, but nothing between it and {placed.name} passes {name} on."
-    yield Obstacle(kind="function", device=takers[0].device, says=says)
+    yield apart(rig, promise)

@@ -14,8 +14,11 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.roles import Role
+from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.telling.words import together
+
+MOST_NAMED = 3
 
 
 @dataclass(frozen=True)
@@ -38,13 +41,39 @@ class Misfit:
 
 def misfit(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Misfit | None:
     """The pair of ends that comes nearest; None where no two face each other."""
-    all_legs = (leg for placed in rig.devices.values() for leg in legs_of(placed))
-    legs = [leg for leg in all_legs if leg.is_picture == promise.is_picture and _is_for(leg, promise)]
-    outs = list(_reached(rig, legs, [leg for leg in legs if starts(leg, promise)], forward=True))
-    intos = list(_reached(rig, legs, [leg for leg in legs if leg.enters and ends(leg, promise)], forward=False))
+    outs, intos = _both_ways(rig, promise)
     pairs = [Misfit(out, into) for out in outs for into in intos if _face(rig, out, into)]
     # The one that leaves most of the way as it is: a link that is there is not done without.
     return min(pairs, key=lambda pair: (-_plugs_in(rig, pair), -pair.out.hops - pair.into.hops), default=None)
+
+
+def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
+    """How far a function gets and where it is taken, when nothing in the rig goes between the two."""
+    outs, intos = _both_ways(rig, promise)
+    name = FUNCTIONS[promise.function].name
+    furthest = [at for at in outs if at.hops == max(one.hops for one in outs)]
+    rings = [at for at in intos if rig[at.device].endpoint(at.endpoint).is_gear]
+    if rings and len(rings) == len(intos):
+        reaching = rig[promise.at.device].name
+        says = f"{_words(rig, rings)} is turned by a motor only, and nothing that {reaching} reaches turns it."
+    else:
+        says = f"{name[0].upper()}{name[1:]} gets as far as {_words(rig, furthest)}, and is taken at "
+        says += f"{_words(rig, intos)}: nothing in this rig goes between."
+    return Obstacle(kind="function", device=intos[0].device, says=says)
+
+
+def _words(rig: ResolvedRig, ends: list[_Reached]) -> str:
+    words = list(dict.fromkeys(rig[at.device].port_words(at.endpoint) for at in ends))
+    return together(words[:MOST_NAMED]) + (" and others" if len(words) > MOST_NAMED else "")
+
+
+def _both_ways(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> tuple[list[_Reached], list[_Reached]]:
+    """The ends that it gets to from where it starts, and those from which it would get to where it ends."""
+    all_legs = (leg for placed in rig.devices.values() for leg in legs_of(placed))
+    legs = [leg for leg in all_legs if leg.is_picture == promise.is_picture and _is_for(leg, promise)]
+    outs = _reached(rig, legs, [leg for leg in legs if starts(leg, promise)], forward=True)
+    intos = _reached(rig, legs, [leg for leg in legs if leg.enters and ends(leg, promise)], forward=False)
+    return list(outs), list(intos)
 
 
 def _is_for(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
