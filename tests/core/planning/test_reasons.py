@@ -97,7 +97,7 @@ def test_without_any_lead_the_feed_is_named():
 
 CATALOGUE = shipped()
 NAMES = {cable.name: key for key, cable in CATALOGUE.cables.items()}
-PIECES = {"Get one of: ": 1, "Get 2 of one kind: ": 2, "Get 3 of one kind: ": 3}
+PIECES = {"Get one of: ": 1, "Get one more: ": 1, "Get 2 of one kind: ": 2, "Get 3 of one kind: ": 3}
 
 
 def without_one_type(key: str) -> Iterator[ResolvedRig]:

@@ -159,3 +159,49 @@ def test_what_a_technician_would_name(devices: dict[str, str], bag: list[str], p
     first = {**control("focus", "hand", "knob"), "weight": 9}
     promises = [first, promise] if promise["function"] == "iris" else [promise]
     assert says in because(planned(rig(devices, bag, promises)), promise["id"])
+
+
+MOTOR = {**CINE, "lens": "lens-cine-pl", "driver": "driver-newer", "motor": "lens-motor", "hand": "hand-unit"}
+HOURS = {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": 3, "weight": 2}
+
+
+def test_hours_that_do_not_last_want_changes_of_battery():
+    """83.3 Wh at 72.6 W are 1.1 h: twice changed 3.4 h. That the lens sits on its mount is no obstacle."""
+    focus = control("focus", "hand", "knob")
+    made = planned(rig(MOTOR, ["tap-power-2-50", "motor-bus-motor-bus-20"], [focus, HOURS]))
+    assert "mount" not in because(made, "hours")
+    assert made.unmet[0].ways_out[0] == "Allow 2 battery changes, with full spares at hand."
+    allowed = {**HOURS, "changes": 2}
+    assert "hours" in planned(rig(MOTOR, ["tap-power-2-50", "motor-bus-motor-bus-20"], [focus, allowed])).kept
+
+
+def test_hours_that_no_change_would_save_are_not_told_to_change():
+    made = planned(
+        rig(
+            MOTOR,
+            ["tap-power-2-50", "motor-bus-motor-bus-20"],
+            [control("focus", "hand", "knob"), {**HOURS, "hours_h": 9}],
+        )
+    )
+    assert not any(out.startswith("Allow") for out in made.unmet[0].ways_out)
+
+
+def test_one_lead_more_of_a_kind_is_named_where_it_would_do():
+    devices = {**MOTOR, "motor-2": "lens-motor"}
+    promises = [{**control("focus", "hand", "knob"), "weight": 9}, control("iris", "hand", "slider")]
+    bag = ["tap-power-2-50", "motor-bus-motor-bus-20"]
+    assert ways_out_of(devices, bag, promises)[0] == "Get one more: motor bus to motor bus, 0.2 m."
+    assert len(planned(rig(devices, [*bag, "motor-bus-motor-bus-20"], promises)).kept) == 2
+
+
+def test_a_body_holds_one_lens():
+    lenses = {**CINE, "lens": "lens-cine-pl", "zoom": "lens-cine-pl", "driver": "driver-newer", "hand": "hand-unit"}
+    motors = {"motor": "lens-motor", "motor-2": "lens-motor"}
+    promises = [{**control("focus", "hand", "knob"), "to": "lens"}, {**control("iris", "hand", "slider"), "to": "zoom"}]
+    bag = ["tap-power-2-50", "motor-bus-motor-bus-20", "motor-bus-motor-bus-20"]
+    made = planned(rig({**lenses, **motors}, bag, promises))
+    assert "body holds one lens, and two would be needed." in made.unmet[0].because
+
+
+def ways_out_of(devices: dict[str, str], bag: list[str], promises: list[dict[str, Any]]) -> tuple[str, ...]:
+    return planned(rig(devices, bag, promises)).unmet[0].ways_out

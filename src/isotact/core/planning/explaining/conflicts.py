@@ -28,7 +28,7 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
     if flat:
         yield _battery(rig, core, feeds)
     for kind, key in core:
-        if kind == "feed" and flat:
+        if (kind == "feed" and flat) or (kind == "seat" and _can_sit(spans, key[0])):
             continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
             outlet = _outlet_of(rig, spans[key[0]])
@@ -39,6 +39,11 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
+
+
+def _can_sit(spans: Mapping[str, Span], device: str) -> bool:
+    """Whether something here holds it: then that it has to sit is no obstacle, only the way to one."""
+    return any(span.use.is_seat and device in (span.a.device, span.b.device) for span in spans.values())
 
 
 _AT_OUTLETS = ("limit", "peak", "electronics")
@@ -110,6 +115,8 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
 def _port(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     device, endpoint = key
     end = rig[device].endpoint(endpoint)
+    if any(role.holds for role in end.roles):
+        return Obstacle(kind="port", device=device, says=f"{rig[device].name} holds one lens, and two would be needed.")
     if end.is_gear and not any(role.is_host for role in end.roles):
         return Obstacle(kind="port", device=device, says=f"One motor goes on the {end.words} of {rig[device].name}.")
     if end.is_gear:

@@ -6,8 +6,9 @@ from math import inf
 from weakref import WeakKeyDictionary
 
 from isotact.core.model.behaviour import InnerBattery
-from isotact.core.model.plan import Link
+from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import spans_of, would_be
@@ -63,6 +64,8 @@ def leads_to_get(
     `wanted` are the promises that are to hold with it. `would_do` tells whether they could if some groups of
     constraints did not count: where not even that helps, nothing is tried.
     """
+    if any(kind == "battery" for kind, _ in core):
+        return  # there is a feed, and it does not last
     wanting: dict[str, list[Group]] = {}
     for group in core:
         for device in _unfed(c, group):
@@ -78,6 +81,43 @@ def leads_to_get(
         if not able and trying.with_device(_with_battery(c.rig[device]), wanted):
             yield f"Bring a battery, or another feed, for {c.rig[device].name}."
             return
+
+
+def one_more(
+    rig: ResolvedRig,
+    core: list[Group],
+    wanted: Collection[str],
+    trying: Trying,
+    would_do: Callable[[Collection[Group]], bool],
+) -> Iterator[str]:
+    """The cable of which one more is what is wanting and would do."""
+    for group in core:
+        if group[0] == "stock" and would_do([group]) and trying.with_cables([group[1][0]], wanted):
+            yield f"Get one more: {rig.cables[group[1][0]].name}."
+            return
+
+
+MOST_CHANGES = 3
+"""Who is to change a battery more often than that wants another feed."""
+
+
+def changes_to_allow(
+    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
+) -> Iterator[str]:
+    """The battery changes with which hours would hold, at what is drawn as the plan stands."""
+    asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
+    own = [feed for feed in made.feeds if feed.battery == feed.device and feed.load_w]
+    if asked is None or not own:
+        return
+    enough = (
+        often
+        for often in range(asked.changes + 1, MOST_CHANGES + 1)
+        if all((rig[feed.device].lasting_wh(often) or 0.0) >= asked.hours_h * feed.load_w for feed in own)
+    )
+    often = next(enough, None)
+    if often is not None and trying.with_changes(asked.id, often, {*kept, promise.id}):
+        several = "one battery change" if often == 1 else f"{often} battery changes"
+        yield f"Allow {several}, with full spares at hand."
 
 
 def _worth_trying(rig: ResolvedRig, able: list[str]) -> list[str]:

@@ -34,6 +34,15 @@ class Trying:
         rig = replace(self._rig, devices={**self._rig.devices, placed.id: placed})
         return self._kept(placed.profile.model_dump_json(), rig) >= {*wanted}
 
+    def with_changes(self, hours: str, changes: int, wanted: Collection[str]) -> bool:
+        """Whether they would with so many battery changes allowed to a promise of hours."""
+        document = self._rig.rig
+        promises = [
+            one.model_copy(update={"changes": changes}) if one.id == hours else one for one in document.promises
+        ]
+        rig = replace(self._rig, rig=document.model_copy(update={"promises": promises}))
+        return self._kept((hours, changes), rig) >= {*wanted}
+
     def _more(self, cables: Counter[str]) -> ResolvedRig:
         bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
         items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
