@@ -175,6 +175,18 @@ def test_hours_that_do_not_last_want_changes_of_battery():
     assert "hours" in planned(rig(MOTOR, ["tap-power-2-50", "motor-bus-motor-bus-20"], [focus, allowed])).kept
 
 
+def test_a_battery_that_is_low_is_charged_first():
+    """At 10 % the grip lasts 0.3 h with the body on it, full 2.9 h."""
+    asked = rig(
+        GRIP,
+        ["usb-c-usb-c-data-30"],
+        [control("record", "grip", "record-button"), {**HOURS, "hours_h": 2}],
+        grip={"charge_percent": 10},
+    )
+    made = planned(asked)
+    assert made.unmet[0].ways_out[0] == "Charge first: grip (10 %)."
+
+
 def test_hours_that_no_change_would_save_are_not_told_to_change():
     made = planned(
         rig(

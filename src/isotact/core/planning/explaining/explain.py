@@ -13,7 +13,7 @@ from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
-from isotact.core.planning.explaining.feeding import changes_to_allow, leads_to_get, one_more
+from isotact.core.planning.explaining.feeding import changes_to_allow, leads_to_get, one_more, to_charge
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.explaining.saying import sentence
 from isotact.core.planning.explaining.trying import Trying
@@ -110,6 +110,7 @@ class Questions:
             beside = {*_beside(self.rig, self._made), promise.id}
             outs += leads_to_get(choosing, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
             outs += one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
+            outs += to_charge(self.rig, promise, self._made, beside, self._trying)
             outs += changes_to_allow(self.rig, promise, self._made, beside, self._trying)
         # What is impossible beside no other promise is not helped by giving one up.
         lost = self.what_it_costs(promise.id) if clashing else ()

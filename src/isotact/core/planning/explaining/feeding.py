@@ -13,6 +13,7 @@ from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import spans_of, would_be
 from isotact.core.planning.finding.feeds import is_feed, is_power, power_ends
+from isotact.core.telling.words import together
 
 _ASKED: WeakKeyDictionary[ResolvedRig, dict[str, list[tuple[str, Link]]]] = WeakKeyDictionary()
 """Every reason of a plan asks again."""
@@ -95,6 +96,17 @@ def one_more(
         if group[0] == "stock" and would_do([group]) and trying.with_cables([group[1][0]], wanted):
             yield f"Get one more: {rig.cables[group[1][0]].name}."
             return
+
+
+def to_charge(rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying) -> Iterator[str]:
+    """The batteries that are not full, where hours would hold if they were."""
+    low = [
+        f"{rig[feed.device].name} ({rig[feed.device].device.charge_percent} %)"
+        for feed in made.feeds
+        if feed.battery == feed.device and (rig[feed.device].device.charge_percent or 100) < 100
+    ]
+    if low and any(one.id == promise.id for one in rig.rig.lasting) and trying.with_full({*kept, promise.id}):
+        yield f"Charge first: {together(low)}."
 
 
 MOST_CHANGES = 3

@@ -158,15 +158,16 @@ def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unme
     near = replace(rig, devices=devices, rig=rig.rig.model_copy(update={"shot": shot}))
     ways, _ = Ways(near, would_be(near)).of(promise)
     stretched = [
-        crossing.span.links[0]
+        crossing.span.links
         for way in ways
         for crossing in way.crossings
         if crossing.span.links[0].is_cable and rig.apart_m(*crossing.span.links[0].ends) > BESIDE_M
     ]
     if not stretched:
         return None
-    link = stretched[0]
-    longest = by_make(rig)[rig.cables[link.cable or ""].make][-1]
+    link, makes = stretched[0][0], by_make(rig)
+    ends = [makes[rig.cables[one.cable].make][-1] for one in stretched[0] if one.cable]
+    longest = max(ends, key=lambda cable: cable.length_mm)
     says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, link)}."
     obstacle = Obstacle(kind="cable", says=says)
     return Unmet(

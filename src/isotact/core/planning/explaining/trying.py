@@ -43,6 +43,14 @@ class Trying:
         rig = replace(self._rig, rig=document.model_copy(update={"promises": promises}))
         return self._kept((hours, changes), rig) >= {*wanted}
 
+    def with_full(self, wanted: Collection[str]) -> bool:
+        """Whether they would with every battery full."""
+        full = {"charge_percent": None}
+        devices = {
+            key: replace(one, device=one.device.model_copy(update=full)) for key, one in self._rig.devices.items()
+        }
+        return self._kept("full", replace(self._rig, devices=devices)) >= {*wanted}
+
     def _more(self, cables: Counter[str]) -> ResolvedRig:
         bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
         items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
