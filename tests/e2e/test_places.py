@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 from tests.e2e.conftest import Opener
 from tests.e2e.test_manners import barriers
 from tests.e2e.test_story import settled
+from tests.house_pack import PACK, WORDS
 
 pytestmark = pytest.mark.browser
 LIST = "Item;Qty;Asset tag;FW\nPhone with the link app;2;P-1, P-2;\nmirorless body one usb-c micro hdmi;1;B-01;2.1\nMystery box;3;;\n"
@@ -124,3 +125,30 @@ def test_a_device_goes_out_as_yaml_and_a_pack_comes_in(opened: Opener, tmp_path:
     file.write_text(f"{text}---\n{text.replace('id: our-', 'id: her-', 1)}", encoding="utf-8")
     page.get_by_label("Profile pack").set_input_files(file)
     expect(page.get_by_text(re.compile("Kept: our-.*, her-"))).to_be_visible()
+
+
+def test_words_of_ones_own_come_in_with_a_pack_and_stay_while_something_uses_them(opened: Opener, tmp_path: Path):
+    page = opened("/workshop")
+    file = tmp_path / "pack.yaml"
+    file.write_text(WORDS, encoding="utf-8")
+    page.get_by_label("Profile pack").set_input_files(file)
+    expect(page.get_by_text("Kept: round-house.")).to_be_visible()
+    expect(page.get_by_text("Connectors: 6-pin round, snap rail")).to_be_visible()
+    assert barriers(page) == []
+    page.get_by_role("button", name="Take off").click()
+    expect(page.get_by_text("Words of your own")).to_have_count(0)
+    file.write_text(PACK, encoding="utf-8")
+    page.get_by_label("Profile pack").set_input_files(file)
+    expect(page.get_by_text(re.compile("Kept: round-house, puck, round-body"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Archetype")).click()
+    page.get_by_role("option", name=re.compile("^Puck.*horizon puck")).click()
+    page.get_by_role("button", name="Start from this").click()
+    expect(page.get_by_role("button", name="Kind: horizon puck")).to_be_visible()
+
+
+def test_hours_are_promised_with_changes_of_battery(opened: Opener):
+    page = opened("/rigs/night-ferry-a/case")
+    page.get_by_text("1.2 h without a battery change").click()
+    page.get_by_label("Battery changes").fill("2")
+    page.get_by_label("Battery changes").press("Tab")
+    expect(page.get_by_text("1.2 h with 2 battery changes").first).to_be_visible()
