@@ -2846,6 +2846,12 @@ export interface components {
              * @default false
              */
             needs_awake: boolean;
+            /**
+             * Lapses
+             * @description switched off it forgets its mode and wakes in the factory's
+             * @default false
+             */
+            lapses: boolean;
         };
         /**
          * Motor
