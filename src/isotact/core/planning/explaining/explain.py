@@ -111,7 +111,7 @@ class Questions:
             outs += leads_to_get(choosing, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
             outs += one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
             outs += to_charge(self.rig, promise, self._made, beside, self._trying)
-            outs += changes_to_allow(self.rig, promise, self._made, beside, self._trying)
+            outs += changes_to_allow(self.rig, promise, beside, self._trying)
         # What is impossible beside no other promise is not helped by giving one up.
         lost = self.what_it_costs(promise.id) if clashing else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]

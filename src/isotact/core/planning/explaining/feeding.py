@@ -113,23 +113,17 @@ MOST_CHANGES = 3
 """Who is to change a battery more often than that wants another feed."""
 
 
-def changes_to_allow(
-    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
-) -> Iterator[str]:
-    """The battery changes with which hours would hold, at what is drawn as the plan stands."""
+def changes_to_allow(rig: ResolvedRig, promise: Promise, kept: Collection[str], trying: Trying) -> Iterator[str]:
+    """The battery changes with which hours would hold: as few as would do."""
     asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
-    own = [feed for feed in made.feeds if feed.battery == feed.device and feed.load_w]
-    if asked is None or not own:
+    wanted = {*kept, promise.id}
+    # The most first: where that is not enough, nothing else is tried.
+    if asked is None or asked.changes >= MOST_CHANGES or not trying.with_changes(asked.id, MOST_CHANGES, wanted):
         return
-    enough = (
-        often
-        for often in range(asked.changes + 1, MOST_CHANGES + 1)
-        if all((rig[feed.device].lasting_wh(often) or 0.0) >= asked.hours_h * feed.load_w for feed in own)
-    )
-    often = next(enough, None)
-    if often is not None and trying.with_changes(asked.id, often, {*kept, promise.id}):
-        several = "one battery change" if often == 1 else f"{often} battery changes"
-        yield f"Allow {several}, with full spares at hand."
+    fewer = (often for often in range(asked.changes + 1, MOST_CHANGES) if trying.with_changes(asked.id, often, wanted))
+    often = next(fewer, MOST_CHANGES)
+    several = "one battery change" if often == 1 else f"{often} battery changes"
+    yield f"Allow {several}, with full spares at hand."
 
 
 def _worth_trying(rig: ResolvedRig, able: list[str]) -> list[str]:
