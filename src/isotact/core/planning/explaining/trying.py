@@ -7,6 +7,7 @@ from dataclasses import replace
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem
 from isotact.core.planning.choosing.found import build_found
+from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.pricing import aim
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.searching import search
@@ -22,17 +23,17 @@ class Trying:
 
     def __init__(self, rig: ResolvedRig) -> None:
         self._rig = rig
-        self._tried: dict[Hashable, frozenset[str]] = {}
+        self._tried: dict[Hashable, _Tried] = {}
 
     def with_cables(self, cables: Iterable[str], wanted: Collection[str]) -> bool:
         """Whether the promises `wanted` can all hold with `cables` more, each counted as often as it is named."""
         more = Counter(cables)
-        return self._kept(tuple(sorted(more.items())), self._more(more)) >= {*wanted}
+        return self._keeps(tuple(sorted(more.items())), self._more(more), wanted)
 
     def with_device(self, placed: Placed, wanted: Collection[str]) -> bool:
         """Whether they can with another device in the place of the one of that id."""
         rig = replace(self._rig, devices={**self._rig.devices, placed.id: placed})
-        return self._kept(placed.profile.model_dump_json(), rig) >= {*wanted}
+        return self._keeps(placed.profile.model_dump_json(), rig, wanted)
 
     def with_changes(self, hours: str, changes: int, wanted: Collection[str]) -> bool:
         """Whether they would with so many battery changes allowed to a promise of hours."""
@@ -41,7 +42,7 @@ class Trying:
             one.model_copy(update={"changes": changes}) if one.id == hours else one for one in document.promises
         ]
         rig = replace(self._rig, rig=document.model_copy(update={"promises": promises}))
-        return self._kept((hours, changes), rig) >= {*wanted}
+        return self._keeps((hours, changes), rig, wanted)
 
     def with_full(self, wanted: Collection[str]) -> bool:
         """Whether they would with every battery full."""
@@ -49,18 +50,38 @@ class Trying:
         devices = {
             key: replace(one, device=one.device.model_copy(update=full)) for key, one in self._rig.devices.items()
         }
-        return self._kept("full", replace(self._rig, devices=devices)) >= {*wanted}
+        return self._keeps("full", replace(self._rig, devices=devices), wanted)
 
     def _more(self, cables: Counter[str]) -> ResolvedRig:
         bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
         items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
         return replace(self._rig, rig=self._rig.rig.model_copy(update={"bag": items}))
 
-    def _kept(self, key: Hashable, rig: ResolvedRig) -> frozenset[str]:
+    def _keeps(self, key: Hashable, rig: ResolvedRig, wanted: Collection[str]) -> bool:
         if key not in self._tried and len(self._tried) < MOST_TRIED:
-            c = build_found(rig, search(rig))
-            aim(c)
-            solver, verdict = solve(c.model, TRIED_S)
-            kept = (key for key, var in c.kept.items() if verdict == "optimal" and solver.value(var))
-            self._tried[key] = frozenset(kept)
-        return self._tried.get(key, frozenset())
+            self._tried[key] = _Tried(build_found(rig, search(rig)))
+        return key in self._tried and self._tried[key].keeps(wanted)
+
+
+class _Tried:
+    """One rig that was built to be tried. Solved at most once, and only if that has a chance."""
+
+    def __init__(self, built: Choosing) -> None:
+        self._built = built
+        self._kept: frozenset[str] | None = None
+
+    def keeps(self, wanted: Collection[str]) -> bool:
+        """Whether its best plan keeps these promises: first whether any plan can, which is soon told."""
+        if self._kept is None and self._can(wanted):
+            aim(self._built)
+            solver, verdict = solve(self._built.model, TRIED_S)
+            kept = (key for key, var in self._built.kept.items() if verdict == "optimal" and solver.value(var))
+            self._kept = frozenset(kept)
+        return self._kept is not None and self._kept >= {*wanted}
+
+    def _can(self, wanted: Collection[str]) -> bool:
+        model = self._built.model
+        model.add_assumptions([self._built.kept[key] for key in sorted(wanted)])
+        _, verdict = solve(model, TRIED_S, sort="question")
+        model.clear_assumptions()
+        return verdict != "infeasible"
