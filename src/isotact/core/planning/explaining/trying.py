@@ -12,7 +12,7 @@ from isotact.core.planning.choosing.pricing import aim
 from isotact.core.planning.choosing.solving import solve
 from isotact.core.planning.finding.searching import search
 
-MOST_TRIED = 6
+MOST_TRIED = 4
 """Rigs tried for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
 TRIED_S = 2.0
 """Within this a way out is tried: one that takes longer is not named."""
