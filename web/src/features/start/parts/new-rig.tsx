@@ -17,8 +17,10 @@ const EMPTY: Case = { devices: [], bag: [] };
 export function NewRigScreen() {
   const { data: rigs } = useQuery(rigsQuery);
   const { data: kits } = useQuery(kitsQuery);
-  // What is offered depends on both: nothing is filled in before they are here, and nothing typed is overwritten.
-  if (!rigs || !kits) return <Page here="/new">{null}</Page>;
+  const { data: catalogue } = useQuery(catalogueQuery);
+  // What is offered depends on all: nothing is filled in before they are here, nothing typed is overwritten, and no
+  // button moves away from under a finger.
+  if (!rigs || !kits || !catalogue) return <Page here="/new">{null}</Page>;
   return <Form key="form" />;
 }
 
