@@ -13,7 +13,7 @@ from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
-from isotact.core.planning.explaining.speaking import apart, misfit, says_of, ways_out
+from isotact.core.planning.explaining.speaking import apart, says_of, unlike, ways_out
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
@@ -41,13 +41,13 @@ def no_way(
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
         return far
-    if (pair := misfit(rig, promise)) is not None:
-        unlike = says_of(rig, promise, pair)
+    if (pair := unlike(rig, promise)) is not None:
+        named = says_of(rig, promise, pair)
         return Unmet(
             promise=promise.id,
             verdict="impossible",
-            because=sentence(rig, promise, [unlike]),
-            obstacles=(unlike,),
+            because=sentence(rig, promise, [named]),
+            obstacles=(named,),
             ways_out=tuple(ways_out(rig, promise, pair, trying, kept)),
         )
     found = tuple(_not_taken(rig, promise))

@@ -32,17 +32,17 @@ class _Reached:
 
 
 @dataclass(frozen=True)
-class Misfit:
+class Unlike:
     """The end that a function gets to, and the one from which it would get on."""
 
     out: _Reached
     into: _Reached
 
 
-def misfit(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Misfit | None:
+def unlike(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unlike | None:
     """The pair of ends that comes nearest; None where no two face each other."""
     outs, intos = _both_ways(rig, promise)
-    pairs = [Misfit(out, into) for out in outs for into in intos if _face(rig, out, into)]
+    pairs = [Unlike(out, into) for out in outs for into in intos if _face(rig, out, into)]
     # The one that leaves most of the way as it is: a link that is there is not done without.
     return min(pairs, key=lambda pair: (-_plugs_in(rig, pair), -pair.out.hops - pair.into.hops), default=None)
 
@@ -80,7 +80,7 @@ def _is_for(leg: Leg, promise: ControlPromise | PicturePromise) -> bool:
     return promise.worked is None or promise.worked in leg.functions
 
 
-def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Misfit) -> Obstacle:
+def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Unlike) -> Obstacle:
     """What each of the two speaks or shows."""
     into, out = (rig[at.device].port_words(at.endpoint) for at in (pair.into, pair.out))
     if _on_air(rig, pair):
@@ -99,7 +99,7 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Mi
 def ways_out(
     rig: ResolvedRig,
     promise: ControlPromise | PicturePromise,
-    pair: Misfit,
+    pair: Unlike,
     trying: Trying | None,
     kept: Collection[str],
 ) -> Iterator[str]:
@@ -160,11 +160,11 @@ def _air(rig: ResolvedRig, at: _Reached) -> str:
     return str(rig[at.device].endpoint(at.endpoint).air)
 
 
-def _on_air(rig: ResolvedRig, pair: Misfit) -> bool:
+def _on_air(rig: ResolvedRig, pair: Unlike) -> bool:
     return not rig[pair.out.device].endpoint(pair.out.endpoint).is_socket
 
 
-def _plugs_in(rig: ResolvedRig, pair: Misfit) -> bool:
+def _plugs_in(rig: ResolvedRig, pair: Unlike) -> bool:
     """Whether something in the bag goes into both."""
     if _on_air(rig, pair):
         return False
@@ -173,7 +173,7 @@ def _plugs_in(rig: ResolvedRig, pair: Misfit) -> bool:
     return any(sorted(end.connector for end in kind.ends) == sockets for kind in kinds)
 
 
-def _alike(rig: ResolvedRig, pair: Misfit) -> Placed:
+def _alike(rig: ResolvedRig, pair: Unlike) -> Placed:
     """The device of the far end, if it were of the sort of the near end."""
     placed, near = rig[pair.into.device], rig[pair.out.device].endpoint(pair.out.endpoint)
     end, old, new = pair.into.endpoint, pair.into.name, pair.out.name
