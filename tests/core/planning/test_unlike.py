@@ -225,3 +225,18 @@ def test_a_body_holds_one_lens():
 
 def ways_out_of(devices: dict[str, str], bag: list[str], promises: list[dict[str, Any]]) -> tuple[str, ...]:
     return planned(rig(devices, bag, promises)).unmet[0].ways_out
+
+
+def test_a_function_promised_to_a_device_that_does_not_take_it():
+    """The grip takes no record: it is not the body that is asked for."""
+    to_grip = {**control("record", "hand", "record-button"), "to": "grip"}
+    says = because(planned(rig({**GRIP, "hand": "hand-unit"}, [], [to_grip])), "record")
+    assert "grip takes no record from another." in says
+
+
+def test_a_function_that_does_not_leave_the_device_it_is_worked_from():
+    to_other = {**control("record", "body", "record-button"), "to": "second"}
+    says = because(
+        planned(rig({"body": "hybrid-single-port", "second": "hybrid-single-port"}, [], [to_other])), "record"
+    )
+    assert "Record from the record button of body is worked in body itself, and goes out to nothing." in says

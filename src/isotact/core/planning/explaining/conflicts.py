@@ -158,8 +158,8 @@ def _feed(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> 
     given = [power_ends(rig, span) for span in spans.values() if is_power(span)]
     givers = [giver for giver, _ in could_feed(rig, device)]
     able = [rig[giver].name for giver in givers if rig.runs_alone(giver)]
-    if rig.runs_alone(device):
-        bays = [rig[device].port_words(port.id) for port in rig[device].profile.ports if port.is_battery_bay]
+    bays = [rig[device].port_words(port.id) for port in rig[device].profile.ports if port.is_battery_bay]
+    if rig.runs_alone(device) and bays:
         says = f"The battery of {name} is out for what goes into {' or '.join(bays)}, and nothing feeds it."
     elif not givers and not any(taker == device for _, _, taker, _ in given):
         says = f"{name} has no battery of its own, and nothing in this rig can feed it."

@@ -1,4 +1,4 @@
-"""Which lead would feed what has no feed, or none that is strong enough."""
+"""What would feed what has no feed, none that is strong enough, or none that lasts."""
 
 from collections.abc import Callable, Collection, Iterator
 from dataclasses import replace
@@ -114,7 +114,7 @@ MOST_CHANGES = 3
 
 
 def changes_to_allow(rig: ResolvedRig, promise: Promise, kept: Collection[str], trying: Trying) -> Iterator[str]:
-    """The battery changes with which hours would hold: as few as would do."""
+    """The battery changes with which hours would hold: as few as would do, of those that were tried."""
     asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
     wanted = {*kept, promise.id}
     # The most first: where that is not enough, nothing else is tried.

@@ -51,6 +51,16 @@ def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
     """How far a function gets and where it is taken, when nothing in the rig goes between the two."""
     outs, intos = _both_ways(rig, promise)
     name = FUNCTIONS[promise.function].name
+    if not intos:  # others may take it, but not the one that was asked for
+        asked = rig[promise.to or promise.at.device]
+        return Obstacle(kind="function", device=asked.id, says=f"{asked.name} takes no {name} from another.")
+    if not outs:
+        here = rig[promise.at.device]
+        surface = here.profile.surface(promise.at.surface).name
+        says = (
+            f"{name[0].upper()}{name[1:]} from the {surface} of {here.name} is worked in {here.name} itself, and goes "
+        )
+        return Obstacle(kind="function", device=here.id, says=f"{says}out to nothing.")
     furthest = [at for at in outs if at.hops == max(one.hops for one in outs)]
     rings = [at for at in intos if rig[at.device].endpoint(at.endpoint).is_gear]
     if rings and len(rings) == len(intos):
