@@ -13,13 +13,14 @@ from tests.strategies import mid_rigs
 from bench.hard import HARD
 from bench.rigs import one_camera
 from bench.shelves import CABLES, PROFILES, fill
-from isotact.catalogue.packs import OwnFolder
+from isotact.catalogue import Catalogue
 from isotact.core.comparing import what_it_takes
 from isotact.core.model import ResolvedRig, resolve
 from isotact.core.planning import plan, plan_only, search
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.pricing import aim
 from isotact.core.planning.choosing.solving import solve
+from isotact.store import OwnCatalogue, Store
 
 
 @pytest.mark.parametrize("make", HARD, ids=lambda make: make.__name__)
@@ -84,12 +85,17 @@ def test_yardstick_highs(benchmark):
 def house(tmp_path_factory: pytest.TempPathFactory) -> Path:
     folder = tmp_path_factory.mktemp("house") / "profiles"
     fill(folder)
-    OwnFolder(folder).catalogue()
+    catalogue_of(folder)
     return folder
 
 
+def catalogue_of(house: Path) -> Catalogue:
+    """The catalogue as a start reads it: the database opened, the folder looked through."""
+    return OwnCatalogue(Store(house.parent / "isotact.sqlite"), house).catalogue
+
+
 def test_house_read(benchmark, house: Path):
-    found = benchmark.pedantic(lambda: OwnFolder(house).catalogue(), rounds=3, warmup_rounds=1)
+    found = benchmark.pedantic(lambda: catalogue_of(house), rounds=3, warmup_rounds=1)
     assert (len(found.profiles) >= PROFILES, len(found.cables) >= CABLES, found.broken) == (True, True, {})
     what = f"a rental house's shelves read at a start: {PROFILES} profiles, {CABLES} cable types more"
     benchmark.extra_info.update(target_ms=2000, what=what)
@@ -97,7 +103,7 @@ def test_house_read(benchmark, house: Path):
 
 @pytest.mark.parametrize("devices", [12, 24])
 def test_house_takes(benchmark, house: Path, devices: int):
-    catalogue = OwnFolder(house).catalogue()
+    catalogue = catalogue_of(house)
     rig = resolve(one_camera(devices).rig, catalogue.profiles, catalogue.cables)
     made = plan(rig)
     asked = made.unmet[0].promise

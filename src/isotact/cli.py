@@ -4,18 +4,14 @@ import argparse
 import json
 import os
 import sys
-import threading
 from collections.abc import Sequence
 from pathlib import Path
 
 from isotact import comparing_cli
 from isotact.catalogue import FORMATS, Catalogue, read_entry, read_file, shipped
-from isotact.catalogue.packs import OwnFolder
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
 from isotact.reports import coverage_report, plan_report, proof_report
-
-WARM_UP_AFTER_S = 1.5
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -169,29 +165,6 @@ def _schema(options: argparse.Namespace) -> int:
 
 
 def _serve(options: argparse.Namespace) -> int:
-    import uvicorn
+    from isotact.serving import serve
 
-    from isotact.api import application
-    from isotact.core.planning import warm_up
-    from isotact.demo import demo_files, demo_kit
-    from isotact.store import Store
-
-    store = Store(options.data / "isotact.sqlite")
-    if options.demo:
-        here = store.taken_ids()
-        for file in demo_files():
-            rig = read_file(file, Rig)
-            if rig.id not in here:
-                store.create(rig)
-        if not store.kits():
-            store.create_kit(read_file(demo_kit(), Kit))
-    own = OwnFolder(options.data / "profiles")
-    for file_name, problems in own.catalogue().broken.items():
-        print(f"Left out {file_name}: {problems[0]}", file=sys.stderr)
-    # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
-    later = threading.Timer(WARM_UP_AFTER_S, warm_up)
-    later.daemon = True
-    later.start()
-    print(f"Isotact is at http://127.0.0.1:{options.port}", flush=True)
-    uvicorn.run(application(store, own), host="127.0.0.1", port=options.port, log_level="warning")
-    return 0
+    return serve(options)

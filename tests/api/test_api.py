@@ -7,6 +7,7 @@ from fastapi.testclient import TestClient
 from isotact.catalogue import read_document
 from isotact.core.model import Rig
 from isotact.demo import FOLDER
+from tests.api.conftest import asking
 from tests.rigs import DEMO, demo_rig, no_data_cables, without
 
 PATH = "/api/rigs/night-ferry-b"
@@ -63,8 +64,18 @@ def test_save_undo_redo_history(client: TestClient):
     body = {"made_on": 1, "document": document(lambda data: without(data, "iso"))}
     assert client.put(PATH, json=body).json()["revision"] == 2
     assert len(client.post(f"{PATH}/undo", json={"made_on": 2}).json()["document"]["promises"]) == 4
-    assert len(client.post(f"{PATH}/redo", json={"made_on": 1}).json()["document"]["promises"]) == 3
-    assert [line["number"] for line in client.get(f"{PATH}/history").json()] == [2, 1]
+    assert len(client.post(f"{PATH}/redo", json={"made_on": 3}).json()["document"]["promises"]) == 3
+    lines = client.get(f"{PATH}/history").json()
+    assert [(line["number"], line["shows"], line["promises"]) for line in lines] == [
+        (4, 2, 3),
+        (3, 1, 4),
+        (2, 2, 3),
+        (1, 1, 4),
+    ]
+    page = client.get(f"{PATH}/history", params={"before": 4, "count": 2}).json()
+    assert [line["number"] for line in page] == [3, 2]
+    assert client.get(f"{PATH}/revisions/2").json() == body["document"]
+    assert client.post(f"{PATH}/back-to", json={"made_on": 4, "revision": 1}).json()["revision"] == 5
 
 
 def test_a_stale_write_gets_409_and_both_versions(client: TestClient):
@@ -161,6 +172,6 @@ def test_without_a_built_front_end_it_says_what_to_do(tmp_path):
     from isotact.api import application
     from isotact.store import Store
 
-    client = TestClient(application(Store(tmp_path / "x.sqlite"), static=tmp_path / "none"))
+    client = asking(application(Store(tmp_path / "x.sqlite"), static=tmp_path / "none"))
     answer = client.get("/")
     assert (answer.status_code, answer.text) == (503, "The front end is not built. Run 'make demo'.")

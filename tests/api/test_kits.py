@@ -29,12 +29,12 @@ def test_a_kit_is_kept_changed_undone_and_redone(client: TestClient, van: dict[s
     kit = {**van["document"], "name": "The other van"}
     assert client.put(VAN, json={"made_on": 1, "document": kit}).json()["revision"] == 2
     assert client.post(f"{VAN}/undo", json={"made_on": 2}).json()["document"]["name"] == "The van of Night ferry"
-    assert client.post(f"{VAN}/redo", json={"made_on": 1}).json()["document"]["name"] == "The other van"
+    assert client.post(f"{VAN}/redo", json={"made_on": 3}).json()["document"]["name"] == "The other van"
     assert [one["document"]["id"] for one in client.get("/api/kits").json()] == ["ferry-van"]
 
 
 def test_a_stale_write_gets_both_versions(client: TestClient, van: dict[str, Any]):
-    client.put(VAN, json={"made_on": 1, "document": van["document"]})
+    client.put(VAN, json={"made_on": 1, "document": {**van["document"], "name": "Theirs"}})
     answer = client.put(VAN, json={"made_on": 1, "document": {**van["document"], "name": "Mine"}})
     assert answer.status_code == 409
     assert answer.json()["message"].startswith("This kit has moved on")

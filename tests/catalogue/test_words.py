@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from isotact.catalogue import SHIPPED, Catalogue, read_document, shipped
-from isotact.catalogue.packs import OwnFolder, as_yaml, read_pack
+from isotact.catalogue.packs import as_yaml, read_pack
 from isotact.cli import main
 from isotact.core.bench import run
 from isotact.core.model import RefusedError, Rig, resolve
@@ -121,23 +121,14 @@ def test_two_documents_may_say_the_same_but_not_different_things(folder: Path):
 
 
 def test_a_folder_whose_words_have_gone_lists_what_used_them(folder: Path):
-    own = OwnFolder(folder)
-    assert own.catalogue().broken == {}
+    assert shipped().with_folder(folder).broken == {}
     (folder / "round-house.yaml").unlink()
-    assert {Path(file).name for file in own.catalogue().broken} == {
+    assert {Path(file).name for file in shipped().with_folder(folder).broken} == {
         "puck.yaml",
         "round-body.yaml",
         "round-round-30.yaml",
     }
     assert in_force() == []
-
-
-def test_what_was_checked_before_is_not_taken_with_words_that_have_gone(folder: Path):
-    own = OwnFolder(folder)
-    assert set(own.catalogue().profiles) > {"puck", "round-body"}
-    assert set(own.catalogue().profiles) > {"puck", "round-body"}
-    (folder / "round-house.yaml").write_text(WORDS.replace("false-horizon", "true-horizon"), encoding="utf-8")
-    assert {Path(file).name for file in own.catalogue().broken} == {"puck.yaml", "round-body.yaml"}
 
 
 def test_words_go_out_as_yaml_and_come_back_the_same():

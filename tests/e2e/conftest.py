@@ -12,14 +12,10 @@ from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
-import uvicorn
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from isotact.api import application
-from isotact.catalogue import read_file
-from isotact.catalogue.packs import OwnFolder
-from isotact.core.model import Kit, Rig
-from isotact.demo import demo_files, demo_kit
+from isotact.serving import Server, config, put_the_demo_in
 from isotact.store import Store
 
 FLAGS = [
@@ -50,12 +46,11 @@ def answering(folder: Path, demo: bool = True) -> Iterator[str]:
     """The application over a fresh database, in a thread of this process: there at once, for one test."""
     store = Store(folder / "isotact.sqlite")
     if demo:
-        for file in demo_files():
-            store.create(read_file(file, Rig))
-        store.create_kit(read_file(demo_kit(), Kit))
+        put_the_demo_in(store)
     port = free_port()
-    config = uvicorn.Config(application(store, OwnFolder(folder / "profiles")), port=port, log_level="warning")
-    server = uvicorn.Server(config)
+    settings = config(application(store))
+    settings.port = port
+    server = Server(settings)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

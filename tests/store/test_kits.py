@@ -6,10 +6,10 @@ from pathlib import Path
 import pytest
 
 from isotact.core.model import Kit, NotFoundError, RefusedError, StaleWriteError
-from isotact.store import Store
+from isotact.store import KIT, RIG, Store
 from tests.rigs import demo_rig
 
-KIT = Kit(format="isotact/kit", version=1, id="van", name="Van")
+VAN = Kit(format="isotact/kit", version=1, id="van", name="Van")
 
 
 @pytest.fixture
@@ -18,40 +18,40 @@ def store(tmp_path: Path) -> Store:
 
 
 def test_a_kit_has_revisions_of_its_own(store: Store):
-    store.create_kit(KIT)
-    saved = store.save_kit("van", KIT.model_copy(update={"name": "Truck"}), made_on=1)
+    store[KIT].create(VAN)
+    saved = store[KIT].save("van", VAN.model_copy(update={"name": "Truck"}), made_on=1)
     assert (saved.document.name, saved.revision, saved.can_undo) == ("Truck", 2, True)
-    assert store.undo_kit("van", 2).document.name == "Van"
-    assert store.redo_kit("van", 1).document.name == "Truck"
+    assert store[KIT].undo("van", 2).document.name == "Van"
+    assert store[KIT].redo("van", 3).document.name == "Truck"
     with pytest.raises(StaleWriteError, match="This kit has moved on"):
-        store.save_kit("van", KIT, made_on=1)
+        store[KIT].save("van", VAN, made_on=1)
     with pytest.raises(RefusedError, match="is the id of a kit that is here already"):
-        store.create_kit(KIT)
+        store[KIT].create(VAN)
 
 
 def test_several_rigs_and_their_kit_come_whole_or_not_at_all(store: Store):
     rig = demo_rig()
     with pytest.raises(RefusedError):
-        store.create_several([rig, rig], KIT)
-    assert (store.rigs(), store.kits()) == ([], [])
+        store.create_several([rig, rig], VAN)
+    assert (store[RIG].all(), store[KIT].all()) == ([], [])
     other = rig.model_copy(update={"id": "other"})
-    assert [saved.document.id for saved in store.create_several([rig, other], KIT)] == [rig.id, "other"]
-    assert [saved.document.id for saved in store.kits()] == ["van"]
+    assert [saved.document.id for saved in store.create_several([rig, other], VAN)] == [rig.id, "other"]
+    assert [saved.document.id for saved in store[KIT].all()] == ["van"]
 
 
 def test_a_removed_rig_keeps_its_revisions_and_its_id(store: Store):
     rig = demo_rig()
-    store.create(rig)
-    store.save(rig.id, rig.model_copy(update={"name": "Later"}), made_on=1)
-    store.remove(rig.id)
-    assert store.rigs() == []
+    store[RIG].create(rig)
+    store[RIG].save(rig.id, rig.model_copy(update={"name": "Later"}), made_on=1)
+    store[RIG].remove(rig.id)
+    assert store[RIG].all() == []
     assert rig.id in store.taken_ids()
     with pytest.raises(RefusedError, match="removed but kept"):
-        store.create(rig)
-    assert store.restore(rig.id).document.name == "Later"
-    assert len(store.history(rig.id)) == 2
+        store[RIG].create(rig)
+    assert store[RIG].restore(rig.id).document.name == "Later"
+    assert len(store[RIG].history(rig.id)) == 2
     with pytest.raises(NotFoundError):
-        store.remove("none")
+        store[RIG].remove("none")
 
 
 OLD = """
@@ -74,9 +74,9 @@ def test_a_database_of_the_version_before_is_brought_up_to_date_and_loses_nothin
         old.execute("INSERT INTO revision VALUES (?, ?, ?, ?, ?)", row)
     old.close()
     store = Store(file)
-    assert store.rig("night-ferry-b").document == demo_rig()
-    store.create_kit(KIT)
+    assert store[RIG].one("night-ferry-b").document == demo_rig()
+    store[KIT].create(VAN)
     store.tick("night-ferry-b", "wake:body", True)
-    store.remove("night-ferry-b")
-    assert Store(file).restore("night-ferry-b").revision == 1
+    store[RIG].remove("night-ferry-b")
+    assert Store(file)[RIG].restore("night-ferry-b").revision == 1
     assert list(store.ticks("night-ferry-b")) == ["wake:body"]

@@ -1,5 +1,7 @@
 """Puts the application together: routers, errors, and the built front end."""
 
+import threading
+from collections.abc import Collection
 from pathlib import Path
 
 from fastapi import FastAPI
@@ -7,22 +9,20 @@ from fastapi.responses import FileResponse, JSONResponse, Response
 from fastapi.staticfiles import StaticFiles
 
 from isotact.api import catalogue as catalogue_router
-from isotact.api import comparing, examples, jobs, kits, planning, rigs, workshop
+from isotact.api import comparing, events, examples, jobs, kits, planning, rigs, workshop
+from isotact.api import own as own_router
 from isotact.api.answers import Answers
-from isotact.api.errors import install
-from isotact.catalogue import shipped
-from isotact.catalogue.packs import OwnFolder
-from isotact.store import Store
+from isotact.api.errors import RESPONSES, install
+from isotact.api.guarding import LOOPBACK, Guard
+from isotact.store import OwnCatalogue, Store
 
 STATIC = Path(__file__).parent / "static"
-POLICY = (
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; worker-src 'self' blob:; "
-    "frame-ancestors 'none'"
-)
 
 
-def application(store: Store, own: OwnFolder | None = None, static: Path = STATIC) -> FastAPI:
-    """The application over one store, with what ships and perhaps a folder of one's own profiles."""
+def application(
+    store: Store, own: OwnCatalogue | None = None, static: Path = STATIC, hosts: Collection[str] = LOOPBACK
+) -> FastAPI:
+    """The application over one store, with what ships and what is one's own, for who asks for one of `hosts`."""
     app = FastAPI(
         title="Isotact",
         version="1",
@@ -32,17 +32,18 @@ def application(store: Store, own: OwnFolder | None = None, static: Path = STATI
         openapi_url="/api/openapi.json",
     )
     app.state.store = store
-    app.state.own = own
+    app.state.own = own or OwnCatalogue(store)
     app.state.answers = Answers()
-    app.state.catalogue = own.catalogue() if own else shipped()
+    app.state.is_stopping = threading.Event()
     install(app)
+    app.add_middleware(Guard, hosts=hosts)
 
-    @app.get("/api/health", tags=["health"])
+    @app.get("/api/health", tags=["health"], responses=RESPONSES)
     def health() -> dict[str, str]:
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (rigs, planning, comparing, kits, jobs, examples, workshop, catalogue_router)
+    features = (rigs, planning, comparing, kits, jobs, examples, workshop, events, own_router, catalogue_router)
     for feature in features:
         app.include_router(feature.router)
     app.include_router(rigs.beside)
@@ -62,6 +63,4 @@ def _serve_front_end(app: FastAPI, static: Path) -> None:
             return JSONResponse({**answer, "problems": []}, 404)
         if not (static / "index.html").is_file():
             return Response("The front end is not built. Run 'make demo'.", 503, media_type="text/plain")
-        return FileResponse(
-            static / "index.html", headers={"Content-Security-Policy": POLICY, "Cache-Control": "no-cache"}
-        )
+        return FileResponse(static / "index.html", headers={"Cache-Control": "no-cache"})

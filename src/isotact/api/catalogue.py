@@ -1,16 +1,18 @@
 """What there is to choose from: profiles, cable types, functions, and profiles that could not be read."""
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter
 from pydantic import BaseModel
 
 from isotact.api.context import TheCatalogue
+from isotact.api.errors import RESPONSES
+from isotact.catalogue import shipped
 from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
 from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS, KINDS, Words, kind_like
 from isotact.core.telling.shelf import what_matters
 
-router = APIRouter(prefix="/api/catalogue", tags=["catalogue"])
+router = APIRouter(prefix="/api/catalogue", tags=["catalogue"], responses=RESPONSES)
 
 
 class SurfaceLine(BaseModel):
@@ -83,9 +85,9 @@ class CatalogueAnswer(BaseModel):
 
 
 @router.get("")
-def catalogue(request: Request, catalogue: TheCatalogue) -> CatalogueAnswer:
+def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
     """Profiles, cable types, functions and words of one's own by id; broken files with their errors."""
-    shipped_ids = request.app.state.own.shipped.profiles if request.app.state.own else catalogue.profiles
+    shipped_ids = shipped().profiles
     profiles = [_profile_line(profile, profile.id not in shipped_ids) for profile in catalogue.profiles.values()]
     cables = [
         CableLine(

@@ -7,9 +7,9 @@ from pydantic import Field
 
 from isotact.api.answers import TheAnswers
 from isotact.api.context import TheCatalogue, looked_up
+from isotact.api.documents import Body
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
-from isotact.api.rigs import Body
 from isotact.core.comparing import (
     Advice,
     Alternative,

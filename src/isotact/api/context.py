@@ -6,7 +6,7 @@ from fastapi import Depends, Request
 
 from isotact.catalogue import Catalogue
 from isotact.core.model import ResolvedRig, Rig, resolve
-from isotact.store import Store
+from isotact.store import OwnCatalogue, Store
 
 
 def _store(request: Request) -> Store:
@@ -14,9 +14,16 @@ def _store(request: Request) -> Store:
     return store
 
 
-def _catalogue(request: Request) -> Catalogue:
-    catalogue: Catalogue = request.app.state.catalogue
-    return catalogue
+def _own(request: Request) -> OwnCatalogue:
+    own: OwnCatalogue = request.app.state.own
+    return own
+
+
+TheOwn = Annotated[OwnCatalogue, Depends(_own)]
+
+
+def _catalogue(own: TheOwn) -> Catalogue:
+    return own.catalogue
 
 
 TheStore = Annotated[Store, Depends(_store)]

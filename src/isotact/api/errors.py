@@ -11,6 +11,7 @@ from starlette.exceptions import HTTPException
 
 from isotact.catalogue import Source, problems_of
 from isotact.core.model.problems import IsotactError, NotFoundError, Problem, RefusedError, StaleWriteError
+from isotact.store import StorageError
 
 
 class ErrorAnswer(BaseModel):
@@ -33,10 +34,21 @@ class StaleAnswer(ErrorAnswer):
 
 RESPONSES: dict[int | str, dict[str, Any]] = {
     400: {"model": ErrorAnswer, "description": "The body cannot be read"},
+    403: {"model": ErrorAnswer, "description": "Asked under another name, or by a page that is not ours"},
+    408: {"model": ErrorAnswer, "description": "The body did not arrive in time"},
+    413: {"model": ErrorAnswer, "description": "Larger than anything of ours"},
+    415: {"model": ErrorAnswer, "description": "The body is no JSON"},
     422: {"model": ErrorAnswer, "description": "Refused, with every problem at its place"},
+    500: {"model": ErrorAnswer, "description": "A fault of our own"},
+    503: {"model": ErrorAnswer, "description": "Not now: the data cannot be reached, or too much is asked at once"},
+    507: {"model": ErrorAnswer, "description": "The disk is full"},
 }
 MISSING: dict[int | str, dict[str, Any]] = {404: {"model": ErrorAnswer, "description": "No such thing"}}
 STALE: dict[int | str, dict[str, Any]] = {409: {"model": StaleAnswer, "description": "Somebody else wrote first"}}
+
+
+MOST_TOLD = 50
+"""So many flaws of one request are told; who has mended these sees the next."""
 
 
 def install(app: FastAPI) -> None:
@@ -52,7 +64,7 @@ def install(app: FastAPI) -> None:
             found = error.errors()[0]["ctx"]["error"]
             return _answer(400, ErrorAnswer(code="not-json", message=f"This is not JSON: {found}."))
         source = Source({"body": error.body})
-        return _answer(422, _of_problems(problems_of(error.errors(), source)))
+        return _answer(422, _of_problems(problems_of(error.errors()[:MOST_TOLD], source)))
 
     @app.exception_handler(NotFoundError)
     def missing(request: Request, error: NotFoundError) -> JSONResponse:
@@ -70,6 +82,11 @@ def install(app: FastAPI) -> None:
         )
         return _answer(409, answer)
 
+    @app.exception_handler(StorageError)
+    def not_stored(request: Request, error: StorageError) -> JSONResponse:
+        status = 507 if error.code == "disk-full" else 503
+        return _answer(status, ErrorAnswer(code=error.code, message=str(error), hint=error.hint))
+
     @app.exception_handler(IsotactError)
     def refused_plainly(request: Request, error: IsotactError) -> JSONResponse:
         return _answer(422, ErrorAnswer(code="refused", message=str(error)))
@@ -77,9 +94,17 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     def other(request: Request, error: HTTPException) -> JSONResponse:
         code = {404: "not-found", 405: "not-allowed", 400: "bad-request"}.get(error.status_code, "error")
-        answer = ErrorAnswer(code=code, message=str(error.detail))
+        answer = ErrorAnswer(code=code, message=_sentence(request, error))
         headers = {"Allow": _methods_at(request)} if error.status_code == 405 else error.headers
         return JSONResponse(answer.model_dump(), error.status_code, headers=headers)
+
+
+def _sentence(request: Request, error: HTTPException) -> str:
+    if error.status_code == 404:
+        return f"There is nothing at {request.url.path[:200]}."
+    if error.status_code == 405:
+        return f"{request.method} cannot be done at {request.url.path[:200]}."
+    return f"{error.detail}."
 
 
 def _methods_at(request: Request) -> str:

@@ -7,10 +7,11 @@ from pydantic import BaseModel
 
 from isotact.api.context import TheStore
 from isotact.api.errors import MISSING, RESPONSES
+from isotact.core.model import Rig
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.words import ID_LENGTH, ID_PATTERN, free_id
 from isotact.examples import examples
-from isotact.store import SavedRig
+from isotact.store import Saved
 
 router = APIRouter(prefix="/api/examples", tags=["examples"], responses=RESPONSES)
 ExampleId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
@@ -31,7 +32,7 @@ class ExampleLine(BaseModel):
 class Opened(BaseModel):
     """The rigs that an example was opened as, and the kit that came with it."""
 
-    rigs: list[SavedRig]
+    rigs: list[Saved[Rig]]
     kit: str | None
 
 

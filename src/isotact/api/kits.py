@@ -2,14 +2,14 @@
 
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Path
+from fastapi import APIRouter
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import BaseModel, Field
 
 from isotact.api import jobs
 from isotact.api.context import TheCatalogue, TheStore, looked_up
+from isotact.api.documents import Body, DocumentId, Edit, Number, add_routes
 from isotact.api.errors import MISSING, RESPONSES, STALE
-from isotact.api.rigs import Body, Move
 from isotact.catalogue import Catalogue
 from isotact.catalogue.tables import read_table, write_table
 from isotact.core.comparing import plan_day
@@ -17,24 +17,16 @@ from isotact.core.model import Kit, RefusedError
 from isotact.core.model.kitlist import Field as ColumnKind
 from isotact.core.model.kitlist import KitLine, guess_columns, kit_of, read_lines, table_of
 from isotact.core.model.problems import Problem, nearest
-from isotact.core.model.words import ID_LENGTH, ID_PATTERN, Id
-from isotact.store import SavedKit
+from isotact.core.model.words import Id
+from isotact.store import KIT, RIG, Saved
 
 router = APIRouter(prefix="/api/kits", tags=["kits"], responses=RESPONSES)
-KitId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 LineNumber = Annotated[str, Field(pattern=r"^\d{1,6}$")]
 
 
 class NewKit(Body):
     """A kit to add."""
 
-    document: Kit
-
-
-class KitEdit(Body):
-    """A whole kit, and the revision it was made on."""
-
-    made_on: Annotated[int, Field(ge=1, le=2**31, strict=True)]
     document: Kit
 
 
@@ -51,7 +43,7 @@ class ListToRead(Body):
 class ListToTakeIn(ListToRead):
     """The same, to be taken in on top of a revision."""
 
-    made_on: Annotated[int, Field(ge=1, le=2**31, strict=True)]
+    made_on: Number
 
 
 class Preview(BaseModel):
@@ -70,54 +62,36 @@ class DayToPlan(Body):
 
 
 @router.get("")
-def list_kits(store: TheStore) -> list[SavedKit]:
+def list_kits(store: TheStore) -> list[Saved[Kit]]:
     """Every kit as it stands."""
-    return store.kits()
+    return store[KIT].all()
 
 
 @router.post("", status_code=201)
-def add_kit(new: NewKit, store: TheStore, catalogue: TheCatalogue) -> SavedKit:
+def add_kit(new: NewKit, store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
     """Add a kit."""
     _names_are_known(new.document, catalogue)
-    return store.create_kit(new.document)
+    return store[KIT].create(new.document)
 
 
-@router.get("/{kit_id}", responses=MISSING)
-def open_kit(kit_id: KitId, store: TheStore) -> SavedKit:
-    """One kit as it stands."""
-    return store.kit(kit_id)
-
-
-@router.put("/{kit_id}", responses={**MISSING, **STALE})
-def save_kit(kit_id: KitId, edit: KitEdit, store: TheStore, catalogue: TheCatalogue) -> SavedKit:
+@router.put("/{key}", responses={**MISSING, **STALE})
+def save_kit(key: DocumentId, edit: Edit[Kit], store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
     """Save a new revision. 409 with both versions when the kit has moved on."""
     _names_are_known(edit.document, catalogue)
-    return store.save_kit(kit_id, edit.document, edit.made_on)
+    return store[KIT].save(key, edit.document, edit.made_on)
 
 
-@router.post("/{kit_id}/undo", responses={**MISSING, **STALE})
-def undo_kit(kit_id: KitId, move: Move, store: TheStore) -> SavedKit:
-    """Go back to the revision that this one was made from."""
-    return store.undo_kit(kit_id, move.made_on)
-
-
-@router.post("/{kit_id}/redo", responses={**MISSING, **STALE})
-def redo_kit(kit_id: KitId, move: Move, store: TheStore) -> SavedKit:
-    """Go forward again."""
-    return store.redo_kit(kit_id, move.made_on)
-
-
-@router.post("/{kit_id}/preview", responses=MISSING)
-def preview(kit_id: KitId, body: ListToRead, store: TheStore, catalogue: TheCatalogue) -> Preview:
+@router.post("/{key}/preview", responses=MISSING)
+def preview(key: DocumentId, body: ListToRead, store: TheStore, catalogue: TheCatalogue) -> Preview:
     """Read a list without taking it in: every line with what it was taken for, and every problem."""
-    store.kit(kit_id)
+    store[KIT].one(key)
     return _preview(body, catalogue)
 
 
-@router.post("/{kit_id}/list", responses={**MISSING, **STALE})
-def take_in(kit_id: KitId, body: ListToTakeIn, store: TheStore, catalogue: TheCatalogue) -> SavedKit:
+@router.post("/{key}/list", responses={**MISSING, **STALE})
+def take_in(key: DocumentId, body: ListToTakeIn, store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
     """Take a list in. Refused whole while any line of it is wrong."""
-    kit = store.kit(kit_id).document
+    kit = store[KIT].one(key).document
     read = _preview(body, catalogue)
     problems = [
         Problem(code="bad-line", path=f"line {line.line}", message=text, file=body.file, line=line.line)
@@ -126,28 +100,31 @@ def take_in(kit_id: KitId, body: ListToTakeIn, store: TheStore, catalogue: TheCa
     ]
     if problems:
         raise RefusedError(problems)
-    return store.save_kit(kit_id, kit_of(read.lines, kit), body.made_on)
+    return store[KIT].save(key, kit_of(read.lines, kit), body.made_on)
 
 
 _AS_CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {"schema": {"type": "string"}}}}}
 
 
-@router.get("/{kit_id}/list", responses={**MISSING, **_AS_CSV}, response_class=Response)
-def list_out(kit_id: KitId, store: TheStore, catalogue: TheCatalogue) -> Response:
+@router.get("/{key}/list", responses={**MISSING, **_AS_CSV}, response_class=Response)
+def list_out(key: DocumentId, store: TheStore, catalogue: TheCatalogue) -> Response:
     """The kit as CSV; taken in again it gives the same kit."""
-    kit = store.kit(kit_id).document
+    kit = store[KIT].one(key).document
     text = write_table(table_of(kit, catalogue.profiles, catalogue.cables))
     name = f'attachment; filename="{kit.id}.csv"'
     return PlainTextResponse(text, media_type="text/csv", headers={"Content-Disposition": name})
 
 
-@router.post("/{kit_id}/day", status_code=202, responses=MISSING)
-def start_day(kit_id: KitId, body: DayToPlan, store: TheStore, catalogue: TheCatalogue) -> jobs.JobState:
+@router.post("/{key}/day", status_code=202, responses=MISSING)
+def start_day(key: DocumentId, body: DayToPlan, store: TheStore, catalogue: TheCatalogue) -> jobs.JobState:
     """Plan all rigs of the day with this kit. The answer comes by the job."""
-    kit = store.kit(kit_id).document
-    saved = store.rigs() if body.rigs is None else [store.rig(key) for key in dict.fromkeys(body.rigs)]
+    kit = store[KIT].one(key).document
+    saved = store[RIG].all() if body.rigs is None else [store[RIG].one(rig) for rig in dict.fromkeys(body.rigs)]
     rigs = [looked_up(catalogue, one.document) for one in saved]
     return jobs.start(lambda watch: plan_day(rigs, kit, watch=watch, profiles=catalogue.profiles))
+
+
+add_routes(router, KIT)
 
 
 def _preview(body: ListToRead, catalogue: Catalogue) -> Preview:

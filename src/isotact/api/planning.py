@@ -6,8 +6,8 @@ from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field, StrictBool
 
 from isotact.api.answers import TheAnswers
+from isotact.api.documents import Body
 from isotact.api.errors import RESPONSES
-from isotact.api.rigs import Body
 from isotact.core.bench import Aftermath, CannotAskError, Run, aftermath, run
 from isotact.core.model import Plan, Rig
 from isotact.core.model.rig import Flag

@@ -7,7 +7,6 @@ from pathlib import Path as FilePath
 
 from isotact.catalogue.checking import Document, Entry, check_document, check_entry
 from isotact.catalogue.reading import MAX_BYTES, read_text
-from isotact.catalogue.remembered import Remembered
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.profile import Profile
@@ -25,7 +24,7 @@ class Catalogue:
     words: dict[str, Words] = field(default_factory=dict)
     broken: dict[str, list[Problem]] = field(default_factory=dict)
 
-    def with_folder(self, folder: FilePath, remembered: Remembered | None = None) -> "Catalogue":
+    def with_folder(self, folder: FilePath) -> "Catalogue":
         """This catalogue and what is in `folder`; a user's broken file is listed, not skipped and not fatal.
 
         Its words are known from then on, and no others of one's own: whatever is read later is read with them.
@@ -38,17 +37,15 @@ class Catalogue:
             except RefusedError as error:
                 more.broken[str(file)] = error.problems
         for file in [file for file, text in texts.items() if "isotact/words" in text]:
-            more._take(file, texts.pop(file), None)
+            more._take(file, texts.pop(file))
         declare(more.words.values())
         for file, text in texts.items():
-            more._take(file, text, remembered)
-        if remembered is not None:
-            remembered.keep()
+            more._take(file, text)
         return more
 
-    def _take(self, file: FilePath, text: str, remembered: Remembered | None) -> None:
+    def _take(self, file: FilePath, text: str) -> None:
         try:
-            entry = _read(file, text, remembered, self.words.values())
+            entry = checked(file, text, self.words.values())
         except RefusedError as error:
             self.broken[str(file)] = error.problems
             return
@@ -86,22 +83,13 @@ def load_text(file: FilePath) -> str:
         raise RefusedError([Problem(code="unreadable", path="", message=words, file=str(file))]) from error
 
 
-def _read(file: FilePath, text: str, remembered: Remembered | None, beside: Iterable[Words]) -> Entry:
-    known = remembered.find(text) if remembered else None
-    if known is not None and known.id == file.stem:
-        return known
-    entry = _checked(file, text, beside)
-    if remembered is not None and not isinstance(entry, Words):
-        remembered.add(text, entry)
-    return entry
-
-
 def read_entry(file: FilePath) -> Entry:
     """Read one file of the catalogue, with the words in force. Raises RefusedError with every flaw at its line."""
-    return _checked(file, load_text(file), in_force())
+    return checked(file, load_text(file), in_force())
 
 
-def _checked(file: FilePath, text: str, beside: Iterable[Words]) -> Entry:
+def checked(file: FilePath, text: str, beside: Iterable[Words]) -> Entry:
+    """The document in the text of a file, whose name is its id. Raises RefusedError with every flaw at its line."""
     source = read_text(text, str(file))
     entry = check_entry(source, beside)
     if entry.id != file.stem:

@@ -1,15 +1,12 @@
-"""Packs: several documents in one text, set apart by lines of three hyphens; and the folder of one's own."""
+"""Packs: several documents in one text, set apart by lines of three hyphens."""
 
 import json
-from pathlib import Path
 from typing import Any
 
 import yaml
 
 from isotact.catalogue.checking import Entry, check_entry
-from isotact.catalogue.loading import Catalogue, shipped
 from isotact.catalogue.reading import read_text
-from isotact.catalogue.remembered import Remembered
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.rig import Rig
 from isotact.core.model.vocabulary import Words, also_known, in_force
@@ -78,37 +75,3 @@ def _kinds(short: Any, full: Any) -> Any:
     if isinstance(short, list):
         return [_kinds(one, other) for one, other in zip(short, full, strict=True)]
     return short
-
-
-class OwnFolder:
-    """A folder of profiles, cable types and words of one's own, beside those that ship."""
-
-    def __init__(self, folder: Path) -> None:
-        self._folder = folder
-
-    @property
-    def shipped(self) -> Catalogue:
-        return shipped()
-
-    def catalogue(self) -> Catalogue:
-        """What ships and what is one's own."""
-        return shipped().with_folder(self._folder, Remembered(self._folder / ".checked") if self.ids() else None)
-
-    def ids(self) -> list[str]:
-        """The ids of one's own, broken ones too."""
-        return sorted(file.stem for file in self._folder.glob("*.yaml")) if self._folder.is_dir() else []
-
-    def keep(self, documents: list[Entry]) -> None:
-        """Write each to a file of its name; each appears whole or not at all."""
-        self._folder.mkdir(parents=True, exist_ok=True)
-        ready = []
-        for document in documents:
-            new = self._folder / f".{document.id}.new"
-            new.write_text(as_yaml(document), encoding="utf-8")
-            ready.append((new, self._folder / f"{document.id}.yaml"))
-        for new, file in ready:
-            new.replace(file)
-
-    def drop(self, key: str) -> None:
-        """Take one off."""
-        (self._folder / f"{key}.yaml").unlink(missing_ok=True)

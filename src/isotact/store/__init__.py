@@ -1,8 +1,33 @@
-"""SQLite through peewee: rigs and kits as append-only revisions, ticks, migrations.
+"""SQLite through peewee: documents of every kind as append-only revisions, ticks, events; backups; migrations.
 
 No rule of the job belongs here.
 """
 
-from isotact.store.store import Removed, RevisionLine, SavedKit, SavedRig, Store
+from isotact.store.failing import StorageError
+from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RIG, WORDS, Kind
+from isotact.store.opening import NewerError
+from isotact.store.own import OwnCatalogue
+from isotact.store.shelf import Kept, Removed, Saved, Shelf, Unreadable, UnreadableError
+from isotact.store.store import Event, Store
 
-__all__ = ["Removed", "RevisionLine", "SavedKit", "SavedRig", "Store"]
+__all__ = [
+    "CABLE",
+    "KINDS",
+    "KIT",
+    "OWN",
+    "PROFILE",
+    "RIG",
+    "WORDS",
+    "Event",
+    "Kept",
+    "Kind",
+    "NewerError",
+    "OwnCatalogue",
+    "Removed",
+    "Saved",
+    "Shelf",
+    "StorageError",
+    "Store",
+    "Unreadable",
+    "UnreadableError",
+]

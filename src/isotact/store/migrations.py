@@ -1,51 +1,129 @@
-"""Changes of the schema: one named function each, run and recorded in one transaction."""
+"""Changes of the schema: one named function each, run and recorded in one transaction.
+
+Each says in SQL what it does, since the tables of today are not those that it found.
+"""
 
 from collections.abc import Callable
 from datetime import UTC, datetime
+from typing import Any
 
 import peewee
 
-from isotact.store.tables import KitRevision, KitRow, Migration, Revision, RigRow, Tick
 
-
-def rigs_and_revisions(database: peewee.Database) -> None:
+def rigs_and_revisions(run: Callable[..., Any]) -> None:
     """Version 1: rigs with append-only revisions."""
-    database.create_tables([RigRow, Revision])
+    run("CREATE TABLE rig (id TEXT NOT NULL PRIMARY KEY, head INTEGER NOT NULL)")
+    run(
+        "CREATE TABLE revision (rig_id TEXT NOT NULL REFERENCES rig (id) ON DELETE CASCADE, number INTEGER NOT NULL, "
+        "parent INTEGER NOT NULL, document TEXT NOT NULL, made_at TEXT NOT NULL, PRIMARY KEY (rig_id, number))"
+    )
 
 
-def ticks(database: peewee.Database) -> None:
+def ticks(run: Callable[..., Any]) -> None:
     """Version 2: ticks on the run sheet."""
-    database.create_tables([Tick])
+    run(
+        "CREATE TABLE tick (rig_id TEXT NOT NULL REFERENCES rig (id) ON DELETE CASCADE, step TEXT NOT NULL, "
+        "ticked_at TEXT NOT NULL, PRIMARY KEY (rig_id, step))"
+    )
 
 
-def kits(database: peewee.Database) -> None:
+def kits(run: Callable[..., Any]) -> None:
     """Version 3: kits with append-only revisions."""
-    database.create_tables([KitRow, KitRevision])
+    run("CREATE TABLE kit (id TEXT NOT NULL PRIMARY KEY, head INTEGER NOT NULL, removed_at TEXT)")
+    run(
+        "CREATE TABLE kit_revision (kit_id TEXT NOT NULL REFERENCES kit (id) ON DELETE CASCADE, "
+        "number INTEGER NOT NULL, parent INTEGER NOT NULL, document TEXT NOT NULL, made_at TEXT NOT NULL, "
+        "PRIMARY KEY (kit_id, number))"
+    )
 
 
-def removed_rigs_come_back(database: peewee.Database) -> None:
-    """Version 4: a rig that is removed keeps its history. A database made since version 4 has the column already."""
-    if "removed_at" not in {column.name for column in database.get_columns("rig")}:
-        database.execute_sql("ALTER TABLE rig ADD COLUMN removed_at TEXT")  # type: ignore[no-untyped-call]
+def removed_rigs_come_back(run: Callable[..., Any]) -> None:
+    """Version 4: a rig that is removed keeps its history. Some databases of version 3 have the column already."""
+    if "removed_at" not in {column[1] for column in run("PRAGMA table_info(rig)")}:
+        run("ALTER TABLE rig ADD COLUMN removed_at TEXT")
 
 
-MIGRATIONS: tuple[Callable[[peewee.Database], None], ...] = (
+def one_table_of_documents(run: Callable[..., Any]) -> None:
+    """Version 5: documents of every kind in one table, their revisions in another; and the events.
+
+    Revision numbers only go up from here: to go back is a revision of its own. A document that stood at an earlier
+    one gets such a revision.
+    """
+    for old in ("tick", "revision"):
+        run(f"ALTER TABLE {old} RENAME TO old_{old}")
+    run(
+        'CREATE TABLE document ("key" INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, kind TEXT NOT NULL, '
+        "id TEXT NOT NULL, head INTEGER NOT NULL, removed_at TEXT)"
+    )
+    run("CREATE UNIQUE INDEX document_of_kind ON document (kind, id)")
+    run(
+        'CREATE TABLE revision (document_key INTEGER NOT NULL REFERENCES document ("key") ON DELETE CASCADE, '
+        "number INTEGER NOT NULL, parent INTEGER NOT NULL, shows INTEGER NOT NULL, document TEXT NOT NULL, "
+        "beside TEXT NOT NULL, made_at TEXT NOT NULL, PRIMARY KEY (document_key, number))"
+    )
+    run(
+        'CREATE TABLE tick (rig_key INTEGER NOT NULL REFERENCES document ("key") ON DELETE CASCADE, '
+        "step TEXT NOT NULL, ticked_at TEXT NOT NULL, PRIMARY KEY (rig_key, step))"
+    )
+    run(
+        "CREATE TABLE event (sequence INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, at TEXT NOT NULL, "
+        "kind TEXT NOT NULL, id TEXT NOT NULL, what TEXT NOT NULL, revision INTEGER NOT NULL)"
+    )
+    run("CREATE TABLE taken_in (digest TEXT NOT NULL PRIMARY KEY, taken_at TEXT NOT NULL)")
+    for kind, rows, revisions in (("rig", "rig", "old_revision"), ("kit", "kit", "kit_revision")):
+        # A document without any revision was never acknowledged to anybody.
+        run(
+            f"INSERT INTO document (kind, id, head, removed_at) SELECT '{kind}', id, head, removed_at FROM {rows} "
+            f"WHERE id IN (SELECT {kind}_id FROM {revisions})"
+        )
+        run(
+            "INSERT INTO revision SELECT document.key, old.number, old.parent, old.number, old.document, '{}', "
+            f"old.made_at FROM {revisions} AS old JOIN document ON document.kind = '{kind}' "
+            f"AND document.id = old.{kind}_id"
+        )
+    run(
+        "INSERT INTO tick SELECT document.key, old.step, old.ticked_at FROM old_tick AS old "
+        "JOIN document ON document.kind = 'rig' AND document.id = old.rig_id"
+    )
+    newest = "(SELECT MAX(number) FROM revision WHERE document_key = document.key)"
+    run(
+        "INSERT INTO revision SELECT document.key, "
+        f"{newest} + 1, shown.parent, shown.number, '', '{{}}', shown.made_at "
+        "FROM document JOIN revision AS shown ON shown.document_key = document.key AND shown.number = document.head "
+        f"WHERE document.head < {newest}"
+    )
+    run(f"UPDATE document SET head = {newest}")
+    for old in ("old_tick", "old_revision", "kit_revision", "rig", "kit"):
+        run(f"DROP TABLE {old}")
+
+
+MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
     kits,
     removed_rigs_come_back,
+    one_table_of_documents,
 )
+"""In their order. How many a database has had is its version, which it bears as `user_version`."""
+
+
+def to_come(database: peewee.Database) -> list[Callable[[Callable[..., Any]], None]]:
+    """The changes that this database has not had yet."""
+    run: Any = database.execute_sql
+    done = {name for (name,) in run("SELECT name FROM migration")} if "migration" in database.get_tables() else set()
+    return [change for change in MIGRATIONS if change.__name__ not in done]
 
 
 def migrate(database: peewee.Database) -> list[str]:
     """Run what this database has not had yet; returns the names that ran."""
-    database.create_tables([Migration])
-    done = {row.name for row in Migration.select()}
+    run: Any = database.execute_sql
     ran = []
-    for change in MIGRATIONS:
-        if change.__name__ not in done:
-            with database.atomic():
-                change(database)
-                Migration.create(name=change.__name__, done_at=datetime.now(UTC).isoformat(timespec="seconds"))
-            ran.append(change.__name__)
+    for change in to_come(database):
+        with database.atomic("IMMEDIATE"):
+            run("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY, done_at TEXT NOT NULL)")
+            change(run)
+            at = datetime.now(UTC).isoformat(timespec="seconds")
+            run("INSERT INTO migration (name, done_at) VALUES (?, ?)", (change.__name__, at))
+            run(f"PRAGMA user_version = {1 + MIGRATIONS.index(change)}")
+        ran.append(change.__name__)
     return ran

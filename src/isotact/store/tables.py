@@ -1,80 +1,92 @@
-"""The tables. Rows of `Revision` are only ever added."""
+"""The tables. Rows of revisions and events are only ever added."""
+
+from typing import Any
 
 import peewee
 
-database = peewee.DatabaseProxy()
+
+class Tables:
+    """The tables of one database file.
+
+    They are made anew for each, since a peewee model knows one database: two files in one process, such as a backup
+    that is looked at beside what it is to replace, would else write into each other's.
+    """
+
+    def __init__(self, database: peewee.Database) -> None:
+        class Table(peewee.Model):
+            class Meta:
+                legacy_table_names = False
+
+        Table._meta.database = database
+        self.Document, self.Revision = _documents(Table)
+        self.Tick = _ticks(Table, self.Document)
+        self.Event, self.TakenIn = _events(Table), _taken_in(Table)
 
 
-class Table(peewee.Model):
-    """What all our tables share: the database they live in."""
+def _documents(table: Any) -> tuple[Any, Any]:
+    class Document(table):  # type: ignore[misc]
+        """One document. `head`: its newest revision. One that was removed keeps its history and can come back."""
 
-    class Meta:
-        database = database
+        key = peewee.AutoField()
+        kind = peewee.TextField()
+        id = peewee.TextField()
+        head = peewee.IntegerField()
+        removed_at = peewee.TextField(null=True)
 
+    class Revision(table):  # type: ignore[misc]
+        """One version of a document, made from `parent`; 0 for the first.
 
-class Migration(Table):
-    """Which named changes of the schema this database has had."""
+        `shows`: the revision whose text it has: its own number, or an earlier one that was gone back to.
+        `beside`: the revisions of one's own profiles, cable types and words that it was made with, as JSON.
+        """
 
-    name = peewee.TextField(primary_key=True)
-    done_at = peewee.TextField()
+        of = peewee.ForeignKeyField(Document, backref="revisions", on_delete="CASCADE", column_name="document_key")
+        number = peewee.IntegerField()
+        parent = peewee.IntegerField()
+        shows = peewee.IntegerField()
+        document = peewee.TextField()
+        beside = peewee.TextField()
+        made_at = peewee.TextField()
 
+        class Meta:
+            primary_key = peewee.CompositeKey("of", "number")
 
-class Head(Table):
-    """One document and the revision that is shown now. One that was removed keeps its history and can come back."""
-
-    id = peewee.TextField(primary_key=True)
-    head = peewee.IntegerField()
-    removed_at = peewee.TextField(null=True)
-
-
-class Version(Table):
-    """One version of a document. `parent` is the revision that it was made from; 0 for the first."""
-
-    number = peewee.IntegerField()
-    parent = peewee.IntegerField()
-    document = peewee.TextField()
-    made_at = peewee.TextField()
-
-
-class RigRow(Head):
-    """One rig."""
-
-    class Meta:
-        table_name = "rig"
+    return Document, Revision
 
 
-class Revision(Version):
-    """One version of a rig."""
+def _ticks(table: Any, document: Any) -> Any:
+    class Tick(table):  # type: ignore[misc]
+        """A step of the run sheet that somebody has done."""
 
-    of = peewee.ForeignKeyField(RigRow, backref="revisions", on_delete="CASCADE", column_name="rig_id")
+        rig = peewee.ForeignKeyField(document, backref="ticks", on_delete="CASCADE", column_name="rig_key")
+        step = peewee.TextField()
+        ticked_at = peewee.TextField()
 
-    class Meta:
-        primary_key = peewee.CompositeKey("of", "number")
+        class Meta:
+            primary_key = peewee.CompositeKey("rig", "step")
 
-
-class Tick(Table):
-    """A step of the run sheet that somebody has done."""
-
-    rig = peewee.ForeignKeyField(RigRow, backref="ticks", on_delete="CASCADE")
-    step = peewee.TextField()
-    ticked_at = peewee.TextField()
-
-    class Meta:
-        primary_key = peewee.CompositeKey("rig", "step")
+    return Tick
 
 
-class KitRow(Head):
-    """One kit."""
+def _events(table: Any) -> Any:
+    class Event(table):  # type: ignore[misc]
+        """That something became of a document, in the order in which it did."""
 
-    class Meta:
-        table_name = "kit"
+        sequence = peewee.AutoField()
+        at = peewee.TextField()
+        kind = peewee.TextField()
+        id = peewee.TextField()
+        what = peewee.TextField()
+        revision = peewee.IntegerField()
+
+    return Event
 
 
-class KitRevision(Version):
-    """One version of a kit."""
+def _taken_in(table: Any) -> Any:
+    class TakenIn(table):  # type: ignore[misc]
+        """The digest of a file's text that was taken in from the folder of one's own."""
 
-    of = peewee.ForeignKeyField(KitRow, backref="revisions", on_delete="CASCADE", column_name="kit_id")
+        digest = peewee.TextField(primary_key=True)
+        taken_at = peewee.TextField()
 
-    class Meta:
-        primary_key = peewee.CompositeKey("of", "number")
-        table_name = "kit_revision"
+    return TakenIn

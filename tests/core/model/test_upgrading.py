@@ -1,5 +1,6 @@
 """A field is renamed: files, documents within documents and stored revisions of before are read all the same."""
 
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, Literal
 
@@ -10,8 +11,7 @@ from isotact.catalogue import checking, read_file
 from isotact.core.model import Rig
 from isotact.core.model.problems import RefusedError
 from isotact.core.model.upgrading import UPGRADES, newest, upgraded
-from isotact.store import shelf
-from isotact.store.shelf import Shelf
+from isotact.store import RIG, Store, UnreadableError
 from tests.rigs import demo
 
 Newer: Any = create_model("Newer", __base__=Rig, version=(Literal[2], ...), remark=(str | None, Field(default=None)))
@@ -51,13 +51,13 @@ def test_a_document_within_a_document_is_brought_up_to_date_too():
 
 
 @pytest.mark.usefixtures("renamed")
-def test_a_stored_revision_of_before_is_read(monkeypatch: pytest.MonkeyPatch):
-    document = Newer.model_construct(**old()).model_dump_json(exclude={"remark"}, warnings=False)
-    row = type("Row", (), {"document": document})
-    assert Shelf("rig", Newer, Any, Any)._read(row).remark == "tape on the left arm"  # type: ignore[arg-type]
-    monkeypatch.setattr(shelf, "upgraded", lambda data: data)
-    with pytest.raises(ValueError, match="version"):
-        Shelf("rig", Newer, Any, Any)._read(row)  # type: ignore[arg-type]
+def test_a_stored_revision_of_before_is_read(tmp_path: Path):
+    text = Newer.model_construct(**old()).model_dump_json(exclude={"remark"}, warnings=False)
+    shelf: Any = Store(tmp_path / "rigs.sqlite")[RIG]
+    with pytest.raises(UnreadableError, match="version"):
+        shelf.read("ferry", 1, text)
+    shelf.kind = replace(RIG, model=Newer)
+    assert shelf.read("ferry", 1, text).remark == "tape on the left arm"
 
 
 @pytest.mark.usefixtures("renamed")

@@ -10,7 +10,7 @@ export const rigsQuery = queryOptions({
 export const rigQuery = (id: string) =>
   queryOptions({
     queryKey: ["rig", id],
-    queryFn: () => told(api.GET("/api/rigs/{rig_id}", { params: { path: { rig_id: id } } })),
+    queryFn: () => told(api.GET("/api/rigs/{key}", { params: { path: { key: id } } })),
     staleTime: Infinity,
     retry: false,
   });
@@ -18,7 +18,7 @@ export const rigQuery = (id: string) =>
 export const ticksQuery = (id: string) =>
   queryOptions({
     queryKey: ["ticks", id],
-    queryFn: () => told(api.GET("/api/rigs/{rig_id}/ticks", { params: { path: { rig_id: id } } })),
+    queryFn: () => told(api.GET("/api/rigs/{key}/ticks", { params: { path: { key: id } } })),
   });
 
 export const catalogueQuery = queryOptions({
@@ -42,7 +42,7 @@ export const answerQuery = (rig: Rig) =>
     retry: false,
   });
 
-const at = (id: string) => ({ params: { path: { rig_id: id } } });
+const at = (id: string) => ({ params: { path: { key: id } } });
 
 /** What a browser lets a request carry that outlives its page, with room for the rest of it. */
 const OUTLIVES_BYTES = 60_000;
@@ -50,24 +50,24 @@ const OUTLIVES_BYTES = 60_000;
 /** Saves a rig, even when the page is closed while the request is on its way. */
 export const saveRig = (id: string, rig: Rig, madeOn: number) => {
   const keepalive = new Blob([JSON.stringify(rig)]).size < OUTLIVES_BYTES;
-  return told(api.PUT("/api/rigs/{rig_id}", { ...at(id), body: { made_on: madeOn, document: rig }, keepalive }));
+  return told(api.PUT("/api/rigs/{key}", { ...at(id), body: { made_on: madeOn, document: rig }, keepalive }));
 };
 
 export const undoRig = (id: string, madeOn: number) =>
-  told(api.POST("/api/rigs/{rig_id}/undo", { ...at(id), body: { made_on: madeOn } }));
+  told(api.POST("/api/rigs/{key}/undo", { ...at(id), body: { made_on: madeOn } }));
 
 export const redoRig = (id: string, madeOn: number) =>
-  told(api.POST("/api/rigs/{rig_id}/redo", { ...at(id), body: { made_on: madeOn } }));
+  told(api.POST("/api/rigs/{key}/redo", { ...at(id), body: { made_on: madeOn } }));
 
 export const tickStep = (id: string, step: string, done: boolean) =>
   told(
-    api.PUT("/api/rigs/{rig_id}/ticks/{step_id}", {
-      params: { path: { rig_id: id, step_id: step } },
+    api.PUT("/api/rigs/{key}/ticks/{step_id}", {
+      params: { path: { key: id, step_id: step } },
       body: { done },
     }),
   );
 
-export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{rig_id}/ticks", at(id)));
+export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{key}/ticks", at(id)));
 
 export const runBench = (rig: Rig, skip: string[], whole: boolean) =>
   told(api.POST("/api/bench", { body: { document: rig, skip, whole } }));

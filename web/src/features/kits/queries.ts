@@ -3,18 +3,18 @@ import { queryOptions } from "@tanstack/react-query";
 import { api, told, type Day, type Kit, type KitPreview } from "../../api/client";
 import { shareOf } from "./model";
 
-const at = (id: string) => ({ params: { path: { kit_id: id } } });
+const at = (id: string) => ({ params: { path: { key: id } } });
 
 export const addKit = (document: Kit) => told(api.POST("/api/kits", { body: { document } }));
 
 export const saveKit = (document: Kit, madeOn: number) =>
-  told(api.PUT("/api/kits/{kit_id}", { ...at(document.id), body: { made_on: madeOn, document } }));
+  told(api.PUT("/api/kits/{key}", { ...at(document.id), body: { made_on: madeOn, document } }));
 
 export const undoKit = (id: string, madeOn: number) =>
-  told(api.POST("/api/kits/{kit_id}/undo", { ...at(id), body: { made_on: madeOn } }));
+  told(api.POST("/api/kits/{key}/undo", { ...at(id), body: { made_on: madeOn } }));
 
 export const redoKit = (id: string, madeOn: number) =>
-  told(api.POST("/api/kits/{kit_id}/redo", { ...at(id), body: { made_on: madeOn } }));
+  told(api.POST("/api/kits/{key}/redo", { ...at(id), body: { made_on: madeOn } }));
 
 export type List = {
   text: string;
@@ -24,13 +24,13 @@ export type List = {
   left_out: number[];
 };
 
-export const previewList = (id: string, list: List) => told(api.POST("/api/kits/{kit_id}/preview", { ...at(id), body: list }));
+export const previewList = (id: string, list: List) => told(api.POST("/api/kits/{key}/preview", { ...at(id), body: list }));
 
 export const takeListIn = (id: string, list: List, madeOn: number) =>
-  told(api.POST("/api/kits/{kit_id}/list", { ...at(id), body: { ...list, made_on: madeOn } }));
+  told(api.POST("/api/kits/{key}/list", { ...at(id), body: { ...list, made_on: madeOn } }));
 
 export const startDay = (id: string, rigs: string[]) =>
-  told(api.POST("/api/kits/{kit_id}/day", { ...at(id), body: { rigs } }));
+  told(api.POST("/api/kits/{key}/day", { ...at(id), body: { rigs } }));
 
 export const jobQuery = (id: string | undefined) =>
   queryOptions({
@@ -46,7 +46,7 @@ export const stopJob = (id: string) => told(api.POST("/api/jobs/{job_id}/stop", 
 export async function giveShares(day: Day): Promise<void> {
   const edits = await Promise.all(
     day.rigs.map(async (one) => {
-      const saved = await told(api.GET("/api/rigs/{rig_id}", { params: { path: { rig_id: one.rig } } }));
+      const saved = await told(api.GET("/api/rigs/{key}", { params: { path: { key: one.rig } } }));
       return { made_on: saved.revision, document: { ...saved.document, bag: shareOf(one.plan) } };
     }),
   );

@@ -2,19 +2,19 @@ import { queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Rig } from "../../api/client";
 
-const at = (id: string) => ({ params: { path: { rig_id: id } } });
+const at = (id: string) => ({ params: { path: { key: id } } });
 
 export const addRig = (text: string, file: string) => told(api.POST("/api/rigs", { body: { text, file } }));
 
 export const startRig = (document: Rig) => told(api.POST("/api/new-rig", { body: { document } }));
 
-export const restoreRig = (id: string) => told(api.POST("/api/rigs/{rig_id}/restore", at(id)));
+export const restoreRig = (id: string) => told(api.POST("/api/rigs/{key}/restore", at(id)));
 
-export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{rig_id}", at(id)));
+export const removeRig = (id: string) => told(api.DELETE("/api/rigs/{key}", at(id)));
 
 export const binQuery = queryOptions({ queryKey: ["bin"], queryFn: () => told(api.GET("/api/bin")) });
 
-export const throwAway = (id: string) => told(api.DELETE("/api/bin/{rig_id}", at(id)));
+export const throwAway = (id: string) => told(api.DELETE("/api/bin/{key}", at(id)));
 
 export const examplesQuery = queryOptions({
   queryKey: ["examples"],

@@ -3,7 +3,7 @@ import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, told, type Problem, type Profile } from "../../api/client";
 
 export const profileOf = (id: string) =>
-  told(api.GET("/api/workshop/profiles/{profile_id}", { params: { path: { profile_id: id } } })) as Promise<Profile>;
+  told(api.GET("/api/workshop/profiles/{key}", { params: { path: { key: id } } })) as Promise<Profile>;
 
 export type Checks = { text: string; problems: Problem[] };
 
@@ -20,9 +20,11 @@ export const checkQuery = (draft: Profile | undefined) =>
     staleTime: Infinity,
   });
 
-export const keepPack = (text: string, file: string) => told(api.POST("/api/workshop/keep", { body: { text, file } }));
+/** Keep documents; `over` says by id on which revisions those were made that are kept already. */
+export const keepPack = (text: string, file: string, over: Record<string, number> = {}) =>
+  told(api.POST("/api/workshop/keep", { body: { text, file, over } }));
 
-export const dropWords = (id: string) => told(api.DELETE("/api/workshop/words/{words_id}", { params: { path: { words_id: id } } }));
+export const dropWords = (id: string) => told(api.DELETE("/api/own/words/{key}", { params: { path: { key: id } } }));
 
 export const tryIt = (draft: Profile, rig: string, insteadOf: string | null) =>
   told(api.POST("/api/workshop/try", { body: { text: JSON.stringify(draft), rig, instead_of: insteadOf } }));

@@ -1,0 +1,179 @@
+"""What stands before every request: is it meant for us, does it come from our own page, is it of a size that we take.
+
+Any web page that the laptop visits can send requests to a server on it, and with a name that it points here even read
+the answers. So the Host must be one of ours; what changes something must bear our own Origin, or the browser's word
+that it comes from our page (Fetch Metadata Request Headers, W3C), and a body must be JSON, which no form can send.
+Whatever goes wrong below answers in the one shape of our errors.
+"""
+
+import asyncio
+import logging
+import re
+from collections.abc import Collection
+from typing import Any
+
+from fastapi.responses import JSONResponse
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from isotact.api.errors import ErrorAnswer
+
+LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
+MAX_BODY_BYTES = 4_000_000
+"""A pack of a million characters with every one of them escaped would be more; none of ours comes near."""
+MAX_DEPTH = 40
+MAX_PARTS = 200_000
+"""So many brackets are in a body at most, those in its texts too."""
+BODY_WITHIN_S = 10.0
+SAFE = ("GET", "HEAD", "OPTIONS")
+POLICY = (
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; worker-src 'self' blob:; "
+    "object-src 'none'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'"
+)
+HEADERS = {
+    "Content-Security-Policy": POLICY,
+    "Cross-Origin-Opener-Policy": "same-origin",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "Referrer-Policy": "same-origin",
+    "X-Content-Type-Options": "nosniff",
+    "X-Frame-Options": "DENY",
+}
+_HOST = re.compile(r"^(\[[0-9a-fA-F:.]+\]|[^:\[\]]+)(?::\d{1,5})?$")
+_DEEP = re.compile(rb'"(?:[^"\\]|\\.)*"|[\[{]|[\]}]', re.DOTALL)
+_log = logging.getLogger("isotact")
+
+
+class RefusedRequest(Exception):  # noqa: N818 - it is an answer, not a failure
+    """A request that goes no further, and the answer to it."""
+
+    def __init__(self, status: int, code: str, message: str, hint: str = "") -> None:
+        self.status, self.answer = status, ErrorAnswer(code=code, message=message, hint=hint)
+        super().__init__(message)
+
+
+class Guard:
+    """ASGI middleware that lets through what is ours. `hosts`: the names by which this server may be asked for."""
+
+    def __init__(self, app: ASGIApp, hosts: Collection[str] = LOOPBACK, body_within_s: float = BODY_WITHIN_S) -> None:
+        self.app, self._hosts, self._body_within_s = app, {host.lower() for host in hosts}, body_within_s
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        answered = False
+
+        async def with_headers(message: Message) -> None:
+            nonlocal answered
+            if message["type"] == "http.response.start":
+                answered = True
+                headers = MutableHeaders(scope=message)
+                for name, value in HEADERS.items():
+                    headers[name] = value
+            await send(message)
+
+        try:
+            self._look_at(scope["method"], scope["path"], Headers(scope=scope))
+            await self.app(scope, await self._with_body(scope, receive), with_headers)
+        except RefusedRequest as refused:
+            answer = JSONResponse(refused.answer.model_dump(), refused.status, headers={"Connection": "close"})
+            await answer(scope, receive, with_headers)
+        except Exception:
+            _log.exception("%s %s broke off", scope["method"], scope["path"])
+            if answered:
+                raise
+            broken = ErrorAnswer(
+                code="broken",
+                message="Isotact could not answer this: a fault of its own.",
+                hint="What was saved is safe. Try again; if it comes back, start Isotact anew.",
+            )
+            await JSONResponse(broken.model_dump(), 500)(scope, receive, with_headers)
+
+    def _look_at(self, method: str, path: str, headers: Headers) -> None:
+        host = headers.get("host", "")
+        named = _HOST.match(host)
+        if named is None or named[1].lower() not in self._hosts:
+            raise RefusedRequest(
+                403, "foreign-host", f"Found the host '{host[:100]}'; this server answers to {self._names()}."
+            )
+        origin, site = headers.get("origin"), headers.get("sec-fetch-site")
+        ours = origin == f"http://{host}" if origin is not None else site == "same-origin"
+        if method in SAFE:
+            # A page of our own names itself or nobody; only the address bar may come from nowhere.
+            is_foreign = (origin is not None and not ours) or site in ("cross-site", "same-site")
+            if is_foreign and path.startswith("/api/"):
+                raise RefusedRequest(403, "foreign-origin", "This was asked by a page that is not Isotact's.")
+        elif not ours:
+            raise RefusedRequest(
+                403,
+                "foreign-origin",
+                "This was not sent by a page of Isotact's.",
+                f"A program of your own sends the header 'Origin: http://{host}' with what changes something.",
+            )
+
+    def _names(self) -> str:
+        return ", ".join(sorted(self._hosts))
+
+    async def _with_body(self, scope: Scope, receive: Receive) -> Receive:
+        """Read the whole body, within its bounds; what is below gets it in one piece."""
+        if scope["method"] in SAFE:
+            return receive
+        headers = Headers(scope=scope)
+        said = headers.get("content-length", "0")
+        if not said.isascii() or not said.isdigit() or len(said) > 12 or int(said) > MAX_BODY_BYTES:
+            raise _too_large(f"{said[:20]} bytes")
+        try:
+            body = await asyncio.wait_for(_whole(receive), self._body_within_s)
+        except TimeoutError as error:
+            says = f"The body did not arrive within {self._body_within_s:g} s."
+            raise RefusedRequest(408, "too-slow", says, "Try again.") from error
+        kind = headers.get("content-type", "").partition(";")[0].strip().lower()
+        if body and kind != "application/json":
+            says = f"Found a body of '{kind[:60] or 'no type'}'; expected 'application/json'."
+            raise RefusedRequest(415, "not-json", says)
+        _must_be_shallow(body)
+        sent = False
+
+        async def again() -> Message:
+            nonlocal sent
+            if sent:
+                return await receive()
+            sent = True
+            return {"type": "http.request", "body": body, "more_body": False}
+
+        return again
+
+
+async def _whole(receive: Receive) -> bytes:
+    parts: list[bytes] = []
+    size = 0
+    while True:
+        message: dict[str, Any] = dict(await receive())
+        if message["type"] == "http.disconnect":
+            raise RefusedRequest(400, "gone", "Whoever asked has gone.")
+        parts.append(message.get("body", b""))
+        size += len(parts[-1])
+        if size > MAX_BODY_BYTES:
+            raise _too_large(f"more than {MAX_BODY_BYTES:,} bytes")
+        if not message.get("more_body", False):
+            return b"".join(parts)
+
+
+def _too_large(found: str) -> RefusedRequest:
+    says = f"Found {found}; a request has at most {MAX_BODY_BYTES:,}."
+    return RefusedRequest(413, "too-large", says, "Send it in parts.")
+
+
+def _must_be_shallow(body: bytes) -> None:
+    """Refuse nesting that no document of ours has, before anything walks down it."""
+    if body.count(b"[") + body.count(b"{") > MAX_PARTS:
+        raise RefusedRequest(413, "too-large", f"Found more than {MAX_PARTS:,} brackets; no document of ours has them.")
+    depth = 0
+    for found in _DEEP.finditer(body):
+        mark = found[0]
+        if mark in (b"[", b"{"):
+            depth += 1
+            if depth > MAX_DEPTH:
+                raise RefusedRequest(422, "too-deep", f"Found more than {MAX_DEPTH} levels; expected far fewer.")
+        elif mark in (b"]", b"}"):
+            depth -= 1

@@ -1,0 +1,143 @@
+"""Serving: the data folder taken, the port bound, the application run, and slow or silent callers let go."""
+
+import argparse
+import asyncio
+import errno
+import socket
+import sys
+import threading
+from pathlib import Path
+from typing import Any
+
+import uvicorn
+from uvicorn.protocols.http.h11_impl import H11Protocol
+
+from isotact.api import application
+from isotact.catalogue import read_file
+from isotact.core.model import IsotactError, Kit, Rig
+from isotact.core.planning import warm_up
+from isotact.demo import demo_files, demo_kit
+from isotact.store import KIT, RIG, OwnCatalogue, Store
+from isotact.store.owning import take
+
+WARM_UP_AFTER_S = 1.5
+HEAD_WITHIN_S = 10.0
+"""So long may a caller take for the head of a request."""
+MOST_OPEN = 200
+"""So many lines may be open at once: a dozen browsers with all their windows."""
+STOP_WITHIN_S = 1
+
+
+class PatientProtocol(H11Protocol):
+    """HTTP that does not wait for ever: a line on which no whole request comes is closed, the oldest first."""
+
+    _timer: asyncio.TimerHandle | None = None
+
+    def connection_made(self, transport: Any) -> None:
+        super().connection_made(transport)
+        if len(self.connections) > MOST_OPEN:
+            silent = [one for one in self.connections if getattr(one, "_timer", None) is not None]
+            oldest = min(silent, key=lambda one: one._timer.when(), default=self)  # type: ignore[union-attr]
+            oldest.transport.close()
+        self._wait()
+
+    def data_received(self, data: bytes) -> None:
+        super().data_received(data)
+        if self.cycle is not None and not self.cycle.response_complete:
+            self._no_longer()
+        elif self._timer is None:
+            self._wait()
+
+    def on_response_complete(self) -> None:
+        super().on_response_complete()
+        self._no_longer()
+
+    def connection_lost(self, exc: Exception | None) -> None:
+        self._no_longer()
+        super().connection_lost(exc)
+
+    def _wait(self) -> None:
+        self._timer = self.loop.call_later(HEAD_WITHIN_S, self.transport.close)
+
+    def _no_longer(self) -> None:
+        if self._timer is not None:
+            self._timer.cancel()
+            self._timer = None
+
+
+class Server(uvicorn.Server):
+    """Says where it is once it is there, and ends its streams when it is to stop."""
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        await super().startup(sockets)
+        if self.started and sockets:
+            host, port = sockets[0].getsockname()[:2]
+            print(f"Isotact is at http://{host}:{port}", flush=True)
+
+    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+        app: Any = self.config.app
+        app.state.is_stopping.set()
+        await super().shutdown(sockets)
+
+
+def serve(options: argparse.Namespace) -> int:
+    """Serve the application over a data folder until it is stopped."""
+    with take(options.data), _bound(options.port) as bound:
+        store = Store(options.data / "isotact.sqlite")
+        for notice in store.notices:
+            print(notice, file=sys.stderr)
+        if options.demo:
+            put_the_demo_in(store)
+        own = OwnCatalogue(store, options.data / "profiles")
+        for name, problems in own.catalogue.broken.items():
+            print(f"Left out {name}: {problems[0]}", file=sys.stderr)
+        # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
+        later = threading.Timer(WARM_UP_AFTER_S, warm_up)
+        later.daemon = True
+        later.start()
+        Server(config(application(store, own))).run(sockets=[bound])
+    return 0
+
+
+def config(app: Any) -> uvicorn.Config:
+    """How the application is served."""
+    return uvicorn.Config(
+        app, http=PatientProtocol, log_level="warning", timeout_graceful_shutdown=STOP_WITHIN_S, server_header=False
+    )
+
+
+def _bound(port: int) -> socket.socket:
+    found = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        found.bind(("127.0.0.1", port))
+    except (OSError, OverflowError) as error:
+        found.close()
+        if isinstance(error, OSError) and error.errno == errno.EADDRINUSE:
+            says = f"Port {port} is taken by another program. Stop that, or give another port with --port."
+        elif isinstance(error, OSError) and error.errno == errno.EACCES:
+            says = f"This user may not open port {port}. Give one above 1023 with --port."
+        else:
+            says = f"Port {port} cannot be opened. Give a number from 1024 to 65535 with --port."
+        raise IsotactError(says) from error
+    return found
+
+
+def put_the_demo_in(store: Store) -> None:
+    """The demo's rigs and kit, those that are not there yet."""
+    here = store.taken_ids()
+    rigs = [read_file(file, Rig) for file in demo_files()]
+    with store.writing():
+        for rig in rigs:
+            if rig.id not in here:
+                store[RIG].create(rig)
+        if not store[KIT].ids():
+            store[KIT].create(read_file(demo_kit(), Kit))
+
+
+def data_folder(text: str) -> Path:
+    """The folder that an argument names. Raises ArgumentTypeError for what is there and is none."""
+    folder = Path(text)
+    if folder.exists() and not folder.is_dir():
+        raise argparse.ArgumentTypeError(f"{folder} is no folder")
+    return folder
