@@ -21,7 +21,7 @@ from isotact.core.model.words import Id
 from isotact.store import KIT, RIG, Saved
 
 router = APIRouter(prefix="/api/kits", tags=["kits"], responses=RESPONSES)
-LineNumber = Annotated[str, Field(pattern=r"^\d{1,6}$")]
+LineNumber = Annotated[str, Field(pattern=r"^[0-9]{1,6}$")]
 
 
 class NewKit(Body):

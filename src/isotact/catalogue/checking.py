@@ -15,7 +15,7 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.rig import Rig
 from isotact.core.model.upgrading import newest, upgraded
 from isotact.core.model.vocabulary import Words, clashes
-from isotact.core.model.words import ID_PATTERN
+from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN
 from isotact.core.trades import lamps
 
 Document = TypeVar("Document", bound=BaseModel)
@@ -173,7 +173,7 @@ def _wanted(kind: str, ctx: dict[str, Any], message: str) -> str:
 
 _PATTERNS = {
     ID_PATTERN: "lower-case words joined by hyphens, such as 'focus-wheel'",
-    r"^\d+(\.\d+){0,3}$": "a version such as '2.10'",
+    VERSION_PATTERN: "a version such as '2.10'",
     r"^[a-z0-9-]+(/[a-z0-9-]+)?$": "a port or radio, or port/role",
     r"^[A-Z]$": "one capital letter",
 }

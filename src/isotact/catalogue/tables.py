@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from collections.abc import Iterable
 
 from isotact.core.model.problems import Problem, RefusedError
@@ -14,7 +15,7 @@ def read_table(text: str, file: str = "") -> tuple[list[str], list[tuple[int, li
     body = text.lstrip("\ufeff")
     if not body.strip():
         raise RefusedError([Problem(code="empty", path="", message="found nothing; expected a table.", file=file)])
-    first = body.splitlines()[0]
+    first = body.lstrip().partition("\n")[0]
     mark = max(",;\t", key=first.count)
     reader = csv.reader(io.StringIO(body), delimiter=mark, strict=True)
     rows: list[tuple[int, list[str]]] = []
@@ -30,16 +31,19 @@ def read_table(text: str, file: str = "") -> tuple[list[str], list[tuple[int, li
         raise RefusedError(
             [Problem(code="not-csv", path="", message=words, hint="Save it as CSV.", file=file, line=reader.line_num)]
         ) from error
+    if not rows:
+        message = "found only empty cells; expected headings and lines below them."
+        raise RefusedError([Problem(code="empty", path="", message=message, file=file)])
     headings, *others = rows
     return [cell.strip() for cell in headings[1]], others
 
 
-_SUMS = "=+-@\t"
-"""A cell that starts with one of these is a sum to a spreadsheet, unless it is quoted."""
+_SUM = re.compile("'*[=+\\-@\t\r＝＋－＠]")
+"""A cell that starts so is a sum to a spreadsheet, full-width marks too, unless an apostrophe stands before it."""
 
 
 def _bare(cell: str) -> str:
-    return cell[1:] if cell[:1] == "'" and cell[1:2] and cell[1] in _SUMS else cell
+    return cell[1:] if cell[:1] == "'" and _SUM.match(cell) else cell
 
 
 def write_table(rows: Iterable[tuple[str, ...]]) -> str:
@@ -47,5 +51,5 @@ def write_table(rows: Iterable[tuple[str, ...]]) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     for row in rows:
-        writer.writerow([f"'{cell}" if cell and cell[0] in _SUMS else cell for cell in row])
+        writer.writerow([f"'{cell}" if _SUM.match(cell) else cell for cell in row])
     return out.getvalue()

@@ -9,14 +9,14 @@ from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.roles import When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
 from isotact.core.model.vocabulary import FunctionId
-from isotact.core.model.words import Id, JobStage, PictureFormat, Text
+from isotact.core.model.words import Id, JobStage, Name, PictureFormat, Text
 
 
 class Value(Part):
     """One value that a setting or mode can have, under the name that the device shows."""
 
     id: Id | PictureFormat
-    name: Text
+    name: Name
     upsets: list[Upset] = Field(default=[], description="what choosing it does besides")
 
 
@@ -40,7 +40,7 @@ class Setting(Part):
     """A menu item: where it is, what it can be, what it is from the factory, when a change takes."""
 
     id: Id
-    name: Text
+    name: Name
     path: list[Text] = Field(min_length=1, description="the menu path, top first")
     values: list[Value] = Field(min_length=2)
     factory: Id | PictureFormat
@@ -89,7 +89,7 @@ class Wake(Part):
 class InnerBattery(Part):
     """A battery that belongs to the device."""
 
-    name: Text
+    name: Name
     energy_wh: WattHours = Field(description="of all its packs together")
     packs: int = Field(default=1, ge=1, le=12, description="how many separate packs it is, each carried by itself")
     usable: float = Field(default=0.85, gt=0, le=1, description="the share that is there before it switches off")
@@ -128,7 +128,7 @@ class Surface(Part):
     """Something that a person touches or looks at."""
 
     id: Id
-    name: Text
+    name: Name
     kind: Literal["button", "wheel", "knob", "stick", "switch", "touch", "screen", "lamp", "scale"]
     place: Text | None = None
     dark_when_used: Id | None = Field(default=None, description="a screen that goes dark when this port is in use")
@@ -210,7 +210,7 @@ class Indicator(Part):
     """A lamp or readout that tells how the device is."""
 
     id: Id
-    name: Text
+    name: Name
     place: Text
     states: list[Looks] = Field(min_length=1)
 

@@ -4,12 +4,12 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Document, Part
 from isotact.core.model.once import once
 from isotact.core.model.ports import PlugAngle
 from isotact.core.model.units import Amps, Grams, Millimetres
 from isotact.core.model.vocabulary import ConnectorId
-from isotact.core.model.words import Id, PictureFormat, Text
+from isotact.core.model.words import Id, Name, PictureFormat, Text
 
 
 class End(Part):
@@ -40,13 +40,13 @@ class Conductor(Part):
         return self.between == (first, second) or (not self.one_way and self.between == (second, first))
 
 
-class CableType(Part):
+class CableType(Document):
     """A kind of cable, adapter or splitter. Two ends for a cable or adapter, three and more for a Y."""
 
     format: Literal["isotact/cable"]
     version: Literal[1]
     id: Id
-    name: Text
+    name: Name
     kind: Literal["cable", "adapter", "splitter"] = "cable"
     family: Literal["control", "video", "power", "motor-bus"]
     ends: list[End] = Field(min_length=2, max_length=6)

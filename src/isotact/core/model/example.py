@@ -7,7 +7,7 @@ from pydantic import Field, model_validator
 from isotact.core.model.base import Part
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
-from isotact.core.model.words import Id, Text
+from isotact.core.model.words import Id, Name, Text
 
 Long = Annotated[str, Field(min_length=1, max_length=1200)]
 
@@ -35,7 +35,7 @@ class Example(Part):
     version: Literal[1]
     id: Id
     number: int = Field(ge=1, le=99)
-    name: Text
+    name: Name
     teaches: Long
     rigs: list[Rig] = Field(min_length=1, max_length=8)
     kit: Kit | None = Field(default=None, description="what several rigs share")

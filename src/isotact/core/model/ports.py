@@ -8,7 +8,7 @@ from isotact.core.model.base import Part
 from isotact.core.model.roles import Role, When
 from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.vocabulary import CONNECTORS, ConnectorId
-from isotact.core.model.words import Id, Stage, Text
+from isotact.core.model.words import Id, Name, Stage, Text
 
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
 """A port or radio of the same profile, and which of its roles: `usb/body-tether`, or just `hdmi`."""
@@ -175,7 +175,7 @@ class Radio(Endpoint):
     """A radio, and what it carries. Two radios can meet when their `system` is the same."""
 
     id: Id
-    name: Text
+    name: Name
     system: Id = Field(description="wifi, bluetooth, or the name of a private radio family")
     part: Literal["access-point", "station", "peer", "sender", "receiver"]
     joins_by: Literal["network", "pairing", "channel"] = Field(description="what a person does to make two meet")

@@ -6,15 +6,21 @@ IsotactError
 └── StaleWriteError   somebody else wrote first; carries both versions
 """
 
-import difflib
 from collections.abc import Iterable
 from typing import Any
 
 from pydantic import BaseModel
+from rapidfuzz import fuzz, process
 
 Path = tuple[str | int, ...]
 Flaw = tuple[Path, str]
 """Where in a document, and what is wrong there."""
+
+
+LONGEST_WORD = 100
+"""What is longer was not meant to be one of our names."""
+NEAR_ENOUGH = 58
+"""A word so like ours, in percent, is worth asking about."""
 
 
 class Problem(BaseModel):
@@ -63,7 +69,9 @@ class StaleWriteError(IsotactError):
 
 def nearest(word: str, known: Iterable[str]) -> str:
     """A closing sentence that names the nearest valid value, or nothing when none is near."""
-    close = difflib.get_close_matches(word, list(known), n=1, cutoff=0.5)
+    if len(word) > LONGEST_WORD:
+        return ""
+    close = process.extractOne(word, list(known), scorer=fuzz.ratio, score_cutoff=NEAR_ENOUGH)
     return f". Did you mean '{close[0]}'?" if close else ""
 
 

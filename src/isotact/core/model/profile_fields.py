@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Document
 from isotact.core.model.behaviour import (
     Accepts,
     Carrier,
@@ -28,16 +28,16 @@ from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
 from isotact.core.model.units import Grams, Millimetres
 from isotact.core.model.vocabulary import DeviceKind, FunctionId
-from isotact.core.model.words import Id, Stage, Text, Version
+from isotact.core.model.words import Id, Name, Stage, Text, Version
 
 
-class ProfileFields(Part):
+class ProfileFields(Document):
     """The fields of a profile, not yet checked for whether its references lead somewhere."""
 
     format: Literal["isotact/profile"]
     version: Literal[1]
     id: Id
-    name: Text
+    name: Name
     kind: DeviceKind
     summary: Text
     mass_g: Grams

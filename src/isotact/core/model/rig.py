@@ -5,12 +5,12 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from isotact.core.model.base import Part, flawed
+from isotact.core.model.base import Document, Part, flawed
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.shot import Schools, Shot
 from isotact.core.model.units import Hours, Metres, Milliseconds
 from isotact.core.model.vocabulary import FunctionId
-from isotact.core.model.words import Day, Id, PictureFormat, Stage, Text, Version
+from isotact.core.model.words import Day, Id, Name, PictureFormat, Stage, Text, Version
 
 
 class Device(Part):
@@ -18,9 +18,9 @@ class Device(Part):
 
     id: Id
     profile: Id
-    name: Text | None = Field(default=None, description="what the crew calls it; left out: the profile's name")
+    name: Name | None = Field(default=None, description="what the crew calls it; left out: the profile's name")
     stage: Stage | None = Field(default=None, description="where it sits; left out: where the profile says")
-    tag: Text | None = Field(default=None, description="asset tag")
+    tag: Name | None = Field(default=None, description="asset tag")
     firmware: Version | None = Field(default=None, description="left out: unknown, and the run sheet says to look")
     licences: list[Id] = []
     mode: Id | None = Field(default=None, description="the mode it is in now; left out: the factory's")
@@ -58,7 +58,7 @@ class ControlPromise(Part):
 
     kind: Literal["control"] = "control"
     id: Id
-    who: Text
+    who: Name
     function: FunctionId
     at: Point
     to: Id | None = Field(default=None, description="the device that must carry it out; left out: whichever does")
@@ -104,7 +104,7 @@ class PicturePromise(Part):
 
     kind: Literal["picture"] = "picture"
     id: Id
-    who: Text
+    who: Name
     at: Point
     of: Id | None = Field(default=None, description="the camera whose picture it is; left out: any in the rig")
     within_ms: Milliseconds | None = None
@@ -155,7 +155,7 @@ class PowerPromise(Part):
 
     kind: Literal["power"] = "power"
     id: Id
-    who: Text
+    who: Name
     hours_h: Hours
     changes: int = Field(
         default=0,
@@ -273,7 +273,7 @@ Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="ki
 class Flag(Part):
     """A tape flag that was given: it stays with the join that it names. `plugged`: that join was made."""
 
-    tag: Annotated[str, Field(pattern=r"^[A-Z]\d{1,3}$")]
+    tag: Annotated[str, Field(pattern=r"^[A-Z][0-9]{1,3}$")]
     a: PortPoint
     b: PortPoint
     cable: Id | None = None
@@ -281,15 +281,15 @@ class Flag(Part):
     plugged: bool = False
 
 
-class Rig(Part):
+class Rig(Document):
     """One camera's build: what is in it, what joins are at hand, and the promises."""
 
     format: Literal["isotact/rig"]
     version: Literal[1]
     id: Id
-    name: Text
+    name: Name
     camera: Annotated[str, Field(pattern=r"^[A-Z]$", description="the camera's letter")] = "A"
-    production: Text | None = Field(default=None, description="the job that it belongs to")
+    production: Name | None = Field(default=None, description="the job that it belongs to")
     days: list[Day] = Field(default=[], max_length=60, description="when it is used; empty: every day of its job")
     devices: list[Device] = Field(default=[], max_length=60)
     bag: list[BagItem] = Field(default=[], max_length=200)

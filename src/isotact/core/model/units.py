@@ -15,6 +15,8 @@ _WRITTEN = re.compile(
     r"^\s*(?P<number>[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d{1,3})?)\s*(?P<unit>(?:[A-Za-zµ°]{1,12}(?:\*[A-Za-z]{1,8})?)?)\s*$"
 )
 """A number and a unit. The unit library would work out whole sums, and a sum can be made to take for ever."""
+LONGEST = 60
+"""So long may a written quantity be."""
 
 
 @cache
@@ -32,7 +34,7 @@ def read_quantity(written: object, unit: str) -> object:
     """
     if not isinstance(written, str):
         return written
-    found = _WRITTEN.match(written)
+    found = _WRITTEN.match(written) if len(written) <= LONGEST else None
     try:
         if found is None:
             raise ValueError(written)

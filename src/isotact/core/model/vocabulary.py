@@ -13,9 +13,9 @@ from typing import Annotated, Any, Literal, Self
 from pydantic import AfterValidator, BaseModel, ConfigDict, model_validator
 from pydantic.dataclasses import dataclass
 
-from isotact.core.model.base import Part, flawed
+from isotact.core.model.base import Document, flawed
 from isotact.core.model.problems import Flaw, nearest
-from isotact.core.model.words import Id, Text
+from isotact.core.model.words import Id, Name, Text
 
 _STRICT = ConfigDict(extra="forbid")
 
@@ -27,7 +27,7 @@ class Connector:
     `mated` is what tells that two are home; teeth of a `gear` mesh, and one end turns the other.
     """
 
-    name: Text
+    name: Name
     direct: bool = False
     mated: str = ""
     gear: bool = False
@@ -78,7 +78,7 @@ class Function:
     `act` is what to do at the surface, `seen` what then shows at the device that carries it out.
     """
 
-    name: Text
+    name: Name
     act: Text
     seen: Text
     rolls: bool = False
@@ -128,7 +128,7 @@ FUNCTIONS: dict[str, Function] = {
 class Kind:
     """A kind of device: what a crew calls it, and the kind of ours that it goes on and is fixed like."""
 
-    name: Text
+    name: Name
     like: Id | None = None
 
 
@@ -185,13 +185,13 @@ def kind_like(kind: DeviceKind) -> str:
     return KINDS[kind].like or kind
 
 
-class Words(Part):
+class Words(Document):
     """Connectors, functions and kinds of device of one's own: a document beside the profiles that use them."""
 
     format: Literal["isotact/words"]
     version: Literal[1]
     id: Id
-    name: Text
+    name: Name
     connectors: dict[Id, Connector] = {}
     functions: dict[Id, Function] = {}
     kinds: dict[Id, Kind] = {}

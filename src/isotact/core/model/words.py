@@ -4,7 +4,7 @@ import re
 import unicodedata
 from collections.abc import Container
 from enum import StrEnum
-from functools import cache
+from functools import cache, partial
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, StringConstraints
@@ -12,10 +12,26 @@ from pydantic import AfterValidator, StringConstraints
 ID_PATTERN = r"^[a-z0-9]+(-[a-z0-9]+)*$"
 ID_LENGTH = 64
 Id = Annotated[str, StringConstraints(pattern=ID_PATTERN, max_length=ID_LENGTH)]
-Text = Annotated[str, StringConstraints(min_length=1, max_length=400, strip_whitespace=True)]
-Day = Annotated[str, StringConstraints(pattern=r"^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$")]
+_DIRECTIONS = frozenset("\u061c\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069")
+"""Marks that turn the direction of writing: a name with one of them does not show what it is (Unicode TR 36)."""
+
+
+def _printed(text: str, also: str = "") -> str:
+    for mark in text:
+        kind = unicodedata.category(mark)
+        if (kind in ("Cc", "Cs", "Zl", "Zp") and mark not in also) or mark in _DIRECTIONS:
+            raise ValueError(f"found the character U+{ord(mark):04X}, which is not printed; take it out")
+    return text
+
+
+_Short = StringConstraints(min_length=1, max_length=400, strip_whitespace=True)
+Name = Annotated[str, _Short, AfterValidator(_printed)]
+"""What a thing or a person is called: one line of what can be seen."""
+Text = Annotated[str, _Short, AfterValidator(partial(_printed, also="\n\t"))]
+"""What somebody wrote down: may have several lines."""
+Day = Annotated[str, StringConstraints(pattern=r"^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$")]
 """A day as ISO 8601 writes it, such as 2026-05-04."""
-VERSION_PATTERN = r"^\d+(\.\d+){0,3}$"
+VERSION_PATTERN = r"^[0-9]{1,6}(\.[0-9]{1,6}){0,3}$"
 Version = Annotated[str, StringConstraints(pattern=VERSION_PATTERN)]
 """A dotted firmware version. Quote it in YAML: 2.10 unquoted is the number 2.1."""
 
@@ -42,7 +58,7 @@ STAGES = tuple(Stage)
 AXES = ("tilt", "roll", "pan", "off")
 
 
-_FORMAT = re.compile(r"^(480|576|720|1080|2160|4320)([ip])(\d{2,3}(?:\.\d{1,2})?)$")
+_FORMAT = re.compile(r"^(480|576|720|1080|2160|4320)([ip])([0-9]{2,3}(?:\.[0-9]{1,2})?)\Z")
 
 
 def _picture_format(value: str) -> str:

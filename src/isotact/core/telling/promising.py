@@ -3,7 +3,8 @@
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from difflib import get_close_matches
+
+from rapidfuzz import fuzz, process
 
 from isotact.core.model.base import Part
 from isotact.core.model.resolved import ResolvedRig
@@ -200,7 +201,8 @@ def _fit(word: str, known: frozenset[str]) -> float | None:
         return 2
     if any(one.startswith(word) for one in known):
         return 1
-    return 0.5 if len(word) > 3 and get_close_matches(word, known, 1, SURE) else None
+    is_near = len(word) > 3 and process.extractOne(word, known, scorer=fuzz.ratio, score_cutoff=100 * SURE)
+    return 0.5 if is_near else None
 
 
 def _several(rig: ResolvedRig, asked: _Asked, offers: list[_Offer]) -> Suggestions:
