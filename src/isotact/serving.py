@@ -3,9 +3,9 @@
 import argparse
 import asyncio
 import errno
+import os
 import socket
 import sys
-import threading
 from pathlib import Path
 from typing import Any
 
@@ -13,9 +13,9 @@ import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from isotact.api import application
+from isotact.api.workers import Processes
 from isotact.catalogue import read_file
 from isotact.core.model import IsotactError, Kit, Rig
-from isotact.core.planning import warm_up
 from isotact.demo import demo_files, demo_kit
 from isotact.store import KIT, RIG, OwnCatalogue, Store
 from isotact.store.owning import take
@@ -26,6 +26,8 @@ HEAD_WITHIN_S = 10.0
 MOST_OPEN = 200
 """So many lines may be open at once: a dozen browsers with all their windows."""
 STOP_WITHIN_S = 1
+MOST_PROCESSES = 4
+"""So many processes search at most: each holds the solver and what it has planned, some 150 MB."""
 
 
 class PatientProtocol(H11Protocol):
@@ -77,6 +79,7 @@ class Server(uvicorn.Server):
     async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
         app: Any = self.config.app
         app.state.is_stopping.set()
+        await asyncio.to_thread(app.state.work.close)
         await super().shutdown(sockets)
 
 
@@ -91,11 +94,10 @@ def serve(options: argparse.Namespace) -> int:
         own = OwnCatalogue(store, options.data / "profiles")
         for name, problems in own.catalogue.broken.items():
             print(f"Left out {name}: {problems[0]}", file=sys.stderr)
-        # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
-        later = threading.Timer(WARM_UP_AFTER_S, warm_up)
-        later.daemon = True
-        later.start()
-        Server(config(application(store, own))).run(sockets=[bound])
+        app = application(store, own)
+        count = max(2, min(MOST_PROCESSES, os.cpu_count() or 2))
+        app.state.work.use(Processes(store.file, count), count)
+        Server(config(app)).run(sockets=[bound])
     return 0
 
 

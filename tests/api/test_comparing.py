@@ -78,4 +78,5 @@ def test_a_pin_that_names_no_device_is_refused_at_its_place(client: TestClient):
 
 
 def test_stopping_a_search_that_is_not_under_way_says_so(client: TestClient):
-    assert client.post("/api/searches/page-x/stop").json() == {"found": False}
+    assert not client.post("/api/searches/page-x/stop").json()["found"]
+    assert not client.get("/api/searches/page-x").json()["found"]

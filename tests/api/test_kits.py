@@ -1,15 +1,12 @@
 """Kits over HTTP: kept, undone, lists in and out, and the day planned in the background."""
 
-import time
 from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
 
 from isotact.catalogue import read_file
-from isotact.core.comparing import Day, plan_day
-from isotact.core.model import Kit, Profile, ResolvedRig
-from isotact.core.planning import Watch
+from isotact.core.model import Kit
 from isotact.demo import demo_kit
 
 VAN = "/api/kits/ferry-van"
@@ -89,40 +86,9 @@ def test_a_kit_goes_out_as_csv_and_comes_back_the_same(client: TestClient, van: 
     assert plain(again) == plain(van["document"])
 
 
-def finished(client: TestClient, job: str) -> dict[str, Any]:
-    for _ in range(200):
-        state: dict[str, Any] = client.get(f"/api/jobs/{job}").json()
-        if state["state"] != "running":
-            return state
-        time.sleep(0.05)
-    raise AssertionError("the search did not end")
-
-
-def test_the_day_is_planned_in_the_background(client: TestClient, van: dict[str, Any]):
-    started = client.post(f"{VAN}/day", json={"rigs": ["night-ferry-b"]})
-    assert started.status_code == 202
-    state = finished(client, started.json()["id"])
-    assert (state["state"], state["day"]["status"]) == ("done", "proven-optimal")
-    assert state["day"]["rigs"][0]["lost"] == []
-
-
-def test_a_day_can_be_stopped_and_an_unknown_one_is_not_found(
-    client: TestClient, van: dict[str, Any], monkeypatch: pytest.MonkeyPatch
-):
-    def slow_to_begin(rigs: list[ResolvedRig], kit: Kit, *, watch: Watch, profiles: dict[str, Profile]) -> Day:
-        """The day planned once it was stopped: a fast machine would be done before the stop came."""
-        for _ in range(200):
-            if watch.stopped:
-                break
-            time.sleep(0.05)
-        return plan_day(rigs, kit, watch=watch, profiles=profiles)
-
-    monkeypatch.setattr("isotact.api.kits.plan_day", slow_to_begin)
-    job = client.post(f"{VAN}/day", json={}).json()["id"]
-    assert client.post(f"/api/jobs/{job}/stop").json()["stopped"]
-    state = finished(client, job)
-    assert (state["state"], state["day"]["status"]) == ("stopped", "best-so-far")
-    assert client.get(f"/api/jobs/{'0' * 32}").status_code == 404
+def test_the_day_is_planned_with_the_kit(client: TestClient, van: dict[str, Any]):
+    day = client.post(f"{VAN}/day", json={"rigs": ["night-ferry-b"]}, params={"search": "the-day"}).json()
+    assert (day["status"], day["rigs"][0]["lost"]) == ("proven-optimal", [])
 
 
 def test_a_day_with_a_rig_that_is_not_there_is_refused_before_it_starts(client: TestClient, van: dict[str, Any]):

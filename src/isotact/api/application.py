@@ -9,11 +9,11 @@ from fastapi.responses import FileResponse, JSONResponse, Response
 from fastapi.staticfiles import StaticFiles
 
 from isotact.api import catalogue as catalogue_router
-from isotact.api import comparing, events, examples, jobs, kits, planning, rigs, workshop
+from isotact.api import comparing, events, examples, kits, planning, rigs, searches, workshop
 from isotact.api import own as own_router
-from isotact.api.answers import Answers
 from isotact.api.errors import RESPONSES, install
 from isotact.api.guarding import LOOPBACK, Guard
+from isotact.api.work import Work
 from isotact.store import OwnCatalogue, Store
 
 STATIC = Path(__file__).parent / "static"
@@ -33,7 +33,7 @@ def application(
     )
     app.state.store = store
     app.state.own = own or OwnCatalogue(store)
-    app.state.answers = Answers()
+    app.state.work = Work(app.state.own)
     app.state.is_stopping = threading.Event()
     install(app)
     app.add_middleware(Guard, hosts=hosts)
@@ -43,7 +43,7 @@ def application(
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (rigs, planning, comparing, kits, jobs, examples, workshop, events, own_router, catalogue_router)
+    features = (rigs, planning, comparing, kits, searches, examples, workshop, events, own_router, catalogue_router)
     for feature in features:
         app.include_router(feature.router)
     app.include_router(rigs.beside)

@@ -3,13 +3,15 @@
 from typing import Annotated
 
 from fastapi import APIRouter
+from fastapi.responses import Response
 from pydantic import Field
 
-from isotact.api.answers import TheAnswers
 from isotact.api.context import TheCatalogue, looked_up
+from isotact.api.desk import Desk
 from isotact.api.documents import Body
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
+from isotact.api.work import Asks, question
 from isotact.core.comparing import (
     Advice,
     Alternative,
@@ -78,23 +80,41 @@ class ToCompare(Body):
     count: Annotated[int, Field(ge=1, le=8, strict=True)] = 5
 
 
-@router.post("/alternatives")
-def other_plans(body: ToCompare, catalogue: TheCatalogue) -> list[Alternative]:
+@question(long=True)
+def plans_beside(desk: Desk, body: ToCompare) -> list[Alternative]:
+    """The best plans."""
+    return alternatives(desk.looked_up(body.document), body.count)
+
+
+@router.post("/alternatives", response_model=list[Alternative])
+async def other_plans(body: ToCompare, ask: Asks) -> Response:
     """The best plans that differ in their routes, the best first."""
-    return alternatives(looked_up(catalogue, body.document), body.count)
+    return await ask(plans_beside, body)
 
 
-@router.post("/picture-ways")
-def ways_to_a_picture(body: AboutPromise, catalogue: TheCatalogue) -> list[PictureWay]:
+@question(long=True)
+def ways_of_a_picture(desk: Desk, body: AboutPromise) -> list[PictureWay]:
+    """All ways to a picture."""
+    return picture_ways(desk.looked_up(body.document), body.promise)
+
+
+@router.post("/picture-ways", response_model=list[PictureWay])
+async def ways_to_a_picture(body: AboutPromise, ask: Asks) -> Response:
     """Every way to the screen of a picture promise, the simplest first, compared."""
-    return picture_ways(looked_up(catalogue, body.document), body.promise)
+    return await ask(ways_of_a_picture, body)
 
 
-@router.post("/takes")
-def takes(body: AboutPromise, answers: TheAnswers, catalogue: TheCatalogue) -> Takes:
+@question(long=True)
+def what_would_do(desk: Desk, body: AboutPromise) -> Takes:
+    """What a promise takes."""
+    answer = desk.about(body.document)
+    return what_it_takes(answer.rig, desk.catalogue.profiles, answer.plan, body.promise)
+
+
+@router.post("/takes", response_model=Takes)
+async def takes(body: AboutPromise, ask: Asks) -> Response:
     """The cheapest set of changes with which a promise would hold, and one of another kind."""
-    answer = answers.about(body.document)
-    return what_it_takes(answer.rig, catalogue.profiles, answer.plan, body.promise)
+    return await ask(what_would_do, body)
 
 
 @router.post("/changes")
@@ -105,31 +125,55 @@ def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
     return changed
 
 
-@router.post("/matrix")
-def matrix(body: AboutDevice, answers: TheAnswers) -> Matrix:
-    """Every function against every surface: yes, no, or at which price; in any mode, or held to one."""
-    answer = answers.about(body.document)
+@question(long=True)
+def every_function(desk: Desk, body: AboutDevice) -> Matrix:
+    """The functions matrix."""
+    answer = desk.about(body.document)
     return functions_matrix(answer.rig, answer.plan, body.device, body.mode)
 
 
-@router.post("/advice")
-def advice(body: RigToPlan, catalogue: TheCatalogue) -> list[Advice]:
+@router.post("/matrix", response_model=Matrix)
+async def matrix(body: AboutDevice, ask: Asks) -> Response:
+    """Every function against every surface: yes, no, or at which price; in any mode, or held to one."""
+    return await ask(every_function, body)
+
+
+@question(long=True)
+def every_school(desk: Desk, body: RigToPlan) -> list[Advice]:
+    """What schools would give."""
+    return advise(desk.looked_up(body.document))
+
+
+@router.post("/advice", response_model=list[Advice])
+async def advice(body: RigToPlan, ask: Asks) -> Response:
     """Where schools differ: what each would give here, and which one fits."""
-    return advise(looked_up(catalogue, body.document))
+    return await ask(every_school, body)
 
 
-@router.post("/join")
-def about_join(body: AboutJoin, answers: TheAnswers) -> JoinAnswer:
-    """Why this cable, what else would do, what depends on it."""
-    answer = answers.about(body.document)
+@question()
+def one_join(desk: Desk, body: AboutJoin) -> JoinAnswer:
+    """What there is to know of a join."""
+    answer = desk.about(body.document)
     return ask_join(answer.rig, answer.plan, body.link)
 
 
-@router.post("/pins")
-def about_pins(body: RigToPlan, answers: TheAnswers) -> list[PinCost]:
-    """What each pin of the rig costs."""
-    answer = answers.about(body.document)
+@router.post("/join", response_model=JoinAnswer)
+async def about_join(body: AboutJoin, ask: Asks) -> Response:
+    """Why this cable, what else would do, what depends on it."""
+    return await ask(one_join, body)
+
+
+@question(long=True)
+def every_pin(desk: Desk, body: RigToPlan) -> list[PinCost]:
+    """The price of each pin."""
+    answer = desk.about(body.document)
     return pin_costs(answer.rig, answer.plan)
+
+
+@router.post("/pins", response_model=list[PinCost])
+async def about_pins(body: RigToPlan, ask: Asks) -> Response:
+    """What each pin of the rig costs."""
+    return await ask(every_pin, body)
 
 
 @router.post("/promising")

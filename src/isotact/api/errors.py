@@ -10,7 +10,16 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
 from isotact.catalogue import Source, problems_of
-from isotact.core.model.problems import IsotactError, NotFoundError, Problem, RefusedError, StaleWriteError
+from isotact.core.model.problems import (
+    BrokenError,
+    BusyError,
+    IsotactError,
+    NotFoundError,
+    Problem,
+    RefusedError,
+    StaleWriteError,
+    StoppedError,
+)
 from isotact.store import StorageError
 
 
@@ -81,6 +90,15 @@ def install(app: FastAPI) -> None:
             head=error.head,
         )
         return _answer(409, answer)
+
+    @app.exception_handler(StoppedError)
+    def stopped(request: Request, error: StoppedError) -> JSONResponse:
+        return _answer(503, ErrorAnswer(code="stopped", message=str(error)))
+
+    @app.exception_handler(BusyError)
+    @app.exception_handler(BrokenError)
+    def not_done(request: Request, error: IsotactError) -> JSONResponse:
+        return _answer(503, ErrorAnswer(code="busy", message=str(error)))
 
     @app.exception_handler(StorageError)
     def not_stored(request: Request, error: StorageError) -> JSONResponse:

@@ -3,22 +3,24 @@
 from typing import Annotated, Any
 
 from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import BaseModel, Field
 
-from isotact.api import jobs
 from isotact.api.context import TheCatalogue, TheStore, looked_up
+from isotact.api.desk import Desk
 from isotact.api.documents import Body, DocumentId, Edit, Number, add_routes
 from isotact.api.errors import MISSING, RESPONSES, STALE
+from isotact.api.work import Asks, question
 from isotact.catalogue import Catalogue
 from isotact.catalogue.tables import read_table, write_table
-from isotact.core.comparing import plan_day
-from isotact.core.model import Kit, RefusedError
+from isotact.core.comparing import Day, plan_day
+from isotact.core.model import Kit, RefusedError, Rig
 from isotact.core.model.kitlist import Field as ColumnKind
 from isotact.core.model.kitlist import KitLine, guess_columns, kit_of, read_lines, table_of
 from isotact.core.model.problems import Problem, nearest
 from isotact.core.model.words import Id
-from isotact.store import KIT, RIG, Saved
+from isotact.store import KIT, RIG, Saved, Store
 
 router = APIRouter(prefix="/api/kits", tags=["kits"], responses=RESPONSES)
 LineNumber = Annotated[str, Field(pattern=r"^[0-9]{1,6}$")]
@@ -59,6 +61,13 @@ class DayToPlan(Body):
     """Which rigs to plan together; all when left out."""
 
     rigs: Annotated[list[Id], Field(max_length=20)] | None = None
+
+
+class KitAndRigs(BaseModel):
+    """A kit, and the rigs that share it."""
+
+    kit: Kit
+    rigs: list[Rig]
 
 
 @router.get("")
@@ -115,13 +124,27 @@ def list_out(key: DocumentId, store: TheStore, catalogue: TheCatalogue) -> Respo
     return PlainTextResponse(text, media_type="text/csv", headers={"Content-Disposition": name})
 
 
-@router.post("/{key}/day", status_code=202, responses=MISSING)
-def start_day(key: DocumentId, body: DayToPlan, store: TheStore, catalogue: TheCatalogue) -> jobs.JobState:
-    """Plan all rigs of the day with this kit. The answer comes by the job."""
+@question(long=True, best=True)
+def whole_day(desk: Desk, body: KitAndRigs) -> Day:
+    """All rigs of a day planned together."""
+    rigs = [desk.looked_up(rig) for rig in body.rigs]
+    return plan_day(rigs, body.kit, watch=desk.watch, profiles=desk.catalogue.profiles)
+
+
+@router.post("/{key}/day", response_model=Day, responses=MISSING)
+async def plan_the_day(
+    key: DocumentId, body: DayToPlan, store: TheStore, catalogue: TheCatalogue, ask: Asks
+) -> Response:
+    """Plan all rigs of the day with this kit; it may take long, and can be followed and stopped."""
+    return await ask(whole_day, await run_in_threadpool(_of_the_day, key, body, store, catalogue))
+
+
+def _of_the_day(key: str, body: DayToPlan, store: Store, catalogue: Catalogue) -> KitAndRigs:
     kit = store[KIT].one(key).document
     saved = store[RIG].all() if body.rigs is None else [store[RIG].one(rig) for rig in dict.fromkeys(body.rigs)]
-    rigs = [looked_up(catalogue, one.document) for one in saved]
-    return jobs.start(lambda watch: plan_day(rigs, kit, watch=watch, profiles=catalogue.profiles))
+    for one in saved:
+        looked_up(catalogue, one.document)
+    return KitAndRigs(kit=kit, rigs=[one.document for one in saved])
 
 
 add_routes(router, KIT)

@@ -2,39 +2,30 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Path
+from fastapi import APIRouter
+from fastapi.responses import Response
 from pydantic import BaseModel, Field, StrictBool
 
-from isotact.api.answers import TheAnswers
+from isotact.api.desk import Desk
 from isotact.api.documents import Body
 from isotact.api.errors import RESPONSES
+from isotact.api.work import Asks, question
 from isotact.core.bench import Aftermath, CannotAskError, Run, aftermath, run
 from isotact.core.model import Plan, Rig
 from isotact.core.model.rig import Flag
 from isotact.core.model.words import Id
-from isotact.core.planning import Watch
 from isotact.core.planning.flagging import kept_flags
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling import Drawing, draw
 from isotact.core.trades.mishaps import to_device, to_link
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
-SEARCH = r"^[a-z0-9-]+$"
-SearchName = Annotated[str, Field(pattern=SEARCH, max_length=64)]
-_searches: dict[str, Watch] = {}
 
 
 class RigToPlan(Body):
-    """The rig to plan. `search` is a name of the asker's own, by which the search can be stopped."""
+    """The rig to plan."""
 
     document: Rig
-    search: SearchName | None = None
-
-
-class Stopped(BaseModel):
-    """Whether a search of that name was under way."""
-
-    found: bool
 
 
 class RigToRun(Body):
@@ -76,16 +67,10 @@ class RigAndWhat(Body):
     link: Annotated[str, Field(max_length=300)] | None = None
 
 
-@router.post("/plan")
-def make_plan(body: RigToPlan, answers: TheAnswers) -> RigAnswer:
-    """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
-    watch = Watch()
-    name = body.search or ""
-    _searches[name] = watch
-    try:
-        answer = answers.about(body.document, watch)
-    finally:
-        _searches.pop(name, None)
+@question(best=True)
+def rig_answer(desk: Desk, body: RigToPlan) -> RigAnswer:
+    """Everything that follows from a rig."""
+    answer = desk.about(body.document)
     rig = answer.rig
     lines = [
         ConditionLine(
@@ -104,15 +89,21 @@ def make_plan(body: RigToPlan, answers: TheAnswers) -> RigAnswer:
         drawing=draw(rig, answer.plan),
         conditions=lines,
         sheet=answer.sheet,
-        since_built=None if built is None else answer.since(answers.about(built))[1],
+        since_built=None if built is None else answer.since(desk.about(built))[1],
         flags=kept_flags(body.document, answer.plan),
     )
 
 
-@router.post("/aftermath")
-def before_you_pull_it(body: RigAndWhat, answers: TheAnswers) -> Aftermath:
-    """What goes at once when something is done to a rig that is up, what is forgotten, and what brings it back."""
-    answer = answers.about(body.document)
+@router.post("/plan", response_model=RigAnswer)
+async def make_plan(body: RigToPlan, ask: Asks) -> Response:
+    """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
+    return await ask(rig_answer, body)
+
+
+@question()
+def what_happens(desk: Desk, body: RigAndWhat) -> Aftermath:
+    """What happens when something is done to a rig that is up."""
+    answer = desk.about(body.document)
     if body.what == "pull":
         link = next((join.link for join in answer.plan.joins if join.link.id == body.link), None)
         if link is None:
@@ -125,20 +116,23 @@ def before_you_pull_it(body: RigAndWhat, answers: TheAnswers) -> Aftermath:
     return aftermath(answer.world, answer.plan, answer.conditions, acts)
 
 
-@router.post("/searches/{search}/stop")
-def stop_search(search: Annotated[str, Path(pattern=SEARCH, max_length=64)]) -> Stopped:
-    """Stop a search; its asker gets the best so far, and is told that it is no more than that."""
-    watch = _searches.get(search)
-    if watch is not None:
-        watch.stop()
-    return Stopped(found=watch is not None)
+@router.post("/aftermath", response_model=Aftermath)
+async def before_you_pull_it(body: RigAndWhat, ask: Asks) -> Response:
+    """What goes at once when something is done to a rig that is up, what is forgotten, and what brings it back."""
+    return await ask(what_happens, body)
 
 
-@router.post("/bench")
-def carry_out(body: RigToRun, answers: TheAnswers) -> Run:
-    """Carry the run sheet out on the simulated rig and film it: from the rig as it stands built, or from its cases."""
-    answer = answers.about(body.document)
+@question()
+def on_the_bench(desk: Desk, body: RigToRun) -> Run:
+    """The run sheet carried out."""
+    answer = desk.about(body.document)
     if body.document.built is not None and not body.whole:
-        world, sheet = answer.since(answers.about(body.document.built))
+        world, sheet = answer.since(desk.about(body.document.built))
         return run(answer.rig, sheet, skip=set(body.skip), conditions=answer.conditions, world=world)
     return run(answer.rig, answer.sheet, skip=set(body.skip), conditions=answer.conditions)
+
+
+@router.post("/bench", response_model=Run)
+async def carry_out(body: RigToRun, ask: Asks) -> Response:
+    """Carry the run sheet out on the simulated rig and film it: from the rig as it stands built, or from its cases."""
+    return await ask(on_the_bench, body)

@@ -37,12 +37,13 @@ class Event(BaseModel):
 class Store:
     """One database file. All writes are transactions; nothing is ever overwritten.
 
-    `notices`: what had to be done to open it, in sentences for whoever opens it.
+    `notices`: what had to be done to open it, in sentences for whoever opens it. `is_ready`: another has it open, and
+    has done all that.
     """
 
-    def __init__(self, file: Path) -> None:
+    def __init__(self, file: Path, is_ready: bool = False) -> None:
         self.file = file.absolute()
-        self.notices = prepare(self.file)
+        self.notices = [] if is_ready else prepare(self.file)
         # A file that has gone must not be made anew, empty, behind everybody's back.
         address = f"file:{quote(str(self.file))}?mode=rw"
         self._database = peewee.SqliteDatabase(address, pragmas=PRAGMAS, uri=True)

@@ -34,7 +34,6 @@ export type SavedKit = Schemas["Saved_Kit_"];
 export type Kit = SavedKit["document"];
 export type KitPreview = Schemas["Preview"];
 export type KitLine = Schemas["KitLine"];
-export type JobState = Schemas["JobState"];
 export type Day = Schemas["Day"];
 export type ExampleLine = Schemas["ExampleLine"];
 export type Profile = Schemas["Profile"];

@@ -320,26 +320,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/searches/{search}/stop": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Stop Search
-         * @description Stop a search; its asker gets the best so far, and is told that it is no more than that.
-         */
-        post: operations["stop_search_api_searches__search__stop_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -642,10 +622,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Start Day
-         * @description Plan all rigs of the day with this kit. The answer comes by the job.
+         * Plan The Day
+         * @description Plan all rigs of the day with this kit; it may take long, and can be followed and stopped.
          */
-        post: operations["start_day_api_kits__key__day_post"];
+        post: operations["plan_the_day_api_kits__key__day_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -772,7 +752,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}": {
+    "/api/searches/{search}": {
         parameters: {
             query?: never;
             header?: never;
@@ -783,7 +763,7 @@ export interface paths {
          * Look
          * @description How a search stands.
          */
-        get: operations["look_api_jobs__job_id__get"];
+        get: operations["look_api_searches__search__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -792,7 +772,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/stop": {
+    "/api/searches/{search}/stop": {
         parameters: {
             query?: never;
             header?: never;
@@ -803,9 +783,9 @@ export interface paths {
         put?: never;
         /**
          * Stop
-         * @description Stop a search; what it has found so far is kept.
+         * @description Stop a search. Its asker gets the best so far where there can be one, and is told that it is no more.
          */
-        post: operations["stop_api_jobs__job_id__stop_post"];
+        post: operations["stop_api_searches__search__stop_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2914,33 +2894,6 @@ export interface components {
             points: number;
         };
         /**
-         * JobState
-         * @description A search under way or done. `day` is there when it is done, or was stopped with something found.
-         */
-        JobState: {
-            /** Id */
-            id: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "running" | "done" | "stopped" | "failed";
-            /** Stage */
-            stage: string;
-            /** Done */
-            done: number;
-            /** Of */
-            of: number;
-            /** Stopped */
-            stopped: boolean;
-            /**
-             * Says
-             * @default
-             */
-            says: string;
-            day?: components["schemas"]["Day"] | null;
-        };
-        /**
          * Join
          * @description A link that the plan uses, with its tape flag.
          */
@@ -5024,12 +4977,10 @@ export interface components {
         };
         /**
          * RigToPlan
-         * @description The rig to plan. `search` is a name of the asker's own, by which the search can be stopped.
+         * @description The rig to plan.
          */
         RigToPlan: {
             document: components["schemas"]["Rig-Input"];
-            /** Search */
-            search?: string | null;
         };
         /**
          * RigToRun
@@ -5298,6 +5249,44 @@ export interface components {
             shows: string;
             /** Delay Ms */
             delay_ms?: number | null;
+        };
+        /**
+         * SearchState
+         * @description How a search stands; `found` is false where none of that name is under way, since it is done or never was.
+         */
+        SearchState: {
+            /** Found */
+            found: boolean;
+            /**
+             * Stage
+             * @default
+             */
+            stage: string;
+            /**
+             * Done
+             * @default 0
+             */
+            done: number;
+            /**
+             * Of
+             * @default 0
+             */
+            of: number;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds: number;
+            /**
+             * Is Waiting
+             * @default false
+             */
+            is_waiting: boolean;
+            /**
+             * Is Stopped
+             * @default false
+             */
+            is_stopped: boolean;
         };
         /**
          * SeatRole
@@ -5733,14 +5722,6 @@ export interface components {
              * @default
              */
             card: string;
-        };
-        /**
-         * Stopped
-         * @description Whether a search of that name was under way.
-         */
-        Stopped: {
-            /** Found */
-            found: boolean;
         };
         /**
          * Suggestion
@@ -8360,7 +8341,10 @@ export interface operations {
     };
     make_plan_api_plan_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8465,7 +8449,10 @@ export interface operations {
     };
     before_you_pull_it_api_aftermath_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8568,112 +8555,12 @@ export interface operations {
             };
         };
     };
-    stop_search_api_searches__search__stop_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                search: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Stopped"];
-                };
-            };
-            /** @description The body cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Asked under another name, or by a page that is not ours */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body did not arrive in time */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Larger than anything of ours */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body is no JSON */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Refused, with every problem at its place */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description A fault of our own */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Not now: the data cannot be reached, or too much is asked at once */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-        };
-    };
     carry_out_api_bench_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8778,7 +8665,10 @@ export interface operations {
     };
     other_plans_api_alternatives_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8892,7 +8782,10 @@ export interface operations {
     };
     ways_to_a_picture_api_picture_ways_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9006,7 +8899,10 @@ export interface operations {
     };
     takes_api_takes_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9234,7 +9130,10 @@ export interface operations {
     };
     matrix_api_matrix_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9348,7 +9247,10 @@ export interface operations {
     };
     advice_api_advice_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9462,7 +9364,10 @@ export interface operations {
     };
     about_join_api_join_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9576,7 +9481,10 @@ export interface operations {
     };
     about_pins_api_pins_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10598,9 +10506,12 @@ export interface operations {
             };
         };
     };
-    start_day_api_kits__key__day_post: {
+    plan_the_day_api_kits__key__day_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path: {
                 key: string;
@@ -10614,12 +10525,12 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            202: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["Day"];
                 };
             };
             /** @description The body cannot be read */
@@ -11429,12 +11340,12 @@ export interface operations {
             };
         };
     };
-    look_api_jobs__job_id__get: {
+    look_api_searches__search__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                job_id: string;
+                search: string;
             };
             cookie?: never;
         };
@@ -11446,7 +11357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["SearchState"];
                 };
             };
             /** @description The body cannot be read */
@@ -11460,15 +11371,6 @@ export interface operations {
             };
             /** @description Asked under another name, or by a page that is not ours */
             403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description No such thing */
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11541,12 +11443,12 @@ export interface operations {
             };
         };
     };
-    stop_api_jobs__job_id__stop_post: {
+    stop_api_searches__search__stop_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                job_id: string;
+                search: string;
             };
             cookie?: never;
         };
@@ -11558,7 +11460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobState"];
+                    "application/json": components["schemas"]["SearchState"];
                 };
             };
             /** @description The body cannot be read */
@@ -11572,15 +11474,6 @@ export interface operations {
             };
             /** @description Asked under another name, or by a page that is not ours */
             403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description No such thing */
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -9,6 +9,7 @@ export { Problems } from "./parts/problems";
 export { FirstStage, RigShell } from "./parts/shell";
 export { catalogueQuery, kitsQuery, rigsQuery } from "./queries";
 export type { Screen } from "./screens";
+export { followed, Progress, stopSearch, Waiting } from "./searching";
 export { useAnswer } from "./use-answer";
 export { useDraft } from "./use-draft";
 export { usePanel } from "./use-panel";

@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Rig, type Schemas } from "../api/client";
+import { followed } from "./searching";
 
 export const rigsQuery = queryOptions({
   queryKey: ["rigs"],
@@ -27,16 +28,11 @@ export const catalogueQuery = queryOptions({
   staleTime: Infinity,
 });
 
-/** This page's own name for its search, by which it can be stopped. */
-const SEARCH = `page-${Math.random().toString(36).slice(2)}`;
-
-export const stopSearch = () => told(api.POST("/api/searches/{search}/stop", { params: { path: { search: SEARCH } } }));
-
 /** The answer for a document. The last one stays in sight while the next is worked out. */
 export const answerQuery = (rig: Rig) =>
   queryOptions({
     queryKey: ["answer", JSON.stringify(rig)],
-    queryFn: () => told(api.POST("/api/plan", { body: { document: rig, search: SEARCH } })),
+    queryFn: ({ signal }) => told(api.POST("/api/plan", { body: { document: rig }, ...followed("plan", signal) })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,

@@ -15,7 +15,7 @@ from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Path
 from isotact.core.planning.choosing.pinning import goes_over
 from isotact.core.planning.choosing.pricing import aim, gain
-from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.choosing.solving import at, solve
 from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.finding.ways import Crossing, Way, has_look
@@ -75,7 +75,8 @@ def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S
     c = build_found(rig, found)
     aim(c)
     made: list[Alternative] = []
-    for _ in range(count):
+    for number in range(count):
+        at("Looking for other plans", number, count)
         solver, verdict = solve(c.model, limit_s)
         if verdict not in ("optimal", "feasible"):
             break
@@ -147,7 +148,10 @@ def picture_ways(rig: ResolvedRig, promise_id: str, limit_s: float = TIME_LIMIT_
     groups: dict[WayClass, list[int]] = defaultdict(list)
     for number, needs in enumerate(found.options[promise_id]):
         groups[way_class(rig, needs.way)].append(number)
-    ways = [_possible(c, found, promise_id, numbers, limit_s) for numbers in groups.values()]
+    ways = []
+    for number, numbers in enumerate(groups.values()):
+        at("Planning each way to the picture", number, len(groups))
+        ways.append(_possible(c, found, promise_id, numbers, limit_s))
     seen = set(groups)
     for needs in found.ruled_out[promise_id]:
         if way_class(rig, needs.way) not in seen:

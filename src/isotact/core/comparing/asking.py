@@ -10,6 +10,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.planning.choosing import costs
+from isotact.core.planning.choosing.solving import at
 from isotact.core.planning.finding.candidates import candidates
 from isotact.core.planning.planner import plan_only
 from isotact.core.telling.words import promise_words
@@ -138,7 +139,11 @@ def _points(plan: Plan) -> int:
 
 def pin_costs(rig: ResolvedRig, plan: Plan) -> list[PinCost]:
     """What each pin costs, in the order of the rig."""
-    return [_pin_cost(rig, plan, number) for number in range(len(plan.pins))]
+    found = []
+    for number in range(len(plan.pins)):
+        at("Planning without each pin", number, len(plan.pins))
+        found.append(_pin_cost(rig, plan, number))
+    return found
 
 
 def _pin_cost(rig: ResolvedRig, plan: Plan, number: int) -> PinCost:

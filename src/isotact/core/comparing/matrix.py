@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -16,7 +16,7 @@ from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
 from isotact.core.model.words import Id
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing
-from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.choosing.solving import at, solve
 from isotact.core.planning.explaining.explain import ruled_out
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.finding.requirements import Requirements
@@ -100,7 +100,7 @@ def functions_matrix(rig: ResolvedRig, plan: Plan, body: str, mode: str | None =
         functions=tuple(functions),
         names={key: FUNCTIONS[key].name for key in functions},
         columns=tuple(columns),
-        cells=tuple(questions.cell(cell) for cell in cells),
+        cells=tuple(questions.asked(cells)),
     )
 
 
@@ -158,6 +158,12 @@ class _Questions:
             device, mode = held
             values = self._asked.c.value.get((device, "mode", ""), {})
             self._held = [values[mode]] if mode in values else []
+
+    def asked(self, cells: Sequence[ControlPromise]) -> Iterator[Cell]:
+        """Each cell, answered in turn."""
+        for number, cell in enumerate(cells):
+            at("Asking every surface for every function", number, len(cells))
+            yield self.cell(cell)
 
     def cell(self, cell: ControlPromise) -> Cell:
         options = self._asked.found.options[cell.id]

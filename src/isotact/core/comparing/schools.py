@@ -13,6 +13,7 @@ from isotact.core.model.base import Part
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
+from isotact.core.planning.choosing.solving import at
 from isotact.core.planning.planner import plan_only
 from isotact.core.radio import margin_db
 from isotact.core.telling.figures import Figures, figures
@@ -61,7 +62,12 @@ class Advice(Part):
 
 def advise(rig: ResolvedRig) -> list[Advice]:
     """Advice on every choice that this rig leaves open, in the order of the work."""
-    return [*_focus(rig), *_port(rig), *_chain(rig), *_antennas(rig), *_motor(rig)]
+    asked = (_focus, _port, _chain, _antennas, _motor)
+    found: list[Advice] = []
+    for number, school in enumerate(asked):
+        at("Trying what each school would give", number, len(asked))
+        found += school(rig)
+    return found
 
 
 def _tried(rig: ResolvedRig, kind: Literal["focus", "port", "chain"], school: str, name: str, says: str) -> Option:

@@ -131,7 +131,7 @@ def plan_day(
     alone = [one.plan for one in chosen]
     wanted = {plan.rig: used(plan) for plan in alone}
     short = {key: count for key, count in _total(wanted).items() if count > stock.get(key, 0)}
-    plans = alone if short else [with_reasons(rig, one) for rig, one in zip(ready, chosen, strict=True)]
+    plans = alone if short else [with_reasons(rig, one, watch) for rig, one in zip(ready, chosen, strict=True)]
     status: Status = _worst([made.status for made in alone])
     asks: list[Ask] = []
     if short:

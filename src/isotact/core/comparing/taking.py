@@ -25,7 +25,7 @@ from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import FINE, points_of, stacked
-from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.choosing.solving import at, solve
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import changes_for, obstacles
 from isotact.core.planning.finding.searching import Searched, search
@@ -116,13 +116,16 @@ def what_it_takes(
     words = promise_words(rig, promise)
     if promise_id in plan.kept:
         return Takes(promise=promise_id, verdict="kept-already", says=f"{words} holds already.")
+    at("Gathering what could be had", 0, 3)
     dream = _dream(rig, profiles, plan, promise_id, _menu(rig, profiles, promise))
+    at("Looking for the cheapest change", 1, 3)
     first, verdict = _cheapest(dream, plan, promise_id, (), limit_s)
     if first is None and verdict == "unknown":
         return Takes(promise=promise_id, verdict="gave-up", says=f"{words}: the search ran out of time.")
     if first is None:
         says = f"{words}: no cable, firmware, licence or device that was weighed, and no promise dropped, would do it."
         return Takes(promise=promise_id, verdict="none-found", says=says)
+    at("Looking for one of another kind", 2, 3)
     second, _ = _cheapest(dream, plan, promise_id, _barred(first), limit_s)
     takes = (first,) if second is None else (first, second)
     return Takes(promise=promise_id, verdict="can-be-had", says=f"{words}: {first.says}", takes=takes)

@@ -3,7 +3,10 @@
 IsotactError
 ├── RefusedError      a document is refused, with every problem in it
 ├── NotFoundError     no such rig, profile or step
-└── StaleWriteError   somebody else wrote first; carries both versions
+├── StaleWriteError   somebody else wrote first; carries both versions
+├── StoppedError      a search was stopped before it had anything to show
+├── BusyError         more is asked than can be answered
+└── BrokenError       the process that did the work came to an end
 """
 
 from collections.abc import Iterable
@@ -40,7 +43,19 @@ class Problem(BaseModel):
 
 
 class IsotactError(Exception):
-    """Anything that Isotact refuses on purpose, with words for the person who asked."""
+    """Anything that Isotact refuses on purpose, with words for the person who asked.
+
+    It goes whole from one process to another, whatever it was made of.
+    """
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return _again, (type(self), self.args), self.__dict__
+
+
+def _again(kind: type[IsotactError], args: tuple[Any, ...]) -> IsotactError:
+    error = kind.__new__(kind)
+    error.args = args
+    return error
 
 
 class RefusedError(IsotactError):
@@ -65,6 +80,18 @@ class StaleWriteError(IsotactError):
     def __init__(self, what: str, yours: Any, theirs: Any, made_on: int, head: int) -> None:
         self.yours, self.theirs, self.made_on, self.head = yours, theirs, made_on, head
         super().__init__(f"This {what} has moved on: you changed revision {made_on}, it is now at revision {head}.")
+
+
+class StoppedError(IsotactError):
+    """A search was stopped before it had anything to show."""
+
+
+class BusyError(IsotactError):
+    """More is asked than can be answered."""
+
+
+class BrokenError(IsotactError):
+    """The process that did the work came to an end."""
 
 
 def nearest(word: str, known: Iterable[str]) -> str:

@@ -3,9 +3,9 @@
 Knows nothing of steps, worlds or screens; what compares several plans belongs to `comparing`.
 """
 
-from isotact.core.planning.choosing.solving import Watch, warm_up
+from isotact.core.planning.choosing.solving import Watch, at, warm_up, watched
 from isotact.core.planning.finding.candidates import candidates
 from isotact.core.planning.finding.searching import search
 from isotact.core.planning.planner import plan, plan_only
 
-__all__ = ["Watch", "candidates", "plan", "plan_only", "search", "warm_up"]
+__all__ = ["Watch", "at", "candidates", "plan", "plan_only", "search", "warm_up", "watched"]

@@ -35,7 +35,11 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | No
 
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
-    return with_reasons(rig, choose(rig, time_limit_s, watch))
+    watch = watch or Watch()
+    watch.at("Looking for the best plan", 0, 2)
+    chosen = choose(rig, time_limit_s, watch)
+    watch.at("Finding out why the rest cannot be kept", 1, 2)
+    return with_reasons(rig, chosen, watch)
 
 
 def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:
@@ -61,9 +65,9 @@ def choose(
     return Chosen(found, choosing, write_plan(choosing, solver, found.links, status), round(solver.objective_value))
 
 
-def with_reasons(rig: ResolvedRig, chosen: Chosen) -> Plan:
+def with_reasons(rig: ResolvedRig, chosen: Chosen, watch: Watch | None = None) -> Plan:
     """The chosen plan, with what stands in the way of what it cannot keep and its spare ways."""
     if chosen.plan.status == "out-of-time":
         return chosen.plan
-    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan))
+    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan, watch))
     return with_spares(rig, chosen.plan.model_copy(update={"unmet": unmet}))

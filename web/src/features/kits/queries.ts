@@ -1,6 +1,5 @@
-import { queryOptions } from "@tanstack/react-query";
-
 import { api, told, type Day, type Kit, type KitPreview } from "../../api/client";
+import { followed } from "../../rig";
 import { shareOf } from "./model";
 
 const at = (id: string) => ({ params: { path: { key: id } } });
@@ -29,18 +28,11 @@ export const previewList = (id: string, list: List) => told(api.POST("/api/kits/
 export const takeListIn = (id: string, list: List, madeOn: number) =>
   told(api.POST("/api/kits/{key}/list", { ...at(id), body: { ...list, made_on: madeOn } }));
 
-export const startDay = (id: string, rigs: string[]) =>
-  told(api.POST("/api/kits/{key}/day", { ...at(id), body: { rigs } }));
-
-export const jobQuery = (id: string | undefined) =>
-  queryOptions({
-    queryKey: ["job", id],
-    queryFn: () => told(api.GET("/api/jobs/{job_id}", { params: { path: { job_id: id ?? "" } } })),
-    enabled: id !== undefined,
-    refetchInterval: (query) => (query.state.data && query.state.data.state !== "running" ? false : 150),
-  });
-
-export const stopJob = (id: string) => told(api.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: id } } }));
+export const planDay = (id: string, rigs: string[], signal: AbortSignal) => {
+  const search = followed("day", signal);
+  const params = { ...at(id).params, ...search.params };
+  return told(api.POST("/api/kits/{key}/day", { params, signal, body: { rigs } }));
+};
 
 /** Give rigs their share of a kit, all of them or none: each bag holds what its plan lays, and no more. */
 export async function giveShares(day: Day): Promise<void> {

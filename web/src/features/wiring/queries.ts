@@ -1,11 +1,12 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Rig } from "../../api/client";
+import { followed } from "../../rig";
 
 export const joinQuery = (rig: Rig, link: string) =>
   queryOptions({
     queryKey: ["join", JSON.stringify(rig), link],
-    queryFn: () => told(api.POST("/api/join", { body: { document: rig, link } })),
+    queryFn: ({ signal }) => told(api.POST("/api/join", { body: { document: rig, link }, signal })),
     staleTime: Infinity,
     retry: false,
   });
@@ -13,7 +14,7 @@ export const joinQuery = (rig: Rig, link: string) =>
 export const pinsQuery = (rig: Rig) =>
   queryOptions({
     queryKey: ["pins", JSON.stringify(rig)],
-    queryFn: () => told(api.POST("/api/pins", { body: { document: rig } })),
+    queryFn: ({ signal }) => told(api.POST("/api/pins", { body: { document: rig }, ...followed("pins", signal) })),
     enabled: (rig.pins ?? []).length > 0,
     placeholderData: (old) => old,
     staleTime: Infinity,

@@ -1,13 +1,14 @@
 import { queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Change, type Rig, type Schemas } from "../../api/client";
+import { followed } from "../searching";
 
 export type Suggestion = Schemas["Suggestion"];
 
 export const takesQuery = (rig: Rig, promise: string) =>
   queryOptions({
     queryKey: ["takes", JSON.stringify(rig), promise],
-    queryFn: () => told(api.POST("/api/takes", { body: { document: rig, promise } })),
+    queryFn: ({ signal }) => told(api.POST("/api/takes", { body: { document: rig, promise }, ...followed("takes", signal) })),
     staleTime: Infinity,
     retry: false,
   });

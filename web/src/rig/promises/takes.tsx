@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { Refusal, type Change } from "../../api/client";
 import { Button } from "../../ui";
 import { Problems } from "../parts/problems";
+import { Waiting } from "../searching";
 import { useDraft } from "../use-draft";
 import { changedRig, takesQuery } from "./queries";
 
@@ -21,13 +22,13 @@ const doing = (changes: readonly Change[]) =>
 /** What it takes to keep a promise: the cheapest changes and the cheapest of another kind, each done with a tap. */
 export function TakesOf({ promise }: { promise: string }) {
   const { rig, edit } = useDraft();
-  const { data, error } = useQuery(takesQuery(rig, promise));
+  const query = useQuery(takesQuery(rig, promise));
+  const { data } = query;
   const make = useMutation({
     mutationFn: (changes: readonly Change[]) => changedRig(rig, changes),
     onSuccess: (changed) => edit(() => changed),
   });
-  if (error) return <Problems refusal={error instanceof Refusal ? error : undefined} />;
-  if (!data) return <p className="text-soft">Looking through the catalogue.</p>;
+  if (!data) return <Waiting name="takes" query={query} says="Looking through the catalogue" />;
   if ((data.takes ?? []).length === 0) return <p>{data.says}</p>;
   return (
     <ol className="space-y-2" aria-label="What it takes">

@@ -5,7 +5,9 @@ Loading it takes longer than everything else at the start of the server together
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from functools import cache
 from typing import TYPE_CHECKING, Literal
 
@@ -57,6 +59,26 @@ class Watch:
     def hold(self, stop: Callable[[], object] | None) -> None:
         """Remember how the solver at work is stopped; None when it is done."""
         self._stop = stop
+
+
+_followed: ContextVar[Watch | None] = ContextVar("followed", default=None)
+
+
+@contextmanager
+def watched(watch: Watch) -> Iterator[None]:
+    """Whatever is searched while this lasts says to `watch` what it is at."""
+    token = _followed.set(watch)
+    try:
+        yield
+    finally:
+        _followed.reset(token)
+
+
+def at(stage: str, done: int = 0, of: int = 0) -> None:
+    """Say what is being worked at, to whoever follows."""
+    watch = _followed.get()
+    if watch is not None:
+        watch.at(stage, done, of)
 
 
 QUICK = 0.25

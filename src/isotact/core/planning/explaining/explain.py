@@ -11,7 +11,7 @@ from isotact.core.model.plan import Obstacle, Plan, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
-from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.choosing.solving import Watch, solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
 from isotact.core.planning.explaining.feeding import changes_to_allow, leads_to_get, one_more, to_charge
 from isotact.core.planning.explaining.missing import no_way
@@ -25,8 +25,10 @@ from isotact.core.telling.words import promise_words
 
 QUESTION_LIMIT_S = 5.0
 
+NOT_ASKED = "The search was stopped before it was asked why."
 
-def explain(found: Searched, solved: Choosing, made: Plan) -> Iterator[Unmet]:
+
+def explain(found: Searched, solved: Choosing, made: Plan, watch: Watch | None = None) -> Iterator[Unmet]:
     """One Unmet per promise that `made` does not keep, in the order of the rig. `solved` is aimed anew by this.
 
     A way out is tried before it is named.
@@ -38,7 +40,9 @@ def explain(found: Searched, solved: Choosing, made: Plan) -> Iterator[Unmet]:
     for promise in rig.rig.promises:
         if promise.id in made.kept:
             continue
-        if not isinstance(promise, ControlPromise | PicturePromise) or found.options[promise.id]:
+        if watch is not None and watch.stopped:
+            yield Unmet(promise=promise.id, verdict="gave-up", because=NOT_ASKED, obstacles=())
+        elif not isinstance(promise, ControlPromise | PicturePromise) or found.options[promise.id]:
             yield questions.conflict(promise)
         elif found.ruled_out[promise.id]:
             yield ruled_out(rig, promise, found.ruled_out[promise.id])

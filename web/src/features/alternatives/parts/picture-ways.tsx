@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { PictureWay } from "../../../api/client";
 import { Button, Choose, Empty, Panel } from "../../../ui";
-import { useAnswer, useDraft } from "../../../rig";
+import { useAnswer, useDraft, Waiting } from "../../../rig";
 import { withWays } from "../model";
 import { waysQuery } from "../queries";
 
@@ -14,7 +14,8 @@ export function PictureWays() {
   const pictures = rig.promises.filter((promise) => promise.kind === "picture");
   const [chosen, setChosen] = useState(pictures[0]?.id ?? "");
   const promise = pictures.find((one) => one.id === chosen) ?? pictures[0];
-  const { data } = useQuery({ ...waysQuery(rig, promise?.id ?? ""), enabled: promise !== undefined });
+  const query = useQuery({ ...waysQuery(rig, promise?.id ?? ""), enabled: promise !== undefined });
+  const { data } = query;
   if (!promise)
     return (
       <Panel title="All the ways to a picture">
@@ -34,7 +35,7 @@ export function PictureWays() {
         />
       }
     >
-      {!data && <p className="text-soft">Looking at every way.</p>}
+      <Waiting name="ways" query={query} says="Looking at every way" />
       {data?.length === 0 && <Empty title="No way">Nothing in this rig can bring a picture to that screen.</Empty>}
       <ol className="space-y-2">
         {data?.map((way, number) => (

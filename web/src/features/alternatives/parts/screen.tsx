@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { Refusal } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { Problems, useDraft } from "../../../rig";
+import { useDraft, Waiting } from "../../../rig";
 import { alternativesQuery } from "../queries";
 import { Compared } from "./compared";
 import { PictureWays } from "./picture-ways";
@@ -10,7 +9,8 @@ import { PictureWays } from "./picture-ways";
 /** Other plans for the same promises, side by side, and all the ways to each picture. */
 export function AlternativesScreen() {
   const { rig, edit } = useDraft();
-  const { data, error } = useQuery(alternativesQuery(rig));
+  const query = useQuery(alternativesQuery(rig));
+  const { data } = query;
   const pinned = (rig.pins ?? []).filter((pin) => pin.kind === "way").length;
   return (
     <div className="space-y-3">
@@ -24,8 +24,7 @@ export function AlternativesScreen() {
           )
         }
       >
-        {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
-        {!data && !error && <p className="text-soft">Looking for other plans.</p>}
+        <Waiting name="alternatives" query={query} says="Looking for other plans" />
         {data?.length === 0 && <Empty title="No plan">Promise something that this rig can keep.</Empty>}
         {data && data.length > 0 && <Compared plans={data} />}
         {data?.length === 1 && <p className="mt-3 text-soft">There is no other way with what is here.</p>}

@@ -1,22 +1,23 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { Refusal, type Day, type Kit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { catalogueQuery, Problems, rigsQuery } from "../../../rig";
-import { giveShares, jobQuery, startDay, stopJob } from "../queries";
+import { catalogueQuery, Problems, Progress, rigsQuery } from "../../../rig";
+import { giveShares, planDay } from "../queries";
 
 /** All rigs of the day planned with one kit: what is short, the best split, and what to ask for. */
 export function DayPanel({ kit }: { kit: Kit }) {
   const { data: rigs } = useQuery(rigsQuery);
   const [out, setOut] = useState<ReadonlySet<string>>(new Set());
-  const [job, setJob] = useState<string>();
-  const { data: state } = useQuery(jobQuery(job));
-  const start = useMutation({ mutationFn: (ids: string[]) => startDay(kit.id, ids), onSuccess: (made) => setJob(made.id) });
-  const stop = useMutation({ mutationFn: stopJob });
+  const leaving = useRef(new AbortController());
+  const plan = useMutation({ mutationFn: (ids: string[]) => planDay(kit.id, ids, leaving.current.signal) });
+  useEffect(() => {
+    const here = (leaving.current = new AbortController());
+    return () => here.abort();
+  }, []);
   const chosen = (rigs ?? []).map((one) => one.document).filter((rig) => !out.has(rig.id));
-  const running = start.isPending || state?.state === "running";
   return (
     <Panel title="The day with this kit">
       {rigs?.length === 0 && <Empty title="No rigs of the day">Bring in or open a rig first.</Empty>}
@@ -40,25 +41,19 @@ export function DayPanel({ kit }: { kit: Kit }) {
           </li>
         ))}
       </ul>
-      {running ? (
-        <div role="status" className="space-y-2">
-          <p>{state?.stage || "Starting"}.</p>
-          <progress className="h-3 w-full" max={Math.max(1, state?.of ?? 1)} value={state?.done ?? 0} />
-          <Button onClick={() => job && stop.mutate(job)}>Stop, and show the best so far</Button>
-        </div>
-      ) : (
-        <Button weight="lead" disabled={chosen.length === 0} onClick={() => start.mutate(chosen.map((rig) => rig.id))}>
+      <Progress name="day" going={plan.isPending} says="Planning the rigs of the day" stop="Stop, and show the best so far" />
+      {!plan.isPending && (
+        <Button weight="lead" disabled={chosen.length === 0} onClick={() => plan.mutate(chosen.map((rig) => rig.id))}>
           Plan {chosen.length === 1 ? "one rig" : `${chosen.length} rigs`} together
         </Button>
       )}
-      {start.error && <Problems refusal={start.error instanceof Refusal ? start.error : undefined} />}
-      {state?.state === "failed" && <p className="mt-3 text-bad">{state.says}</p>}
-      {state?.day && !running && <DayAnswer day={state.day} stopped={state.stopped} names={new Map(rigs?.map((one) => [one.document.id, one.document.name]))} />}
+      {plan.error && <Problems refusal={plan.error instanceof Refusal ? plan.error : undefined} />}
+      {plan.data && !plan.isPending && <DayAnswer day={plan.data} names={new Map(rigs?.map((one) => [one.document.id, one.document.name]))} />}
     </Panel>
   );
 }
 
-function DayAnswer({ day, stopped, names }: { day: Day; stopped: boolean; names: Map<string, string> }) {
+function DayAnswer({ day, names }: { day: Day; names: Map<string, string> }) {
   const { data: catalogue } = useQuery(catalogueQuery);
   const cables = new Map(catalogue?.cables.map((one) => [one.id, one.name]));
   const client = useQueryClient();
@@ -72,7 +67,7 @@ function DayAnswer({ day, stopped, names }: { day: Day; stopped: boolean; names:
   });
   return (
     <div className="mt-4 space-y-4">
-      <p className="text-soft">{stopped ? "Stopped: the best so far, not proven." : day.status === "proven-optimal" ? "The best split, proven." : "The best so far, not proven."}</p>
+      <p className="text-soft">{day.status === "proven-optimal" ? "The best split, proven." : "The best so far, not proven."}</p>
       <div className="flex flex-wrap items-center gap-3">
         <Button disabled={share.isPending} onClick={() => share.mutate()}>
           Give each rig its share

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Refusal, type Cell } from "../../../api/client";
+import { type Cell } from "../../../api/client";
 import { Button, Choose, Empty, Panel } from "../../../ui";
-import { deviceName, Problems, useAnswer, useDraft } from "../../../rig";
+import { deviceName, useAnswer, useDraft, Waiting } from "../../../rig";
 import { bodiesOf, sameCell, VERDICTS, withAnything } from "../model";
 import { matrixQuery } from "../queries";
 import { CellPanel } from "./cell";
@@ -19,7 +19,8 @@ export function MatrixScreen() {
   const [mode, setMode] = useState("");
   const [open, setOpen] = useState<Cell>();
   const body = chosen ?? bodies[0] ?? "";
-  const { data, error } = useQuery({ ...matrixQuery(rig, body, mode || null), enabled: body !== "" });
+  const query = useQuery({ ...matrixQuery(rig, body, mode || null), enabled: body !== "" });
+  const { data } = query;
   const shown = data && (whole ? { functions: data.functions, columns: data.columns } : withAnything(data));
   const opened = data && (sameCell(data, open) ?? data.cells.find((cell) => cell.verdict === "condition") ?? data.cells.find((cell) => cell.verdict === "yes"));
   return (
@@ -53,8 +54,7 @@ export function MatrixScreen() {
       scroll
       className="h-full"
     >
-      {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
-      {!data && !error && <p className="text-soft">Asking of every function and every surface.</p>}
+      <Waiting name="matrix" query={query} says="Asking of every function and every surface" />
       {shown && shown.functions.length === 0 && (
         <Empty title="Nothing in this rig reaches this body">Bring something with a button and a way to it, or show every no to read why.</Empty>
       )}

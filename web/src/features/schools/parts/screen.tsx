@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { Refusal } from "../../../api/client";
 import { Button, Empty, NumberField, Panel } from "../../../ui";
-import { Problems, useDraft } from "../../../rig";
+import { useDraft, Waiting } from "../../../rig";
 import { SHOT, withShot } from "../model";
 import { adviceQuery } from "../queries";
 import { Choice } from "./choice";
@@ -10,7 +9,8 @@ import { Choice } from "./choice";
 /** Where crews differ: what the shot asks, what each school would give here, which fits, and what the job fixes. */
 export function SchoolsScreen() {
   const { rig, edit } = useDraft();
-  const { data, error } = useQuery(adviceQuery(rig));
+  const query = useQuery(adviceQuery(rig));
+  const { data } = query;
   const shot = rig.shot;
   return (
     <div className="space-y-3">
@@ -36,8 +36,7 @@ export function SchoolsScreen() {
           </Button>
         </div>
       </Panel>
-      {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
-      {!data && !error && <p className="text-soft">Trying each school on this rig.</p>}
+      <Waiting name="schools" query={query} says="Trying each school on this rig" />
       {data?.length === 0 && (
         <Panel>
           <Empty title="Nothing to choose">This rig leaves no school open: no motor, no radio, no port that is wanted twice.</Empty>

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from isotact.api import answers
+from isotact.api import desk
 from isotact.core.planning import plan
 from tests.house_pack import WORDS
 from tests.rigs import demo_rig
@@ -20,7 +20,7 @@ def planned(monkeypatch: pytest.MonkeyPatch) -> list[str]:
         seen.append(rig.rig.name)
         return plan(rig, **more)
 
-    monkeypatch.setattr(answers, "plan", counting)
+    monkeypatch.setattr(desk, "plan", counting)
     return seen
 
 
@@ -63,7 +63,7 @@ def test_another_catalogue_makes_other_answers(client: TestClient, planned: list
 
 
 def test_only_the_last_are_kept(client: TestClient, planned: list[str], monkeypatch: pytest.MonkeyPatch):
-    monkeypatch.setattr(answers, "KEPT", 2)
+    monkeypatch.setattr(desk, "KEPT", 2)
     for name in ("one", "two", "three", "two", "one"):
         client.post("/api/plan", json={"document": document(name=name)})
     assert planned == ["one", "two", "three", "one"]
@@ -76,7 +76,7 @@ def test_one_that_was_not_proven_is_looked_for_again(client: TestClient, monkeyp
         calls.append(1)
         return plan(rig, **more).model_copy(update={"status": "best-so-far"})
 
-    monkeypatch.setattr(answers, "plan", cut_short)
+    monkeypatch.setattr(desk, "plan", cut_short)
     for _ in range(2):
         client.post("/api/plan", json={"document": document()})
     assert len(calls) == 2

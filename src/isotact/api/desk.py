@@ -1,13 +1,12 @@
-"""Plans by document and catalogue: whoever asks about the same rig again does not plan it again."""
+"""Where questions about rigs are answered: plans by document and catalogue, so that no rig is planned twice."""
 
+import pickle
 from collections import OrderedDict
+from collections.abc import Callable
 from functools import cached_property
 from threading import Lock
-from typing import Annotated
 
-from fastapi import Depends, Request
-
-from isotact.api.context import TheCatalogue, looked_up
+from isotact.api.context import looked_up
 from isotact.catalogue import Catalogue
 from isotact.core.bench import carry_through
 from isotact.core.model import Plan, ResolvedRig, Rig
@@ -56,8 +55,17 @@ class Answers:
         self._catalogue: Catalogue | None = None
         self._known: OrderedDict[str, Answer] = OrderedDict()
 
-    def of(self, catalogue: Catalogue, document: Rig, watch: Watch | None = None) -> Answer:
-        """The answer for `document`. Raises RefusedError when it names something that is not there."""
+    def of(
+        self,
+        catalogue: Catalogue,
+        document: Rig,
+        watch: Watch | None = None,
+        known: Callable[[], Plan | None] | None = None,
+    ) -> Answer:
+        """The answer for `document`, perhaps with a plan that is known already.
+
+        Raises RefusedError when it names something that is not there.
+        """
         key = document.model_dump_json()
         with self._lock:
             if catalogue is not self._catalogue:
@@ -67,7 +75,7 @@ class Answers:
                 self._known.move_to_end(key)
                 return self._known[key]
         rig = looked_up(catalogue, document)
-        answer = Answer(rig, plan(rig, watch=watch))
+        answer = Answer(rig, (known() if known else None) or plan(rig, watch=watch))
         if answer.plan.status == "proven-optimal":
             with self._lock:
                 if catalogue is self._catalogue:
@@ -77,25 +85,33 @@ class Answers:
         return answer
 
 
-def _answers(request: Request) -> Answers:
-    answers: Answers = request.app.state.answers
-    return answers
+class Desk:
+    """What a question is asked of: the answers, over the catalogue of the moment.
 
+    `planned`: the plans that came up while it was asked, pickled, by document: whoever asked may hand them on to
+    another process with the next question.
+    """
 
-class Asking:
-    """What a router asks: the answers, over the catalogue of the moment."""
+    def __init__(
+        self, answers: Answers, catalogue: Catalogue, watch: Watch | None = None, known: dict[str, bytes] | None = None
+    ) -> None:
+        self._answers, self._known = answers, known or {}
+        self.catalogue, self.watch = catalogue, watch
+        self.planned: dict[str, bytes] = {}
 
-    def __init__(self, answers: Answers, catalogue: Catalogue) -> None:
-        self._answers = answers
-        self._catalogue = catalogue
-
-    def about(self, document: Rig, watch: Watch | None = None) -> Answer:
+    def about(self, document: Rig) -> Answer:
         """The answer for `document`."""
-        return self._answers.of(self._catalogue, document, watch)
+        key = document.model_dump_json()
+        answer = self._answers.of(self.catalogue, document, self.watch, lambda: self._plan(key))
+        if key not in self._known and answer.plan.status == "proven-optimal":
+            self.planned[key] = pickle.dumps(answer.plan)
+        return answer
 
+    def _plan(self, key: str) -> Plan | None:
+        found = self._known.get(key)
+        # It was made by one of our own processes a moment ago, and never left them.
+        return pickle.loads(found) if found else None
 
-def _asking(answers: Annotated[Answers, Depends(_answers)], catalogue: TheCatalogue) -> Asking:
-    return Asking(answers, catalogue)
-
-
-TheAnswers = Annotated[Asking, Depends(_asking)]
+    def looked_up(self, document: Rig) -> ResolvedRig:
+        """`document` with what it names."""
+        return looked_up(self.catalogue, document)
