@@ -33,7 +33,10 @@ export default tseslint.config(
             // The rig and its frame lie below the features, the parts on the screen below both.
             { target: "./src/features/**/*", from: "./src/rig", except: ["./index.ts"] },
             { target: "./src/rig/**/*", from: "./src/features" },
-            { target: "./src/ui/**/*", from: ["./src/features", "./src/rig"] },
+            // How documents are kept lies below the rig, whatever they are of.
+            { target: "./src/keeping/**/*", from: ["./src/features", "./src/rig"] },
+            { target: ["./src/features/**/*", "./src/rig/**/*"], from: "./src/keeping", except: ["./index.ts"] },
+            { target: "./src/ui/**/*", from: ["./src/features", "./src/rig", "./src/keeping"] },
           ],
         },
       ],

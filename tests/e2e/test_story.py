@@ -196,19 +196,6 @@ def test_numbers_can_be_asked_why(opened: Opener):
     expect(page.get_by_role("dialog")).to_contain_text("cables to plug")
 
 
-def test_two_windows_on_one_rig_never_overwrite_each_other(opened: Opener):
-    one, other = opened(), opened()
-    settled(other, ["planned", "planned", "planned", "impossible"])
-    drop(one, "ISO from")
-    expect(one.get_by_role("button", name="Undo")).to_be_enabled()
-    drop(other, "focus from")
-    dialog = other.get_by_role("dialog", name="Somebody else changed this rig")
-    expect(dialog).to_contain_text("Theirs has 5 devices and 3 promises.")
-    dialog.get_by_role("button", name="Take theirs").click()
-    settled(other, ["planned", "planned", "planned"])
-    expect(strip(other).filter(has_text="focus from")).to_be_visible()
-
-
 def test_a_save_that_is_refused_is_told_and_nothing_is_lost(opened: Opener):
     page = opened()
     settled(page, ["planned", "planned", "planned", "impossible"])

@@ -6,6 +6,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
 import { Start } from "./features/start";
+import { listen } from "./keeping";
 import { FirstStage, RigShell } from "./rig";
 import { SCREENS } from "./screens";
 
@@ -32,7 +33,14 @@ const router = createBrowserRouter([
   { path: "*", element: <Navigate to="/" replace /> },
 ]);
 
-const client = new QueryClient({ defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1 } } });
+const client = new QueryClient({ 
+  defaultOptions: {
+    // The server is on this laptop: whether there is a network beyond it does not matter.
+    queries: { refetchOnWindowFocus: false, retry: 1, networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
+ });
+listen(client);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

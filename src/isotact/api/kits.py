@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from isotact.api.context import TheCatalogue, TheStore, looked_up
 from isotact.api.desk import Desk
-from isotact.api.documents import Body, DocumentId, Edit, Number, add_routes
+from isotact.api.documents import Body, DocumentId, Edit, LateEdit, Number, add_routes
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.work import Asks, question
 from isotact.catalogue import Catalogue
@@ -88,6 +88,13 @@ def save_kit(key: DocumentId, edit: Edit[Kit], store: TheStore, catalogue: TheCa
     """Save a new revision. 409 with both versions when the kit has moved on."""
     _names_are_known(edit.document, catalogue)
     return store[KIT].save(key, edit.document, edit.made_on)
+
+
+@router.put("/{key}/aside", responses={**MISSING, **STALE})
+def set_kit_aside(key: DocumentId, edit: LateEdit[Kit], store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
+    """Keep a version that came too late as a revision, and go on with the one that stands."""
+    _names_are_known(edit.document, catalogue)
+    return store[KIT].keep_both(key, edit.document, edit.made_on, edit.newest)
 
 
 @router.post("/{key}/preview", responses=MISSING)

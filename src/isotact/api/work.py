@@ -73,22 +73,24 @@ class Search:
         self.job, self._watch = job, watch
 
     def stop(self) -> None:
-        """Ask for the best so far, soon; where there is none, end it now."""
+        """Ask for the best so far, soon. A process that is at it may come to its end by itself: another costs more."""
         self.is_stopped = True
         if self.job is None:
             return
         self.job.is_stopped = True
         if self._watch is not None:
             self._watch.stop()
-        if gives_best(self.function):
-            asyncio.get_running_loop().call_later(GRACE_S, self.end)
-        else:
-            self.end()
+        asyncio.get_running_loop().call_later(GRACE_S, self.end)
 
     def end(self) -> None:
         """End it, whatever it has."""
         if self.job is not None:
             self.job.is_ended = True
+
+    @property
+    def has_nothing_to_show(self) -> bool:
+        """Whether whoever asked need not wait any longer: stopped, and no best so far will come of it."""
+        return self.is_stopped and not gives_best(self.function)
 
 
 class Work:
@@ -103,6 +105,7 @@ class Work:
         self._plans: OrderedDict[str, bytes] = OrderedDict()
         self._sequence = -1
         self.searches: dict[str, Search] = {}
+        self._under_way: set[asyncio.Task[Done]] = set()
 
     def use(self, processes: Processes, count: int) -> None:
         """Do it in processes from now on."""
@@ -147,15 +150,22 @@ class Work:
 
     async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int) -> Done:
         task = asyncio.ensure_future(self._run(search, text, sequence))
-        try:
-            while True:
-                done, _ = await asyncio.wait({task}, timeout=LOOK_EVERY_S)
-                if done:
-                    return task.result()
-                if await request.is_disconnected():
-                    raise StoppedError("Whoever asked has gone.")
-        finally:
-            task.cancel()
+        self._under_way.add(task)
+        task.add_done_callback(self._ended)
+        while True:
+            done, _ = await asyncio.wait({task}, timeout=LOOK_EVERY_S)
+            if done:
+                return task.result()
+            if search.has_nothing_to_show:
+                raise _stopped()
+            if await request.is_disconnected():
+                search.stop()
+                raise StoppedError("Whoever asked has gone.")
+
+    def _ended(self, task: "asyncio.Task[Done]") -> None:
+        self._under_way.discard(task)
+        if not task.cancelled():
+            task.exception()  # nobody may be left to hear of it
 
     async def _run(self, search: Search, text: str, sequence: int) -> Done:
         lane = self._long if is_long(search.function) else self._all

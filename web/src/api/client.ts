@@ -50,6 +50,19 @@ export class Refusal extends Error {
   }
 }
 
+/** What an answer that is no data says; something between us and the server may have written it. */
+function inWords(error: unknown, status: number): ErrorAnswer {
+  const said = error as Partial<ErrorAnswer> | undefined;
+  if (typeof said?.message === "string" && said.message) return { code: "", path: "", hint: "", problems: [], ...said } as ErrorAnswer;
+  return {
+    code: "no-words",
+    message: `The server answered ${status}, and did not say why.`,
+    hint: "Try again; if it comes back, start Isotact anew.",
+    path: "",
+    problems: [],
+  };
+}
+
 /** The data of an answer; a Refusal when there is none. */
 export async function told<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let answer;
@@ -64,6 +77,6 @@ export async function told<T>(request: Promise<{ data?: T; error?: unknown; resp
       problems: [],
     });
   }
-  if (answer.error !== undefined) throw new Refusal(answer.response.status, answer.error as ErrorAnswer);
+  if (answer.error !== undefined || !answer.response.ok) throw new Refusal(answer.response.status, inWords(answer.error, answer.response.status));
   return answer.data as T;
 }

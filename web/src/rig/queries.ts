@@ -49,6 +49,10 @@ export const saveRig = (id: string, rig: Rig, madeOn: number) => {
   return told(api.PUT("/api/rigs/{key}", { ...at(id), body: { made_on: madeOn, document: rig }, keepalive }));
 };
 
+/** Keep a version that came too late in the history, beside the one that stands. */
+export const setRigAside = (id: string, rig: Rig, madeOn: number, newest: number) =>
+  told(api.PUT("/api/rigs/{key}/aside", { ...at(id), body: { made_on: madeOn, newest, document: rig } }));
+
 export const undoRig = (id: string, madeOn: number) =>
   told(api.POST("/api/rigs/{key}/undo", { ...at(id), body: { made_on: madeOn } }));
 

@@ -28,7 +28,11 @@ export function useAnswer(): Answering {
 export function AnswerProvider({ children }: { children: ReactNode }) {
   const { rig, remember } = useDraft();
   const { data: catalogue } = useQuery(queries.catalogueQuery);
-  const { data: answer, error, isFetching, isPlaceholderData } = useQuery(queries.answerQuery(rig));
+  const { data: found, error, isFetching, isPlaceholderData } = useQuery(queries.answerQuery(rig));
+  // Where none can be had now, the last one stays in sight: without it nothing would have a name.
+  const [last, setLast] = useState(found);
+  if (found && found !== last) setLast(found);
+  const answer = found ?? last;
   const flags = isPlaceholderData ? undefined : answer?.flags;
   useEffect(() => {
     if (flags) remember(flags);

@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useMutationState, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
 
-import type { Run } from "../api/client";
+import { Refusal, type Run } from "../api/client";
+import { mayPass, retryAfter, useAskBeforeClosing } from "../keeping";
 import { proofsShown, stateOf, type PromiseState } from "./model";
 import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
@@ -13,6 +14,9 @@ export type Running = {
   ticks: Record<string, string>;
   tick: (steps: readonly string[], done: boolean) => void;
   untickAll: () => void;
+  /** So many ticks did not arrive, and are tried again. */
+  unsavedTicks: number;
+  tickRefusal: Refusal | undefined;
   playback: Playback | undefined;
   carryOut: (skip: string[], whole: boolean) => Promise<Run>;
   show: (next: (shown: number) => number) => void;
@@ -43,7 +47,11 @@ function useTicks(id: string) {
   const { data } = useQuery(query);
   const put = (ticks: Record<string, string>) => client.setQueryData(query.queryKey, ticks);
   const set = useMutation({
-    // One after the other, so that the last answer knows of all.
+    // One after the other, so that the last answer knows of all; what does not arrive is tried again.
+    scope: { id: `ticks-${id}` },
+    retry: (_, error) => error instanceof Refusal && mayPass(error),
+    retryDelay: (tries) => retryAfter(tries + 1),
+    mutationKey: ["tick", id],
     mutationFn: async ({ steps, done }: { steps: readonly string[]; done: boolean }) => {
       let after = data ?? NONE;
       for (const step of steps) after = await queries.tickStep(id, step, done);
@@ -55,7 +63,16 @@ function useTicks(id: string) {
     onError: () => client.invalidateQueries({ queryKey: query.queryKey }),
   });
   const clear = useMutation({ mutationFn: () => queries.clearTicks(id), onSuccess: () => put({}) });
-  return { ticks: data ?? NONE, tick: (steps: readonly string[], done: boolean) => set.mutate({ steps, done }), untickAll: clear.mutate };
+  const unsaved = useMutationState({ filters: { mutationKey: ["tick", id], status: "pending" }, select: (one) => one.state.failureCount > 0 });
+  const isUnsaved = unsaved.includes(true);
+  useAskBeforeClosing(isUnsaved);
+  return {
+    ticks: data ?? NONE,
+    tick: (steps: readonly string[], done: boolean) => set.mutate({ steps, done }),
+    untickAll: clear.mutate,
+    unsavedTicks: isUnsaved ? unsaved.length : 0,
+    tickRefusal: [set.error, clear.error].find((one) => one instanceof Refusal),
+  };
 }
 
 /** The bench: one run per document and steps left out, however often and fast somebody asks for it. */

@@ -1,19 +1,27 @@
+import type { QueryClient } from "@tanstack/react-query";
+
 import { api, told, type Day, type Kit, type KitPreview } from "../../api/client";
-import { followed } from "../../rig";
+import type { Keeper } from "../../keeping";
+import { followed, kitsQuery } from "../../rig";
 import { shareOf } from "./model";
 
 const at = (id: string) => ({ params: { path: { key: id } } });
 
 export const addKit = (document: Kit) => told(api.POST("/api/kits", { body: { document } }));
 
-export const saveKit = (document: Kit, madeOn: number) =>
-  told(api.PUT("/api/kits/{key}", { ...at(document.id), body: { made_on: madeOn, document } }));
-
-export const undoKit = (id: string, madeOn: number) =>
-  told(api.POST("/api/kits/{key}/undo", { ...at(id), body: { made_on: madeOn } }));
-
-export const redoKit = (id: string, madeOn: number) =>
-  told(api.POST("/api/kits/{key}/redo", { ...at(id), body: { made_on: madeOn } }));
+/** How a kit is kept. */
+export const kitKeeper = (id: string, client: QueryClient): Keeper<Kit> => ({
+  path: `kit/${id}`,
+  save: (document, madeOn) => told(api.PUT("/api/kits/{key}", { ...at(id), body: { made_on: madeOn, document } })),
+  aside: (document, madeOn, newest) =>
+    told(api.PUT("/api/kits/{key}/aside", { ...at(id), body: { made_on: madeOn, newest, document } })),
+  move: (by, madeOn) =>
+    by === "undo"
+      ? told(api.POST("/api/kits/{key}/undo", { ...at(id), body: { made_on: madeOn } }))
+      : told(api.POST("/api/kits/{key}/redo", { ...at(id), body: { made_on: madeOn } })),
+  fetch: () => told(api.GET("/api/kits/{key}", at(id))),
+  onSaved: () => void client.invalidateQueries({ queryKey: kitsQuery.queryKey }),
+});
 
 export type List = {
   text: string;

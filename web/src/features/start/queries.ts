@@ -16,6 +16,9 @@ export const binQuery = queryOptions({ queryKey: ["bin"], queryFn: () => told(ap
 
 export const throwAway = (id: string) => told(api.DELETE("/api/bin/{key}", at(id)));
 
+/** How the data stands: what was mended when it was opened, and what of it cannot be read. */
+export const stateQuery = queryOptions({ queryKey: ["state"], queryFn: () => told(api.GET("/api/state")) });
+
 export const examplesQuery = queryOptions({
   queryKey: ["examples"],
   queryFn: () => told(api.GET("/api/examples")),

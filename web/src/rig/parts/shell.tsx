@@ -13,12 +13,11 @@ import type { Screen } from "../screens";
 import { AnswerProvider, useAnswer } from "../use-answer";
 import { DraftProvider, useDraft } from "../use-draft";
 import { PanelProvider, usePanel } from "../use-panel";
-import { RunProvider } from "../use-run";
+import { RunProvider, useRun } from "../use-run";
 import { FirstThings } from "./first-things";
 import { LongSearch } from "./long-search";
 import { Problems } from "./problems";
 import { Stages } from "./stages";
-import { StaleDialog } from "./stale-dialog";
 import { Tour } from "./tour";
 import { TopBar } from "./top-bar";
 
@@ -52,7 +51,7 @@ export function RigShell({ screens }: { screens: Screen[] }) {
 }
 
 function Frame({ screens }: { screens: Screen[] }) {
-  const { rig, refusal, stale } = useDraft();
+  const { rig, refusal, draft } = useDraft();
   const { refusal: notPlanned } = useAnswer();
   const wide = useWide();
   const pathname = useLocation().pathname.replace(/\/$/, "");
@@ -71,7 +70,8 @@ function Frame({ screens }: { screens: Screen[] }) {
           <div className="flex min-h-0 flex-1">
             {!alone && <Beside />}
             <main className="@container min-h-0 min-w-0 flex-1 overflow-auto p-3">
-              <Problems refusal={notPlanned ?? refusal} />
+              <Problems refusal={notPlanned ?? (draft.phase === "still" ? refusal : undefined)} />
+              <Ticks />
               <LongSearch />
               {missing ? <FirstThings missing={missing} /> : <Outlet />}
             </main>
@@ -83,8 +83,22 @@ function Frame({ screens }: { screens: Screen[] }) {
         <Stages screens={screens} />
       </div>
       <Tour />
-      {stale && <StaleDialog />}
     </div>
+  );
+}
+
+/** Ticks that did not arrive, and one that was refused. */
+function Ticks() {
+  const { unsavedTicks, tickRefusal } = useRun();
+  return (
+    <>
+      <Problems refusal={tickRefusal} />
+      {unsavedTicks > 0 && (
+        <p role="status" className="mb-3 rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold text-warn">
+          ▲ {unsavedTicks === 1 ? "One tick is" : `${unsavedTicks} ticks are`} not saved yet. They are tried again by themselves.
+        </p>
+      )}
+    </>
   );
 }
 

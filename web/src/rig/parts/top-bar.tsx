@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { Button, Key, Palette, useShortcuts, useTheme, type Command, type Shortcut } from "../../ui";
+import { SaveState } from "../../keeping";
 import { rigsQuery } from "../queries";
 import type { Screen } from "../screens";
 import { useDraft } from "../use-draft";
@@ -11,7 +12,7 @@ import { KeySheet } from "./key-sheet";
 
 /** The rigs of the day, undo and redo, and every command by its key or its name. */
 export function TopBar({ screens }: { screens: Screen[] }) {
-  const { saved, rig, undo, redo } = useDraft();
+  const { saved, rig, undo, redo, draft, desk } = useDraft();
   const { data: rigs } = useQuery(rigsQuery);
   const [theme, turn] = useTheme();
   const go = useNavigate();
@@ -70,6 +71,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
       <div className="mr-auto">
         <PromiseCount />
       </div>
+      <SaveState draft={draft} desk={desk} what={rig.name} />
       <Button weight="quiet" disabled={!saved.can_undo} onClick={undo} className="max-sm:hidden">
         Undo
       </Button>

@@ -19,7 +19,7 @@ const COLUMNS = [
 const EMPTY: List = { text: "", file: "", columns: null, chosen: {}, left_out: [] };
 
 /** Bring in a kit list: match its columns, see every line as it was understood, mend what is wrong, take it in. */
-export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; saved: SavedKit; onClose: () => void; onTaken: () => void }) {
+export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; saved: SavedKit; onClose: () => void; onTaken: (saved: SavedKit) => void }) {
   const [list, setList] = useState<List>(EMPTY);
   const id = saved.document.id;
   const { data: preview, error } = useQuery({
@@ -31,8 +31,8 @@ export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; s
   });
   const take = useMutation({
     mutationFn: () => takeListIn(id, list, saved.revision),
-    onSuccess: () => {
-      onTaken();
+    onSuccess: (taken) => {
+      onTaken(taken);
       setList(EMPTY);
       onClose();
     },

@@ -6,8 +6,11 @@ import { Button, Choose, Dialog, Empty, familyToken } from "../../../ui";
 import { catalogueQuery } from "../../../rig";
 import { rowsOf, several, withItem, withoutRow, withRow, type Row } from "../model";
 
+/** So many pieces of a sort a kit can hold. */
+const MOST_PIECES = 999;
+
 /** Every piece of a kit with its count; a row opens for tags, firmware, licences and notes. */
-export function Pieces({ kit, busy, onChange }: { kit: Kit; busy: boolean; onChange: (kit: Kit) => void }) {
+export function Pieces({ kit, onChange }: { kit: Kit; onChange: (kit: Kit) => void }) {
   const { data: catalogue } = useQuery(catalogueQuery);
   const [open, setOpen] = useState<string>();
   const rows = rowsOf(kit, catalogue);
@@ -23,11 +26,11 @@ export function Pieces({ kit, busy, onChange }: { kit: Kit; busy: boolean; onCha
               <span className="block">{row.name}</span>
               <span className="text-sm text-soft">{said(row) || "tap for tags, firmware, notes"}</span>
             </button>
-            <Button aria-label={`One less: ${row.name}`} disabled={busy || row.count === 0} onClick={() => onChange(withRow(kit, row, { count: row.count - 1 }))}>
+            <Button aria-label={`One less: ${row.name}`} disabled={row.count === 0} onClick={() => onChange(withRow(kit, row, { count: row.count - 1 }))}>
               −
             </Button>
             <span className="w-8 text-center text-lg font-semibold tabular-nums">{row.count}</span>
-            <Button aria-label={`One more: ${row.name}`} disabled={busy || row.count >= 99} onClick={() => onChange(withRow(kit, row, { count: row.count + 1 }))}>
+            <Button aria-label={`One more: ${row.name}`} disabled={row.count >= MOST_PIECES} onClick={() => onChange(withRow(kit, row, { count: row.count + 1 }))}>
               +
             </Button>
           </li>

@@ -4,8 +4,9 @@ import { Link, useParams } from "react-router";
 
 import { Refusal, type Kit, type SavedKit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
+import { SaveState, useDocument, type Move } from "../../../keeping";
 import { kitsQuery, Page, Problems } from "../../../rig";
-import { addKit, redoKit, saveKit, undoKit } from "../queries";
+import { addKit, kitKeeper } from "../queries";
 import { DayPanel } from "./day";
 import { ListDialog } from "./list";
 import { Pieces } from "./pieces";
@@ -46,30 +47,28 @@ export function KitScreen() {
           </Empty>
         </Panel>
       )}
-      {saved && <OneKit key={saved.document.id} saved={saved} />}
+      {saved && <OneKit key={saved.document.id} first={saved} />}
     </Page>
   );
 }
 
-function OneKit({ saved }: { saved: SavedKit }) {
+function OneKit({ first }: { first: SavedKit }) {
   const client = useQueryClient();
   const [listing, setListing] = useState(false);
-  const kit = saved.document;
-  const took = () => client.invalidateQueries({ queryKey: kitsQuery.queryKey });
-  const save = useMutation({ mutationFn: (next: Kit) => saveKit(next, saved.revision), onSettled: took });
-  const undo = useMutation({ mutationFn: () => undoKit(kit.id, saved.revision), onSettled: took });
-  const redo = useMutation({ mutationFn: () => redoKit(kit.id, saved.revision), onSettled: took });
-  const refused = [save.error, undo.error, redo.error].find((one) => one instanceof Refusal);
+  const [draft, desk] = useDocument(first, kitKeeper(first.document.id, client));
+  const { document: kit, saved } = draft;
+  const move = (by: Move) => desk.send({ type: "move", by });
   return (
     <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <Panel
         title={kit.name}
         actions={
           <span className="flex flex-wrap gap-2">
-            <Button weight="quiet" disabled={!saved.can_undo} onClick={() => undo.mutate()}>
+            <SaveState draft={draft} desk={desk} what={kit.name} />
+            <Button weight="quiet" disabled={!saved.can_undo} onClick={() => move("undo")}>
               Undo
             </Button>
-            <Button weight="quiet" disabled={!saved.can_redo} onClick={() => redo.mutate()}>
+            <Button weight="quiet" disabled={!saved.can_redo} onClick={() => move("redo")}>
               Redo
             </Button>
             <Button onClick={() => setListing(true)}>Bring in a list</Button>
@@ -83,11 +82,11 @@ function OneKit({ saved }: { saved: SavedKit }) {
           </span>
         }
       >
-        {refused && <Problems refusal={refused} />}
-        <Pieces kit={kit} busy={save.isPending} onChange={(next) => save.mutate(next)} />
+        {draft.phase === "still" && <Problems refusal={draft.refusal} />}
+        <Pieces kit={kit} onChange={(next) => desk.send({ type: "edit", change: () => next })} />
       </Panel>
       <DayPanel kit={kit} />
-      <ListDialog open={listing} saved={saved} onClose={() => setListing(false)} onTaken={took} />
+      <ListDialog open={listing} saved={saved as SavedKit} onClose={() => setListing(false)} onTaken={(taken) => desk.send({ type: "moved", saved: taken })} />
     </div>
   );
 }

@@ -8,6 +8,7 @@ import { Button, Empty, FileButton, Panel, today } from "../../../ui";
 import { dayAtHand, dayWords, jobAtHand, jobsOf, rigsOn } from "../model";
 import { addRig, binQuery, removeRig, restoreRig } from "../queries";
 import { Examples } from "./examples";
+import { Notices } from "./notices";
 
 const TOUR = "night-ferry-b";
 
@@ -38,6 +39,7 @@ export function Start() {
       <div className="grid grid-cols-[minmax(0,1fr)] items-start gap-3 lg:grid-cols-[minmax(0,1fr)_27rem]">
         <div className="min-w-0 space-y-3">
           {removed && <Removed rig={removed} onBack={() => restore.mutate(removed)} />}
+          {rigs && <Notices rigs={rigs} />}
           {rigs && <RigsOfTheDay rigs={rigs} onRemove={remove.mutate} />}
           <BringIn />
         </div>
