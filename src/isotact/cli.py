@@ -1,4 +1,4 @@
-"""The command line: plan, prove, coverage, serve, demo, check-profile, schema; more in `comparing_cli`."""
+"""The command line: plan, prove, coverage, serve, demo, check-profile, schema; more in `*_cli`."""
 
 import argparse
 import json
@@ -7,7 +7,7 @@ import sys
 from collections.abc import Sequence
 from pathlib import Path
 
-from isotact import comparing_cli
+from isotact import comparing_cli, keeping_cli
 from isotact.catalogue import FORMATS, Catalogue, read_entry, read_file, shipped
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
@@ -64,6 +64,7 @@ def _parser() -> argparse.ArgumentParser:
     schema = commands.add_parser("schema", help="print the JSON Schema of a document")
     schema.add_argument("kind", choices=sorted(FORMATS))
     schema.set_defaults(run=_schema)
+    keeping_cli.add_to(commands)
     for name, text in (("serve", "serve the application"), ("demo", "serve it with the demo rigs in it")):
         command = commands.add_parser(name, help=text)
         command.add_argument("--port", type=int, default=8000)

@@ -70,6 +70,9 @@ def shipped() -> Catalogue:
 def load_text(file: FilePath) -> str:
     """The text of a file, refused when it is too large or not UTF-8."""
     try:
+        if file.exists() and not file.is_file():
+            words = "this is no file but a folder, a device or a pipe; give a file."
+            raise RefusedError([Problem(code="no-file", path="", message=words, file=str(file))])
         size = file.stat().st_size
         if size > MAX_BYTES:
             words = f"found {size:,} bytes; a document has at most {MAX_BYTES:,}."

@@ -66,7 +66,7 @@ _SIGNS: tuple[tuple[str, str, str, str], ...] = (
 )
 
 
-def storage_error(error: Exception, file: Path) -> StorageError:
+def storage_error(error: BaseException, file: Path) -> StorageError:
     """What `error` of the database or the disk means, for `file`."""
     said = str(error).lower()
     for sign, code, message, hint in _SIGNS:
@@ -87,4 +87,8 @@ def in_words(file: Path) -> Iterator[None]:
     try:
         yield
     except (peewee.DatabaseError, peewee.InterfaceError, sqlite3.Error, OSError) as error:
-        raise storage_error(error, file) from error
+        # A disk that is full ends the transaction; to end it once more is an error too, and hides the first.
+        first: BaseException = error
+        while isinstance(first.__context__, peewee.DatabaseError | sqlite3.Error):
+            first = first.__context__
+        raise storage_error(first, file) from error

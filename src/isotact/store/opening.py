@@ -37,15 +37,15 @@ def prepare(file: Path) -> list[str]:
         file.parent.mkdir(parents=True, exist_ok=True)
         notices = []
         if file.exists() and file.stat().st_size:
-            _must_not_be_newer(file)
+            must_not_be_newer(file)
             if not _is_whole(file):
                 notices.append(_salvage(file))
         notices += _brought_up_to_date(file)
     return notices
 
 
-def _must_not_be_newer(file: Path) -> None:
-    """Looks without writing: neither the file nor its log is touched."""
+def must_not_be_newer(file: Path) -> None:
+    """Raise NewerError for a database that a newer Isotact wrote. Nothing is written, neither to it nor to its log."""
     try:
         with closing(sqlite3.connect(f"{file.absolute().as_uri()}?mode=ro", uri=True)) as raw:
             (version,) = raw.execute("PRAGMA user_version").fetchone()
