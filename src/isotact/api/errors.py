@@ -111,18 +111,20 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(HTTPException)
     def other(request: Request, error: HTTPException) -> JSONResponse:
-        code = {404: "not-found", 405: "not-allowed", 400: "bad-request"}.get(error.status_code, "error")
-        answer = ErrorAnswer(code=code, message=_sentence(request, error))
-        headers = {"Allow": _methods_at(request)} if error.status_code == 405 else error.headers
-        return JSONResponse(answer.model_dump(), error.status_code, headers=headers)
+        methods = _methods_at(request) if error.status_code == 405 else ""
+        # The page answers GET at every address, so that another method there is not allowed; of the API it is nothing.
+        status = 404 if error.status_code == 405 and not methods else error.status_code
+        code = {404: "not-found", 405: "not-allowed", 400: "bad-request"}.get(status, "error")
+        answer = ErrorAnswer(code=code, message=_sentence(request, status, str(error.detail)))
+        return JSONResponse(answer.model_dump(), status, headers={"Allow": methods} if methods else error.headers)
 
 
-def _sentence(request: Request, error: HTTPException) -> str:
-    if error.status_code == 404:
+def _sentence(request: Request, status: int, detail: str) -> str:
+    if status == 404:
         return f"There is nothing at {request.url.path[:200]}."
-    if error.status_code == 405:
+    if status == 405:
         return f"{request.method} cannot be done at {request.url.path[:200]}."
-    return f"{error.detail}."
+    return f"{detail}."
 
 
 def _methods_at(request: Request) -> str:

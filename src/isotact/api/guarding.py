@@ -7,6 +7,7 @@ Whatever goes wrong below answers in the one shape of our errors.
 """
 
 import asyncio
+import json
 import logging
 import re
 from collections.abc import Collection
@@ -40,6 +41,7 @@ HEADERS = {
 }
 _HOST = re.compile(r"^(\[[0-9a-fA-F:.]+\]|[^:\[\]]+)(?::\d{1,5})?$")
 _DEEP = re.compile(rb'"(?:[^"\\]|\\.)*"|[\[{]|[\]}]', re.DOTALL)
+_SURROGATE = re.compile(rb"\\u[dD][89a-fA-F]")
 _log = logging.getLogger("isotact")
 
 
@@ -132,6 +134,7 @@ class Guard:
             says = f"Found a body of '{kind[:60] or 'no type'}'; expected 'application/json'."
             raise RefusedRequest(415, "not-json", says)
         _must_be_shallow(body)
+        _must_be_text(body)
         sent = False
 
         async def again() -> Message:
@@ -162,6 +165,19 @@ async def _whole(receive: Receive) -> bytes:
 def _too_large(found: str) -> RefusedRequest:
     says = f"Found {found}; a request has at most {MAX_BODY_BYTES:,}."
     return RefusedRequest(413, "too-large", says, "Send it in parts.")
+
+
+def _must_be_text(body: bytes) -> None:
+    """Refuse half of a pair of surrogates: it is no character, and can not be kept or sent back (RFC 8259, 8.2)."""
+    if not _SURROGATE.search(body):
+        return
+    try:
+        json.dumps(json.loads(body), ensure_ascii=False).encode("utf-8")
+    except UnicodeEncodeError as error:
+        says = "Found half a character (a lone surrogate) in the body; it is no text."
+        raise RefusedRequest(422, "not-text", says, "Take it out.") from error
+    except (ValueError, RecursionError):
+        return  # no JSON: that is said where it is read
 
 
 def _must_be_shallow(body: bytes) -> None:
