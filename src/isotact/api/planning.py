@@ -101,6 +101,15 @@ async def make_plan(body: RigToPlan, ask: Asks) -> Response:
 
 
 @question()
+def steps_of(desk: Desk, body: RigToPlan) -> list[str]:
+    """The ids of all steps that a rig's run sheets have: the whole one, and from the rig as it stands built."""
+    answer = desk.about(body.document)
+    built = body.document.built
+    sheets = [answer.sheet] if built is None else [answer.sheet, answer.since(desk.about(built))[1]]
+    return sorted({step.id for sheet in sheets for step in sheet.steps})
+
+
+@question()
 def what_happens(desk: Desk, body: RigAndWhat) -> Aftermath:
     """What happens when something is done to a rig that is up."""
     answer = desk.about(body.document)

@@ -1,17 +1,22 @@
 """Rigs: list, start, add, save, settle two versions, the bin, ticks, export."""
 
+import json
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Path
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import Field
 
 from isotact.api.context import TheCatalogue, TheOwn, TheStore, looked_up
 from isotact.api.documents import Body, DocumentId, Edit, LateEdit, add_routes
 from isotact.api.errors import MISSING, RESPONSES, STALE
+from isotact.api.planning import RigToPlan, steps_of
+from isotact.api.work import Asks
 from isotact.catalogue import read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
+from isotact.core.model.problems import NotFoundError
 from isotact.core.model.words import id_from
 from isotact.store import RIG, Removed, Saved
 
@@ -97,9 +102,14 @@ def ticks(key: DocumentId, store: TheStore) -> dict[str, str]:
 
 
 @router.put("/{key}/ticks/{step_id}", responses=MISSING)
-def tick(key: DocumentId, step_id: StepId, tick: Tick, store: TheStore) -> dict[str, str]:
-    """Tick a step, or take the tick off."""
-    return store.tick(key, step_id, tick.done)
+async def tick(key: DocumentId, step_id: StepId, tick: Tick, store: TheStore, ask: Asks) -> dict[str, str]:
+    """Tick a step of the rig's run sheet, or take a tick off."""
+    if tick.done:
+        rig = (await run_in_threadpool(store[RIG].one, key)).document
+        steps: list[str] = json.loads(bytes((await ask(steps_of, RigToPlan(document=rig))).body))
+        if step_id not in steps:
+            raise NotFoundError("step on this run sheet", step_id, steps)
+    return await run_in_threadpool(store.tick, key, step_id, tick.done)
 
 
 @router.delete("/{key}/ticks", responses=MISSING, status_code=204)

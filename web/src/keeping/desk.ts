@@ -73,6 +73,20 @@ export class Desk<D> {
     if (this.draft.phase === "waiting") this.send({ type: "due" });
   };
 
+  /** Resolves once all that is on the screen is saved. */
+  whenSaved = (): Promise<void> => {
+    this.flush();
+    return new Promise((resolve) => {
+      const look = () => {
+        if (this.state() !== "saved") return;
+        this.listeners.delete(look);
+        resolve();
+      };
+      this.listeners.add(look);
+      look();
+    });
+  };
+
   private ask = (event: BeforeUnloadEvent) => {
     this.flush();
     if (this.state() === "not saved" || this.state() === "two versions") event.preventDefault();

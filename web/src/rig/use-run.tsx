@@ -1,8 +1,8 @@
 import { useMutation, useMutationState, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
 
-import { Refusal, type Run } from "../api/client";
-import { mayPass, retryAfter, useAskBeforeClosing } from "../keeping";
+import { Refusal, type Rig, type Run } from "../api/client";
+import { type Desk, mayPass, retryAfter, useAskBeforeClosing } from "../keeping";
 import { proofsShown, stateOf, type PromiseState } from "./model";
 import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
@@ -41,7 +41,7 @@ function withTicks(ticks: Record<string, string>, steps: readonly string[], done
   return Object.fromEntries(done ? [...others, ...steps.map((step) => [step, "now"] as const)] : others);
 }
 
-function useTicks(id: string) {
+function useTicks(id: string, desk: Desk<Rig>) {
   const client = useQueryClient();
   const query = queries.ticksQuery(id);
   const { data } = useQuery(query);
@@ -53,6 +53,8 @@ function useTicks(id: string) {
     retryDelay: (tries) => retryAfter(tries + 1),
     mutationKey: ["tick", id],
     mutationFn: async ({ steps, done }: { steps: readonly string[]; done: boolean }) => {
+      // A step of a sheet is ticked once the sheet's rig is saved: until then the server knows of no such step.
+      await desk.whenSaved();
       let after = data ?? NONE;
       for (const step of steps) after = await queries.tickStep(id, step, done);
       return after;
@@ -108,9 +110,9 @@ function useBench() {
 }
 
 export function RunProvider({ children }: { children: ReactNode }) {
-  const { rig } = useDraft();
+  const { rig, desk } = useDraft();
   const { answer } = useAnswer();
-  const ticking = useTicks(rig.id);
+  const ticking = useTicks(rig.id, desk);
   const bench = useBench();
   const proofs = proofsShown(bench.playback?.run, bench.playback?.shown ?? 0);
   const states = Object.fromEntries(
