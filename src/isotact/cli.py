@@ -32,7 +32,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
         print(f"Refused: {count} {'problem' if count == 1 else 'problems'}. Nothing was changed.", file=sys.stderr)
         return 2
     except IsotactError as error:
-        print(error, file=sys.stderr)
+        hint = getattr(error, "hint", "")
+        print(f"{error} {hint}".rstrip(), file=sys.stderr)
         return 2
 
 

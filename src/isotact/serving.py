@@ -6,7 +6,6 @@ import errno
 import os
 import socket
 import sys
-from pathlib import Path
 from typing import Any
 
 import uvicorn
@@ -135,11 +134,3 @@ def put_the_demo_in(store: Store) -> None:
                 store[RIG].create(rig)
         if not store[KIT].ids():
             store[KIT].create(read_file(demo_kit(), Kit))
-
-
-def data_folder(text: str) -> Path:
-    """The folder that an argument names. Raises ArgumentTypeError for what is there and is none."""
-    folder = Path(text)
-    if folder.exists() and not folder.is_dir():
-        raise argparse.ArgumentTypeError(f"{folder} is no folder")
-    return folder

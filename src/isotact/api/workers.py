@@ -113,7 +113,6 @@ class Processes:
         self._context.set_forkserver_preload(["isotact.api.preload"])
         self._database = str(database)
         self._jobs: queue.SimpleQueue[Job | None] = queue.SimpleQueue()
-        self._current: list[Job] = []
         self._is_closing = False
         self._threads = [threading.Thread(target=self._serve, daemon=True) for _ in range(count)]
         for thread in self._threads:
@@ -122,14 +121,15 @@ class Processes:
     def start(self, call: Call, sequence: int) -> Job:
         """Have a call done by the next process that is free."""
         job = Job(call, sequence)
-        self._jobs.put(job)
+        if self._is_closing:
+            job.future.set_exception(StoppedError("It was ended."))
+        else:
+            self._jobs.put(job)
         return job
 
     def close(self) -> None:
         """End every process, whatever it is at."""
         self._is_closing = True
-        for job in list(self._current):
-            job.is_ended = True
         for _ in self._threads:
             self._jobs.put(None)
         for thread in self._threads:
@@ -138,16 +138,12 @@ class Processes:
     def _serve(self) -> None:
         process, line = self._begin()
         while not self._is_closing and (job := self._jobs.get()) is not None:
-            self._current.append(job)
-            try:
-                if not self._do(job, line):
-                    process.kill()
-                    process.join()
-                    line.close()
-                    if not self._is_closing:
-                        process, line = self._begin()
-            finally:
-                self._current.remove(job)
+            if not self._do(job, line):
+                process.kill()
+                process.join()
+                line.close()
+                if not self._is_closing:
+                    process, line = self._begin()
         process.kill()
         process.join()
 
@@ -165,7 +161,7 @@ class Processes:
         said_stop = False
         try:
             line.send((job.call, job.sequence))
-            while not job.is_ended:
+            while not (job.is_ended or self._is_closing):
                 if line.poll(LOOK_EVERY_S):
                     message = line.recv()
                     if not isinstance(message, Progress):

@@ -72,6 +72,8 @@ def storage_error(error: BaseException, file: Path) -> StorageError:
     for sign, code, message, hint in _SIGNS:
         if sign in said:
             return StorageError(code, message.format(file=file, folder=file.parent), hint)
+    if isinstance(error, FileExistsError | NotADirectoryError):
+        return StorageError("no-folder", f"{file.parent} is no folder.", "Give a folder with --data.")
     if isinstance(error, PermissionError):
         return StorageError(
             "read-only",
