@@ -8,7 +8,7 @@ WORKERS ?= -n 2 --dist worksteal
 WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
 STATIC := src/isotact/api/static/index.html
 
-.PHONY: help demo serve test test-deep mutants lint unit count bench client screenshots clean
+.PHONY: help demo serve test test-deep soak mutants lint unit count bench client screenshots clean
 
 help: ## What there is
 	@grep -E '^[a-z-]+:.*##' Makefile | sed -E 's/:.*## /\t/' | expand -t 14
@@ -36,6 +36,9 @@ unit: $(STAMPS)/dev $(STAMPS)/chromium $(STATIC)
 
 test-deep: $(STAMPS)/dev ## Draw new random rigs, with a seed that is printed; SEED=N repeats, RIGS=N sets how many
 	$(PY)/python tools/deep.py --seed $(or $(SEED),$$RANDOM) --rigs $(or $(RIGS),400)
+
+soak: $(STAMPS)/dev $(STATIC) ## Kill it, flood it, fill its disk: the table that stands in docs/reliability.md
+	$(PY)/python tools/soak.py
 
 mutants: $(STAMPS)/dev ## Break the product on purpose, a line at a time: no test may miss it
 	$(PY)/python tools/mutants.py

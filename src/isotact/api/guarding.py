@@ -40,7 +40,8 @@ HEADERS = {
     "X-Frame-Options": "DENY",
 }
 _HOST = re.compile(r"^(\[[0-9a-fA-F:.]+\]|[^:\[\]]+)(?::\d{1,5})?$")
-_DEEP = re.compile(rb'"(?:[^"\\]|\\.)*"|[\[{]|[\]}]', re.DOTALL)
+_STRINGS = re.compile(rb'"(?:[^"\\]|\\.)*"', re.DOTALL)
+_NO_BRACKETS = bytes(set(range(256)) - set(b"[]{}"))
 _SURROGATE = re.compile(rb"\\u[dD][89a-fA-F]")
 _log = logging.getLogger("isotact")
 
@@ -185,11 +186,7 @@ def _must_be_shallow(body: bytes) -> None:
     if body.count(b"[") + body.count(b"{") > MAX_PARTS:
         raise RefusedRequest(413, "too-large", f"Found more than {MAX_PARTS:,} brackets; no document of ours has them.")
     depth = 0
-    for found in _DEEP.finditer(body):
-        mark = found[0]
-        if mark in (b"[", b"{"):
-            depth += 1
-            if depth > MAX_DEPTH:
-                raise RefusedRequest(422, "too-deep", f"Found more than {MAX_DEPTH} levels; expected far fewer.")
-        elif mark in (b"]", b"}"):
-            depth -= 1
+    for mark in _STRINGS.sub(b"", body).translate(None, _NO_BRACKETS):
+        depth += 1 if mark in b"[{" else -1
+        if depth > MAX_DEPTH:
+            raise RefusedRequest(422, "too-deep", f"Found more than {MAX_DEPTH} levels; expected far fewer.")
