@@ -4,11 +4,13 @@ import json
 import os
 import re
 import signal
+import sqlite3
 import subprocess
 import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import closing
 from pathlib import Path
 from typing import Any
 
@@ -166,8 +168,6 @@ def test_leaving_unsaved_is_asked_about_and_the_draft_is_taken_up_again(window: 
     settled(page, THREE)
     state(page, "Not saved")
     page.unroute("**/api/rigs/night-ferry-b")
-    page.get_by_role("button", name="Not saved").click()
-    page.get_by_role("dialog").get_by_role("button", name="Try again now").click()
     state(page, "Saved")
 
 
@@ -225,6 +225,45 @@ def test_of_two_versions_mine_can_stand_and_arrives_at_the_other(opened: Opener)
     state(other, "Saved")
     settled(one, ["planned", "planned", "impossible"])
     expect(strip(one).filter(has_text="focus from")).to_have_count(0)
+
+
+def test_any_earlier_revision_can_be_brought_back(opened: Opener):
+    page = opened()
+    settled(page, FOUR)
+    drop(page, "ISO from")
+    settled(page, THREE)
+    state(page, "Saved")
+    drop(page, "focus from")
+    settled(page, THREE[:2])
+    state(page, "Saved")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("history")
+    page.keyboard.press("Enter")
+    dialog = page.get_by_role("dialog", name="History of Night ferry, B camera")
+    expect(dialog.get_by_role("listitem")).to_have_count(3)
+    expect(dialog.get_by_role("listitem").first).to_contain_text("5 devices, 2 promises")
+    dialog.get_by_role("button", name="Bring revision 1 back").click()
+    expect(dialog.get_by_role("listitem").first).to_contain_text("as revision 1")
+    page.keyboard.press("Escape")
+    settled(page, FOUR)
+    state(page, "Saved")
+
+
+def test_a_rig_that_cannot_be_read_is_taken_back_to_the_revision_before(window: BrowserContext, cart: Cart):
+    page = opened_at(window, cart)
+    settled(page, FOUR)
+    drop(page, "ISO from")
+    state(page, "Saved")
+    with closing(sqlite3.connect(cart.folder / "isotact.sqlite")) as raw:
+        raw.execute("UPDATE revision SET document = '{' WHERE number = 2")
+        raw.commit()
+    page.goto(cart.address)
+    expect(page.get_by_role("region", name="To know first")).to_contain_text(
+        "Revision 2 of the rig 'night-ferry-b' cannot be read"
+    )
+    page.goto(f"{cart.address}{RIG}/case")
+    page.get_by_role("button", name="Go back to the revision before").click()
+    settled(page, FOUR)
 
 
 def test_a_tick_that_does_not_arrive_is_said_and_tried_again(opened: Opener):

@@ -20,7 +20,7 @@ from isotact.core.model.problems import (
     StaleWriteError,
     StoppedError,
 )
-from isotact.store import StorageError
+from isotact.store import StorageError, UnreadableError
 
 
 class ErrorAnswer(BaseModel):
@@ -99,6 +99,10 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(BrokenError)
     def not_done(request: Request, error: IsotactError) -> JSONResponse:
         return _answer(503, ErrorAnswer(code="busy", message=str(error)))
+
+    @app.exception_handler(UnreadableError)
+    def unreadable(request: Request, error: UnreadableError) -> JSONResponse:
+        return _answer(422, ErrorAnswer(code="unreadable", message=str(error)))
 
     @app.exception_handler(StorageError)
     def not_stored(request: Request, error: StorageError) -> JSONResponse:

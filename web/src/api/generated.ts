@@ -150,7 +150,7 @@ export interface paths {
         get?: never;
         /**
          * Tick
-         * @description Tick a step, or take the tick off.
+         * @description Tick a step of the rig's run sheet, or take a tick off.
          */
         put: operations["tick_api_rigs__key__ticks__step_id__put"];
         post?: never;
@@ -7535,7 +7535,10 @@ export interface operations {
     };
     tick_api_rigs__key__ticks__step_id__put: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path: {
                 key: string;

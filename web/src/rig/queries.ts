@@ -59,6 +59,13 @@ export const undoRig = (id: string, madeOn: number) =>
 export const redoRig = (id: string, madeOn: number) =>
   told(api.POST("/api/rigs/{key}/redo", { ...at(id), body: { made_on: madeOn } }));
 
+/** Fifty revisions, newest first, all before a number where that is given. */
+export const historyPage = (id: string, before: number | undefined) =>
+  told(api.GET("/api/rigs/{key}/history", { params: { ...at(id).params, query: { before } } }));
+
+export const backTo = (id: string, revision: number, madeOn: number) =>
+  told(api.POST("/api/rigs/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } }));
+
 export const tickStep = (id: string, step: string, done: boolean) =>
   told(
     api.PUT("/api/rigs/{key}/ticks/{step_id}", {

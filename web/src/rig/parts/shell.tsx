@@ -1,14 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { Link, Navigate, Outlet, useLocation, useParams } from "react-router";
 
 import { Refusal, type Rig } from "../../api/client";
-import { useWide } from "../../ui";
+import { Button, useWide } from "../../ui";
 import { AboutPanel } from "../devices/about-panel";
 import { DevicePanel } from "../devices/panel";
 import { ShelfPanel } from "../devices/shelf-panel";
 import { PromiseColumn } from "../promises/column";
 import { PromisePanel } from "../promises/panel";
-import { rigQuery } from "../queries";
+import { historyPage, rigQuery, undoRig } from "../queries";
 import type { Screen } from "../screens";
 import { AnswerProvider, useAnswer } from "../use-answer";
 import { DraftProvider, useDraft } from "../use-draft";
@@ -24,12 +24,22 @@ import { TopBar } from "./top-bar";
 /** One rig: opens it and puts the screens of the job around it. */
 export function RigShell({ screens }: { screens: Screen[] }) {
   const { rigId = "" } = useParams();
-  const { data, error } = useQuery(rigQuery(rigId));
+  const { data, error, refetch } = useQuery(rigQuery(rigId));
+  const back = useMutation({
+    mutationFn: async () => undoRig(rigId, (await historyPage(rigId, undefined))[0]?.number ?? 1),
+    onSuccess: () => refetch(),
+  });
   if (error) {
     return (
       <main className="mx-auto max-w-3xl p-6">
         <h1 className="text-2xl font-bold">This rig cannot be opened</h1>
         <Problems refusal={error instanceof Refusal ? error : undefined} />
+        {error instanceof Refusal && error.answer.code === "unreadable" && (
+          <Button weight="lead" className="mt-4 mr-4" onClick={() => back.mutate()}>
+            Go back to the revision before
+          </Button>
+        )}
+        {back.error && <Problems refusal={back.error instanceof Refusal ? back.error : undefined} />}
         <Link className="mt-4 inline-flex min-h-11 items-center underline" to="/">
           To the rigs of the day
         </Link>

@@ -8,6 +8,7 @@ import { rigsQuery } from "../queries";
 import type { Screen } from "../screens";
 import { useDraft } from "../use-draft";
 import { PromiseCount } from "./count";
+import { History } from "./history";
 import { KeySheet } from "./key-sheet";
 
 /** The rigs of the day, undo and redo, and every command by its key or its name. */
@@ -16,7 +17,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
   const { data: rigs } = useQuery(rigsQuery);
   const [theme, turn] = useTheme();
   const go = useNavigate();
-  const [dialog, setDialog] = useState<"palette" | "keys">();
+  const [dialog, setDialog] = useState<"palette" | "keys" | "history">();
   const shortcuts = useMemo<Shortcut[]>(
     () => [
       ...screens.map((screen) => ({
@@ -35,6 +36,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
   useShortcuts(shortcuts);
   const commands: Command[] = [
     ...shortcuts.map((one) => ({ id: one.keys, name: one.does, keys: one.keys, run: one.run })),
+    { id: "history", name: "History: bring an earlier revision back", run: () => setDialog("history") },
     { id: "document", name: "Save the rig document as a file", run: () => window.open(`/api/rigs/${rig.id}/document`) },
     { id: "new", name: "New rig", run: () => void go("/new") },
     { id: "copy", name: `Copy ${rig.name}`, run: () => void go(`/new?copy=${rig.id}`) },
@@ -91,6 +93,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
         </span>
       </Button>
       <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />
+      <History open={dialog === "history"} onClose={() => setDialog(undefined)} />
       <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />
     </header>
   );
