@@ -62,6 +62,31 @@ MOST_TOLD = 50
 
 def install(app: FastAPI) -> None:
     """Give `app` a handler for each kind of error."""
+    _refusals(app)
+    _what_could_not_be_done(app)
+
+
+def _what_could_not_be_done(app: FastAPI) -> None:
+    @app.exception_handler(StoppedError)
+    def stopped(request: Request, error: StoppedError) -> JSONResponse:
+        return _answer(503, ErrorAnswer(code="stopped", message=str(error)))
+
+    @app.exception_handler(BusyError)
+    @app.exception_handler(BrokenError)
+    def not_done(request: Request, error: IsotactError) -> JSONResponse:
+        return _answer(503, ErrorAnswer(code="busy", message=str(error)))
+
+    @app.exception_handler(UnreadableError)
+    def unreadable(request: Request, error: UnreadableError) -> JSONResponse:
+        return _answer(422, ErrorAnswer(code="unreadable", message=str(error)))
+
+    @app.exception_handler(StorageError)
+    def not_stored(request: Request, error: StorageError) -> JSONResponse:
+        status = 507 if error.code == "disk-full" else 503
+        return _answer(status, ErrorAnswer(code=error.code, message=str(error), hint=error.hint))
+
+
+def _refusals(app: FastAPI) -> None:
 
     @app.exception_handler(RefusedError)
     def refused(request: Request, error: RefusedError) -> JSONResponse:
@@ -90,24 +115,6 @@ def install(app: FastAPI) -> None:
             head=error.head,
         )
         return _answer(409, answer)
-
-    @app.exception_handler(StoppedError)
-    def stopped(request: Request, error: StoppedError) -> JSONResponse:
-        return _answer(503, ErrorAnswer(code="stopped", message=str(error)))
-
-    @app.exception_handler(BusyError)
-    @app.exception_handler(BrokenError)
-    def not_done(request: Request, error: IsotactError) -> JSONResponse:
-        return _answer(503, ErrorAnswer(code="busy", message=str(error)))
-
-    @app.exception_handler(UnreadableError)
-    def unreadable(request: Request, error: UnreadableError) -> JSONResponse:
-        return _answer(422, ErrorAnswer(code="unreadable", message=str(error)))
-
-    @app.exception_handler(StorageError)
-    def not_stored(request: Request, error: StorageError) -> JSONResponse:
-        status = 507 if error.code == "disk-full" else 503
-        return _answer(status, ErrorAnswer(code=error.code, message=str(error), hint=error.hint))
 
     @app.exception_handler(IsotactError)
     def refused_plainly(request: Request, error: IsotactError) -> JSONResponse:

@@ -32,9 +32,9 @@ export function SaveState<D extends object>({ draft, desk, what }: { draft: Draf
     <>
       <span role="status" aria-label={`${what}: ${says}`} className="shrink-0">
         {state === "saved" || state === "saving" ? (
-          <span className={`flex min-h-11 items-center gap-1 px-2 ${look}`}>{words}</span>
+          <span className={`flex min-h-11 items-center gap-1 px-2 max-sm:px-0 ${look}`}>{words}</span>
         ) : (
-          <button type="button" className={`flex min-h-11 items-center gap-1 rounded-md bg-raised px-3 ${look}`} onClick={() => (state === "two versions" ? setSettling(undefined) : setOpen(true))}>
+          <button type="button" className={`flex min-h-11 items-center gap-1 rounded-md bg-raised px-3 max-sm:px-2 ${look}`} onClick={() => (state === "two versions" ? setSettling(undefined) : setOpen(true))}>
             {words}
           </button>
         )}
