@@ -55,32 +55,32 @@ def test_of_twenty_writers_on_one_revision_one_is_right(tmp_path: Path, kind: Ki
 
 
 def test_a_profile_kept_from_several_places_at_once_is_kept_once_and_nobody_is_let_down(tmp_path: Path):
-    client = asking(application(Store(tmp_path / "rigs.sqlite")))
+    with asking(application(Store(tmp_path / "rigs.sqlite"))) as client:
 
-    def keep(number: int) -> int:
-        text = json.dumps(ours(mass_g=100 + number % 4).model_dump(mode="json"))
-        status: int = client.post("/api/workshop/keep", json={"text": text}).status_code
-        return status
+        def keep(number: int) -> int:
+            text = json.dumps(ours(mass_g=100 + number % 4).model_dump(mode="json"))
+            status: int = client.post("/api/workshop/keep", json={"text": text}).status_code
+            return status
 
-    answers = at_once(keep)
-    assert answers.count(201) >= 1
-    assert set(answers) <= {201, 422}
-    listed = client.get("/api/catalogue").json()
-    assert "our-phone" in [one["id"] for one in listed["profiles"]]
-    assert client.get("/api/own/profiles/our-phone").json()["revision"] == 1
+        answers = at_once(keep)
+        assert answers.count(201) >= 1
+        assert set(answers) <= {201, 422}
+        listed = client.get("/api/catalogue").json()
+        assert "our-phone" in [one["id"] for one in listed["profiles"]]
+        assert client.get("/api/own/profiles/our-phone").json()["revision"] == 1
 
 
 def test_different_profiles_kept_at_once_are_all_in_the_catalogue(tmp_path: Path):
-    client = asking(application(Store(tmp_path / "rigs.sqlite")))
+    with asking(application(Store(tmp_path / "rigs.sqlite"))) as client:
 
-    def keep(number: int) -> int:
-        text = json.dumps(ours(f"our-phone-{number}").model_dump(mode="json"))
-        status: int = client.post("/api/workshop/keep", json={"text": text}).status_code
-        return status
+        def keep(number: int) -> int:
+            text = json.dumps(ours(f"our-phone-{number}").model_dump(mode="json"))
+            status: int = client.post("/api/workshop/keep", json={"text": text}).status_code
+            return status
 
-    assert set(at_once(keep)) == {201}
-    found = {one["id"] for one in client.get("/api/catalogue").json()["profiles"]}
-    assert found >= {f"our-phone-{number}" for number in range(WRITERS)}
+        assert set(at_once(keep)) == {201}
+        found = {one["id"] for one in client.get("/api/catalogue").json()["profiles"]}
+        assert found >= {f"our-phone-{number}" for number in range(WRITERS)}
 
 
 def test_ticks_of_several_people_are_all_kept(tmp_path: Path):
