@@ -3,8 +3,8 @@ SHELL := /bin/bash
 .DEFAULT_GOAL := help
 PY := .venv/bin
 STAMPS := .stamps
-# Three at a time on two cores: the tests of one browser, and of one server, wait for it most of the while.
-WORKERS ?= -n 3 --dist worksteal
+# Two at a time: the tests of one browser wait for it most of the while.
+WORKERS ?= -n 2 --dist worksteal
 WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
 STATIC := src/isotact/api/static/index.html
 

@@ -53,7 +53,7 @@ pool = schemathesis.openapi.from_asgi("/api/openapi.json", _application(Path(_FO
 
 
 @schema.exclude(path_regex=HEAVY).exclude(path_regex=f"{ENDLESS}|{ALIKE}").parametrize()
-@settings(max_examples=5, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=4, deadline=None, suppress_health_check=list(HealthCheck))
 def test_the_contract_holds(case):
     case.call_and_validate(excluded_checks=LEFT_OUT, headers=OURS)
 

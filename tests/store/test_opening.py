@@ -87,7 +87,7 @@ def filled(file: Path, rigs: int = 30) -> None:
     execute(file, "PRAGMA journal_mode = delete")
 
 
-@pytest.mark.parametrize("seed", range(6))
+@pytest.mark.parametrize("seed", range(4))
 def test_a_damaged_database_is_set_aside_and_what_can_be_read_is_saved(tmp_path: Path, seed: int):
     file = tmp_path / "rigs.sqlite"
     filled(file)
