@@ -9,6 +9,7 @@ import time
 import urllib.request
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from playwright.sync_api import Page, sync_playwright
 
@@ -62,6 +63,28 @@ def way_on_the_map(page: Page) -> None:
     page.get_by_role("navigation", name="Promises").get_by_role("button").nth(1).click()
     page.get_by_role("button", name="Show its way on the map").click()
     map_drawn(page)
+
+
+def change_what_another_has_changed(page: Page) -> None:
+    """A rig changed here while nothing could be saved, and meanwhile by somebody else; put back afterwards."""
+    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
+    page.route("**/api/rigs/night-ferry-b", lambda route: route.abort())
+    page.get_by_role("navigation", name="Promises").get_by_role("button").nth(1).click()
+    page.get_by_role("button", name="Drop").click()
+    page.get_by_role("button", name="Not saved").wait_for()
+    document = {**rig["document"], "name": "Night ferry, B camera by day", "promises": rig["document"]["promises"][:3]}
+    saved = _put(page, {"made_on": rig["revision"], "document": document})
+    page.unroute("**/api/rigs/night-ferry-b")
+    page.get_by_role("button", name="Mine stands").wait_for()
+    _put(page, {"made_on": saved["revision"], "document": rig["document"]})
+
+
+def _put(page: Page, body: dict[str, Any]) -> dict[str, Any]:
+    """Save the rig as another page of ours does."""
+    address = page.url.split("/rigs/")[0]
+    headers = {"Origin": address}
+    saved: dict[str, Any] = page.request.put(f"{address}/api/rigs/night-ferry-b", data=body, headers=headers).json()
+    return saved
 
 
 def nothing(_page: Page) -> None:
@@ -138,12 +161,12 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("functions", f"{RIG}/functions", "night", (1280, 800), ask_a_cell),
     ("schools", "/rigs/night-ferry-a/schools", "day", (1280, 800), nothing),
     ("wiring", f"{RIG}/wiring", "day", (1280, 800), way_on_the_map),
-    ("wiring-large", "/rigs/night-ferry-a/wiring", "night", (1280, 800), map_drawn),
     ("join", "/rigs/night-ferry-a/wiring", "night", (1280, 800), ask_a_cable),
     ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
     ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), nothing),
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
     ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
+    ("two-versions", f"{RIG}/case", "day", (1280, 800), change_what_another_has_changed),
     ("bin", "/", "night", (1280, 800), remove_a_rig),
     ("list", "/kit", "day", (1280, 800), bring_in_a_list),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),

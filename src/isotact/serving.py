@@ -6,6 +6,7 @@ import errno
 import os
 import socket
 import sys
+import threading
 from typing import Any
 
 import uvicorn
@@ -95,7 +96,12 @@ def serve(options: argparse.Namespace) -> int:
             print(f"Left out {name}: {problems[0]}", file=sys.stderr)
         app = application(store, own)
         count = max(2, min(MOST_PROCESSES, os.cpu_count() or 2))
-        app.state.work.use(Processes(store.file, count), count)
+        processes = Processes(store.file, count)
+        app.state.work.use(processes, count)
+        # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
+        later = threading.Timer(WARM_UP_AFTER_S, processes.warm)
+        later.daemon = True
+        later.start()
         Server(config(app)).run(sockets=[bound])
     return 0
 

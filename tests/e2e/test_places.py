@@ -127,6 +127,41 @@ def test_a_device_goes_out_as_yaml_and_a_pack_comes_in(opened: Opener, tmp_path:
     expect(page.get_by_text(re.compile("Kept: our-.*, her-"))).to_be_visible()
 
 
+def test_a_device_of_ones_own_is_changed_undone_taken_off_and_brought_back(opened: Opener, tmp_path: Path):
+    page = opened("/workshop")
+    page.get_by_role("button", name="Start from this").click()
+    keep = page.get_by_role("button", name="Keep it")
+    keep.click()
+    expect(page.get_by_text(re.compile("^✔ Kept: our-"))).to_be_visible()
+    mass = page.get_by_role("spinbutton", name="Mass")
+    mass.fill("777")
+    mass.press("Enter")
+    with page.expect_response(lambda answer: answer.url.endswith("/workshop/keep")) as kept:
+        keep.click()
+    assert list(kept.value.json()["revisions"].values()) == [2], "the next revision of what was kept before"
+    with page.expect_download() as download:
+        page.get_by_role("button", name="Save as YAML").click()
+    file = tmp_path / "pack.yaml"
+    file.write_text(
+        download.value.path().read_text(encoding="utf-8").replace("mass_g: 777", "mass_g: 555"), encoding="utf-8"
+    )
+    page.get_by_label("Profile pack").set_input_files(file)
+    expect(page.get_by_role("alert")).to_contain_text("of which you keep revision 2 already, and it differs.")
+    page.get_by_role("button", name="Keep mine as the next revision").click()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    page.reload()
+    panel = page.locator("section").filter(has_text="Devices of your own")
+    expect(panel).to_contain_text("revision 3")
+    panel.get_by_role("button", name=re.compile("^Undo the last change")).click()
+    expect(panel).to_contain_text("revision 4")
+    panel.get_by_role("button", name=re.compile("^Take off")).click()
+    expect(panel.get_by_role("status")).to_contain_text("is taken off. Its history is kept.")
+    panel.get_by_role("button", name="Bring it back").click()
+    panel.get_by_role("button", name=re.compile("^Change ")).click()
+    expect(page.get_by_role("spinbutton", name="Mass")).to_have_value("777")
+    assert barriers(page) == []
+
+
 def test_words_of_ones_own_come_in_with_a_pack_and_stay_while_something_uses_them(opened: Opener, tmp_path: Path):
     page = opened("/workshop")
     file = tmp_path / "pack.yaml"

@@ -4,13 +4,18 @@ import json
 import sqlite3
 from contextlib import closing
 from pathlib import Path
+from threading import Event, Thread
+from time import sleep
 from typing import Any
 
 import pytest
 
+from isotact.catalogue.packs import read_pack
 from isotact.core.model import IsotactError, RefusedError
+from isotact.core.model.vocabulary import Words, also_known, declare, in_force
 from isotact.store import KIT, PROFILE, RIG, NewerError, OwnCatalogue, Store
 from isotact.store.carrying import TABLES, _rows, backup, export, restore, take_in_export
+from isotact.store.own import keep_one
 from tests.house_pack import PACK
 from tests.store.earlier import FERRY, VAN, write
 from tests.store.test_opening import ours
@@ -63,6 +68,30 @@ def test_whoever_listens_hears_of_it_though_numbers_went_back(store: Store, tmp_
     restore(store, tmp_path / "all.backup")
     assert [(event.kind, event.what) for event in store.events(heard)] == [("all", "restored")]
     assert own.catalogue.profiles["our-phone"] == ours()
+
+
+def test_a_write_beside_a_restore_is_kept_in_one_of_the_two(store: Store, tmp_path: Path):
+    backup(store, tmp_path / "all.backup")
+    written: list[str] = []
+    done = Event()
+
+    def write_on() -> None:
+        while not done.is_set():
+            key = f"beside-{len(written)}"
+            store[RIG].create(FERRY.model_copy(update={"id": key}))
+            written.append(key)
+
+    writer = Thread(target=write_on)
+    writer.start()
+    while len(written) < 5:
+        sleep(0.005)
+    kept = restore(store, tmp_path / "all.backup")
+    done.set()
+    writer.join()
+    before = {row["id"] for row in _rows(kept, "document")}
+    assert set(written) <= before | store[RIG].ids()
+    numbers = [event.sequence for event in store.events(0, count=10_000)]
+    assert numbers == sorted(set(numbers))
 
 
 def test_a_backup_of_an_earlier_version_is_brought_up_to_date(store: Store, tmp_path: Path):
@@ -130,21 +159,21 @@ def test_a_document_changed_by_hand_comes_in_as_the_next_revision(store: Store, 
     assert (saved.document.name, saved.revision) == ("by hand", 4)
 
 
-def test_an_export_with_words_of_ones_own_comes_in_whole(tmp_path: Path):
-    from isotact.catalogue.packs import read_pack
-    from isotact.core.model.vocabulary import Words, also_known
-    from isotact.store.own import keep_one
-
+def test_an_export_with_words_of_ones_own_goes_out_and_comes_in_whole(tmp_path: Path):
+    """As the command line does it, in a process that has heard of none of the words."""
     store = Store(tmp_path / "data" / "isotact.sqlite")
     found = read_pack(PACK)
     with also_known([one for one in found if isinstance(one, Words)]), store.writing():
         for one in found:
             keep_one(store, one, None)
-    assert "puck" in OwnCatalogue(store).catalogue.profiles
-    export(store, tmp_path / "out")
+    declare([])
+    assert export(store, tmp_path / "out")["profiles"] == 2
+    file = tmp_path / "out" / "profiles" / "puck.yaml"
+    file.write_text(file.read_text(encoding="utf-8").replace("name: Puck", "name: Flat puck"), encoding="utf-8")
     other = Store(tmp_path / "other" / "isotact.sqlite")
-    take_in_export(other, tmp_path / "out")
-    assert "puck" in OwnCatalogue(other).catalogue.profiles
+    assert take_in_export(other, tmp_path / "out")[1] == 1
+    assert in_force() == []
+    assert OwnCatalogue(other).catalogue.profiles["puck"].name == "Flat puck"
 
 
 @pytest.mark.parametrize("wrong", ["line", "head", "yaml", "column", "orphan", "missing"])

@@ -10,7 +10,7 @@ from fastapi.staticfiles import StaticFiles
 
 from isotact.api import catalogue as catalogue_router
 from isotact.api import comparing, events, examples, kits, planning, rigs, searches, workshop
-from isotact.api import own as own_router
+from isotact.api import own as own_documents
 from isotact.api.errors import RESPONSES, install
 from isotact.api.guarding import LOOPBACK, Guard
 from isotact.api.work import Work
@@ -43,10 +43,9 @@ def application(
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (rigs, planning, comparing, kits, searches, examples, workshop, events, own_router, catalogue_router)
-    for feature in features:
-        app.include_router(feature.router)
-    app.include_router(rigs.beside)
+    features = (rigs, planning, comparing, kits, searches, examples, workshop, events, catalogue_router)
+    for router in (*(feature.router for feature in features), rigs.beside, *own_documents.routers):
+        app.include_router(router)
     _serve_front_end(app, static)
     return app
 

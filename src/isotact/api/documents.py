@@ -10,12 +10,11 @@ from isotact.api.context import TheCatalogue, TheStore
 from isotact.api.errors import MISSING, STALE
 from isotact.catalogue import Catalogue
 from isotact.core.model.words import ID_LENGTH, ID_PATTERN
-from isotact.store import Kept, Kind, Saved, Store
+from isotact.store import PAGE, Kept, Kind, Saved, Shelf, Store
 
 D = TypeVar("D", bound=BaseModel)
 DocumentId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 Number = Annotated[int, Field(ge=1, le=2**31, strict=True)]
-PAGE = 50
 
 
 class Body(BaseModel):
@@ -96,6 +95,12 @@ def add_routes(
     answer = Saved[model]  # type: ignore[valid-type]
     name = kind.name
 
+    def moved(store: Store, catalogue: Catalogue, move: Callable[[Shelf[D]], Saved[D]]) -> Saved[D]:
+        with store.writing():
+            saved = move(store[kind])
+            may_stand(catalogue, store)
+        return saved
+
     @router.get("/{key}", responses=MISSING, response_model=answer, name=f"open_{name}")
     def open_one(key: DocumentId, store: TheStore) -> Saved[D]:
         """One document as it stands."""
@@ -104,26 +109,17 @@ def add_routes(
     @router.post("/{key}/undo", responses={**MISSING, **STALE}, response_model=answer, name=f"undo_{name}")
     def undo(key: DocumentId, move: Move, store: TheStore, catalogue: TheCatalogue) -> Saved[D]:
         """Go back to what this revision was made from: as a revision of its own."""
-        with store.writing():
-            saved = store[kind].undo(key, move.made_on)
-            may_stand(catalogue, store)
-        return saved
+        return moved(store, catalogue, lambda shelf: shelf.undo(key, move.made_on))
 
     @router.post("/{key}/redo", responses={**MISSING, **STALE}, response_model=answer, name=f"redo_{name}")
     def redo(key: DocumentId, move: Move, store: TheStore, catalogue: TheCatalogue) -> Saved[D]:
         """Go forward again."""
-        with store.writing():
-            saved = store[kind].redo(key, move.made_on)
-            may_stand(catalogue, store)
-        return saved
+        return moved(store, catalogue, lambda shelf: shelf.redo(key, move.made_on))
 
     @router.post("/{key}/back-to", responses={**MISSING, **STALE}, response_model=answer, name=f"bring_back_{name}")
     def bring_back(key: DocumentId, move: MoveTo, store: TheStore, catalogue: TheCatalogue) -> Saved[D]:
         """Go to any earlier revision: as a revision of its own."""
-        with store.writing():
-            saved = store[kind].back_to(key, move.revision, move.made_on)
-            may_stand(catalogue, store)
-        return saved
+        return moved(store, catalogue, lambda shelf: shelf.back_to(key, move.revision, move.made_on))
 
     @router.get("/{key}/history", responses=MISSING, name=f"history_of_{name}")
     def history(

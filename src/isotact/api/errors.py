@@ -41,18 +41,26 @@ class StaleAnswer(ErrorAnswer):
     head: int
 
 
+def _refusal(description: str) -> dict[str, Any]:
+    """An answer of the one shape. Named by reference: a model of its own for each answer of each route is a second at
+    the start.
+    """
+    schema = {"$ref": f"#/components/schemas/{ErrorAnswer.__name__}"}
+    return {"description": description, "content": {"application/json": {"schema": schema}}}
+
+
 RESPONSES: dict[int | str, dict[str, Any]] = {
-    400: {"model": ErrorAnswer, "description": "The body cannot be read"},
-    403: {"model": ErrorAnswer, "description": "Asked under another name, or by a page that is not ours"},
-    408: {"model": ErrorAnswer, "description": "The body did not arrive in time"},
-    413: {"model": ErrorAnswer, "description": "Larger than anything of ours"},
-    415: {"model": ErrorAnswer, "description": "The body is no JSON"},
+    400: _refusal("The body cannot be read"),
+    403: _refusal("Asked under another name, or by a page that is not ours"),
+    408: _refusal("The body did not arrive in time"),
+    413: _refusal("Larger than anything of ours"),
+    415: _refusal("The body is no JSON"),
     422: {"model": ErrorAnswer, "description": "Refused, with every problem at its place"},
-    500: {"model": ErrorAnswer, "description": "A fault of our own"},
-    503: {"model": ErrorAnswer, "description": "Not now: the data cannot be reached, or too much is asked at once"},
-    507: {"model": ErrorAnswer, "description": "The disk is full"},
+    500: _refusal("A fault of our own"),
+    503: _refusal("Not now: the data cannot be reached, or too much is asked at once"),
+    507: _refusal("The disk is full"),
 }
-MISSING: dict[int | str, dict[str, Any]] = {404: {"model": ErrorAnswer, "description": "No such thing"}}
+MISSING: dict[int | str, dict[str, Any]] = {404: _refusal("No such thing")}
 STALE: dict[int | str, dict[str, Any]] = {409: {"model": StaleAnswer, "description": "Somebody else wrote first"}}
 
 
@@ -72,9 +80,12 @@ def _what_could_not_be_done(app: FastAPI) -> None:
         return _answer(503, ErrorAnswer(code="stopped", message=str(error)))
 
     @app.exception_handler(BusyError)
-    @app.exception_handler(BrokenError)
-    def not_done(request: Request, error: IsotactError) -> JSONResponse:
+    def busy(request: Request, error: BusyError) -> JSONResponse:
         return _answer(503, ErrorAnswer(code="busy", message=str(error)))
+
+    @app.exception_handler(BrokenError)
+    def came_to_an_end(request: Request, error: BrokenError) -> JSONResponse:
+        return _answer(503, ErrorAnswer(code="search-ended", message=str(error)))
 
     @app.exception_handler(UnreadableError)
     def unreadable(request: Request, error: UnreadableError) -> JSONResponse:

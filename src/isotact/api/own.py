@@ -15,8 +15,6 @@ from isotact.core.model.vocabulary import Word, also_known, words_used
 from isotact.store import OWN, RIG, Kind, Saved, Store
 from isotact.store.own import read_words, users_of
 
-router = APIRouter(prefix="/api/own", tags=["own"], responses=RESPONSES)
-
 
 def still_known(before: Catalogue, store: Store) -> None:
     """Refuse a change that lets a word go which something names: that could not be read any more.
@@ -72,7 +70,7 @@ _FIELDS = {"profile": ("profile",), "cable": ("cable", "adapter")}
 
 
 def _router_of(kind: Kind[Any]) -> APIRouter:
-    part = APIRouter(prefix=f"/{kind.folder}")
+    part = APIRouter(prefix=f"/api/own/{kind.folder}", tags=["own"], responses=RESPONSES)
     model = Saved[kind.model]  # type: ignore[name-defined]
 
     @part.get("", response_model=list[model], name=f"list_{kind}")
@@ -93,5 +91,4 @@ def _router_of(kind: Kind[Any]) -> APIRouter:
     return part
 
 
-for _kind in OWN:
-    router.include_router(_router_of(_kind))
+routers = [_router_of(kind) for kind in OWN]

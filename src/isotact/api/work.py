@@ -9,6 +9,7 @@ import time
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import nullcontext
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
@@ -169,7 +170,7 @@ class Work:
 
     async def _run(self, search: Search, text: str, sequence: int) -> Done:
         lane = self._long if is_long(search.function) else self._all
-        async with lane, self._all if lane is self._long else _Open():
+        async with lane, self._all if lane is self._long else nullcontext():
             if search.is_stopped:
                 raise _stopped()
             job = self._begin(search, text, sequence)
@@ -194,14 +195,6 @@ class Work:
     def _known(self, text: str) -> dict[str, bytes]:
         """Of the plans that were made lately, those that this question is about."""
         return {document: made for document, made in self._plans.items() if document in text}
-
-
-class _Open:
-    """A lane that is always free."""
-
-    async def __aenter__(self) -> None: ...
-
-    async def __aexit__(self, *_: object) -> None: ...
 
 
 def _stopped() -> StoppedError:

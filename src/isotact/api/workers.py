@@ -114,6 +114,7 @@ class Processes:
         self._database = str(database)
         self._jobs: queue.SimpleQueue[Job | None] = queue.SimpleQueue()
         self._is_closing = False
+        self._may_begin = threading.Event()
         self._threads = [threading.Thread(target=self._serve, daemon=True) for _ in range(count)]
         for thread in self._threads:
             thread.start()
@@ -125,17 +126,26 @@ class Processes:
             job.future.set_exception(StoppedError("It was ended."))
         else:
             self._jobs.put(job)
+        self.warm()
         return job
+
+    def warm(self) -> None:
+        """Begin the processes. Until then, or the first job, they leave the machine to whoever opens the first page."""
+        self._may_begin.set()
 
     def close(self) -> None:
         """End every process, whatever it is at."""
         self._is_closing = True
+        self._may_begin.set()
         for _ in self._threads:
             self._jobs.put(None)
         for thread in self._threads:
             thread.join()
 
     def _serve(self) -> None:
+        self._may_begin.wait()
+        if self._is_closing:
+            return
         process, line = self._begin()
         while not self._is_closing and (job := self._jobs.get()) is not None:
             if not self._do(job, line):

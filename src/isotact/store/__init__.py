@@ -7,7 +7,7 @@ from isotact.store.failing import StorageError
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RIG, WORDS, Kind
 from isotact.store.opening import NewerError
 from isotact.store.own import OwnCatalogue
-from isotact.store.shelf import Kept, Removed, Saved, Shelf, Unreadable, UnreadableError
+from isotact.store.shelf import PAGE, Kept, Removed, Saved, Shelf, Unreadable, UnreadableError
 from isotact.store.store import Event, Store
 
 __all__ = [
@@ -15,6 +15,7 @@ __all__ = [
     "KINDS",
     "KIT",
     "OWN",
+    "PAGE",
     "PROFILE",
     "RIG",
     "WORDS",

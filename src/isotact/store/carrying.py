@@ -12,7 +12,6 @@ import sqlite3
 import tempfile
 from collections.abc import Iterator
 from contextlib import closing
-from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -21,11 +20,12 @@ from pydantic import TypeAdapter
 from isotact.catalogue import load_text, read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model.problems import IsotactError, Problem, RefusedError
-from isotact.core.model.vocabulary import Words, also_known
+from isotact.core.model.vocabulary import also_known
 from isotact.store.failing import in_words
 from isotact.store.kinds import KINDS
 from isotact.store.migrations import MIGRATIONS
 from isotact.store.opening import backup_beside, copy, must_not_be_newer
+from isotact.store.own import read_words
 from isotact.store.shelf import UnreadableError, now
 from isotact.store.store import Store
 
@@ -96,13 +96,14 @@ def _write(store: Store, folder: Path) -> dict[str, int]:
     snapshot = folder / ".snapshot"
     copy(store.file, snapshot)
     still = Store(snapshot, is_ready=True)
-    for kind in KINDS:
-        part = folder / kind.folder
-        part.mkdir()
-        found = still[kind].all()
-        for saved in found:
-            (part / f"{saved.document.id}.yaml").write_text(as_yaml(saved.document), encoding="utf-8")
-        counts[kind.folder] = len(found)
+    with also_known(read_words(still)):
+        for kind in KINDS:
+            part = folder / kind.folder
+            part.mkdir()
+            found = still[kind].all()
+            for saved in found:
+                (part / f"{saved.document.id}.yaml").write_text(as_yaml(saved.document), encoding="utf-8")
+            counts[kind.folder] = len(found)
     with (folder / HISTORY).open("w", encoding="utf-8") as out:
         for table in TABLES:
             for row in _rows(still.file, table):
@@ -126,14 +127,9 @@ def take_in_export(store: Store, folder: Path) -> tuple[Path, int]:
     with tempfile.TemporaryDirectory(prefix="isotact-") as place:
         tried = Store(Path(place) / "isotact.sqlite")
         _replace(tried, rows, "imported", keep=False)
-        changed = _changed_by_hand(tried, folder)
-    before = _replace(store, rows, "imported")
-    with also_known([one for _, one in changed if isinstance(one, Words)]), store.writing():
-        for kind, document in changed:
-            shelf = store[kind]
-            head = shelf.heads().get(document.id)
-            shelf.create(document) if head is None else shelf.save(document.id, document, head)
-    return before, len(changed)
+        changed = _take_in_by_hand(tried, folder)
+        rows = {table: _rows(tried.file, table) for table in TABLES}
+    return _replace(store, rows, "imported"), changed
 
 
 def _look_at_head(file: Path) -> None:
@@ -180,23 +176,30 @@ def _lines(file: Path) -> Iterator[tuple[int, str]]:
         raise IsotactError(f"{file} cannot be read: {error}.") from error
 
 
-def _changed_by_hand(store: Store, folder: Path) -> list[tuple[Any, Any]]:
-    """Documents of the folder that are not what the history has."""
-    found: list[tuple[Any, Any]] = []
+def _take_in_by_hand(store: Store, folder: Path) -> int:
+    """Make next revisions of the folder's documents that are not what the history has. Returns how many there are."""
+    count = 0
     problems: list[Problem] = []
     for kind in KINDS:
-        heads = store[kind].heads()
-        for file in sorted((folder / kind.folder).glob("*.yaml")):
-            try:
-                document = read_document(load_text(file), kind.model, str(file))
-            except RefusedError as error:
-                problems += error.problems
-                continue
-            if document.id not in heads or not _is_same(store, kind, document):
-                found.append((kind, document))
+        # What is one's own is written with words of one's own, which come first.
+        with also_known(read_words(store)):
+            heads = store[kind].heads()
+            for file in sorted((folder / kind.folder).glob("*.yaml")):
+                try:
+                    document: Any = read_document(load_text(file), kind.model, str(file))
+                except RefusedError as error:
+                    problems += error.problems
+                    continue
+                if document.id not in heads:
+                    store[kind].create(document)
+                elif _is_same(store, kind, document):
+                    continue
+                else:
+                    store[kind].save(document.id, document, heads[document.id])
+                count += 1
     if problems:
         raise RefusedError(problems)
-    return found
+    return count
 
 
 def _is_same(store: Store, kind: Any, document: Any) -> bool:
@@ -214,29 +217,29 @@ def _rows(file: Path, table: str) -> list[dict[str, Any]]:
 
 def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, keep: bool = True) -> Path:
     """Put rows in the place of all rows, in one transaction, and say so to whoever listens."""
-    before = backup_beside(store.file, f"before-{what}") if keep else store.file
-    last = max([store.sequence(), *(int(row["sequence"]) for row in rows["event"])], default=0)
     with in_words(store.file), closing(sqlite3.connect(store.file, isolation_level=None)) as raw:
         raw.execute("PRAGMA busy_timeout = 5000")
         raw.execute("PRAGMA synchronous = full")
         raw.execute("PRAGMA foreign_keys = on")
         raw.execute("BEGIN IMMEDIATE")
         try:
+            # Nobody else writes from here on: what stands before is in the backup to the last write.
+            before = backup_beside(store.file, f"before-{what}") if keep else store.file
+            (newest,) = raw.execute("SELECT MAX(sequence) FROM event").fetchone()
+            # Numbers of events only go up: whoever listens goes on from where they were.
+            last = max([newest or 0, *(int(row["sequence"]) for row in rows["event"])])
             for table in TABLES:
                 raw.execute(f"DELETE FROM {table}")
             for table in TABLES:
                 _insert(raw, table, rows[table])
-            # Numbers of events only go up: whoever listens goes on from where they were.
-            at = datetime.now(UTC).isoformat(timespec="seconds")
-            values = (last + 1, at, "all", "all", what, 0)
+            values = (last + 1, now(), "all", "all", what, 0)
             raw.execute("INSERT INTO event (sequence, at, kind, id, what, revision) VALUES (?, ?, ?, ?, ?, ?)", values)
             raw.execute("COMMIT")
         except sqlite3.IntegrityError as error:
-            raw.execute("ROLLBACK")
             raise IsotactError(f"The rows do not fit together: {error}. Nothing was changed.") from error
-        except sqlite3.Error:
-            raw.execute("ROLLBACK")
-            raise
+        finally:
+            if raw.in_transaction:
+                raw.execute("ROLLBACK")
     return before
 
 

@@ -43,7 +43,7 @@ export function Progress({ name, going, says, stop }: { name: string; going: boo
   const stage = data?.is_waiting ? "Waiting for what was asked before" : data?.stage || says;
   return (
     <div role="status" className="mb-3 flex flex-wrap items-center gap-4 rounded-md border border-lead bg-panel p-3">
-      <progress className="h-3 min-w-32 flex-1" {...(data?.of ? { max: data.of, value: data.done } : {})} />
+      <progress className="h-3 min-w-32 flex-1 accent-[var(--lead)]" {...(data?.of ? { max: data.of, value: data.done } : {})} />
       <span>
         {stage}
         {data?.of && data.of > 2 ? `, ${data.done} of ${data.of}` : ""}. {data && data.seconds > 2 ? `${Math.round(data.seconds)} s.` : ""}

@@ -105,7 +105,7 @@ function Ticks() {
       <Problems refusal={tickRefusal} />
       {unsavedTicks > 0 && (
         <p role="status" className="mb-3 rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold text-warn">
-          ▲ {unsavedTicks === 1 ? "One tick is" : `${unsavedTicks} ticks are`} not saved yet. They are tried again by themselves.
+          ▲ {unsavedTicks === 1 ? "One tick is not saved yet. It is tried again by itself." : `${unsavedTicks} ticks are not saved yet. They are tried again by themselves.`}
         </p>
       )}
     </>

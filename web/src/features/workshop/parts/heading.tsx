@@ -3,14 +3,14 @@ import { STAGE_CHOICES } from "../../../rig";
 import { Choose, NumberField, Panel } from "../../../ui";
 import { idFrom } from "../model";
 
-/** What the device is called, what it weighs and draws, where it sits. */
-export function Heading({ draft, catalogue, onChange }: { draft: Profile; catalogue: Catalogue | undefined; onChange: (draft: Profile) => void }) {
+/** What the device is called, what it weighs and draws, where it sits. One that is kept keeps its id: rigs name it by that. */
+export function Heading({ draft, isKept, catalogue, onChange }: { draft: Profile; isKept: boolean; catalogue: Catalogue | undefined; onChange: (draft: Profile) => void }) {
   const kinds = Object.entries(catalogue?.kinds ?? {}).map(([value, label]) => ({ value, label }));
   const power = draft.power;
   return (
     <Panel title="What it is">
       <div className="grid gap-3 sm:grid-cols-2">
-        <Line label="Name" value={draft.name} onChange={(name) => onChange({ ...draft, name, id: idFrom(name) })} />
+        <Line label="Name" value={draft.name} onChange={(name) => onChange({ ...draft, name, id: isKept ? draft.id : idFrom(name) })} />
         <Line label="What matters about it, in a sentence" value={draft.summary} onChange={(summary) => onChange({ ...draft, summary })} />
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">

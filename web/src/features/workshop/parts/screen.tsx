@@ -6,14 +6,17 @@ import { Refusal, type Profile } from "../../../api/client";
 import { Button, Choose, Empty, FileButton, Panel } from "../../../ui";
 import { catalogueQuery, Page, Problems } from "../../../rig";
 import { copyOf } from "../model";
-import { checkQuery, keepPack, profileOf } from "../queries";
+import { checkQuery, headsOfOwn, keepPack, profileOf } from "../queries";
 import { Drawing } from "./drawing";
 import { Checked } from "./checked";
 import { Functions } from "./functions";
 import { Heading } from "./heading";
 import { Settings } from "./settings";
+import { OwnDevices } from "./own-devices";
 import { OwnWords } from "./own-words";
 import { TryIt } from "./try-it";
+
+type ToKeep = { text: string; file: string; over?: Record<string, number> };
 
 /** Make a device of one's own from an archetype: ports in a drawing of it, functions, settings; checked as it is made. */
 export function WorkshopScreen() {
@@ -26,16 +29,27 @@ export function WorkshopScreen() {
   const { data: checked } = useQuery(checkQuery(draft));
   const start = useMutation({
     mutationFn: profileOf,
-    onSuccess: (profile) => setDraft(copyOf(profile, catalogue?.profiles.map((one) => one.id) ?? [])),
-  });
-  const keep = useMutation({
-    mutationFn: ({ text, file }: { text: string; file: string }) => keepPack(text, file),
-    onSuccess: () => {
-      // Every plan, matrix and answer kept in this page was made with the catalogue before.
-      client.removeQueries({ type: "inactive" });
-      return client.invalidateQueries({ queryKey: catalogueQuery.queryKey });
+    onSuccess: (profile) => {
+      setKept(undefined);
+      setDraft(copyOf(profile, catalogue?.profiles.map((one) => one.id) ?? []));
     },
   });
+  // What is worked at is kept already, in this revision: it becomes the next one of that, and of nothing else.
+  const [kept, setKept] = useState<{ id: string; revision: number }>();
+  const keep = useMutation({
+    mutationFn: ({ text, file, over }: ToKeep) => keepPack(text, file, over),
+    onSuccess: ({ revisions }) => {
+      const revision = draft && revisions[draft.id];
+      if (draft && revision) setKept({ id: draft.id, revision });
+      // Every plan, matrix and answer kept in this page was made with the catalogue before.
+      client.removeQueries({ type: "inactive" });
+      return Promise.all([["catalogue"], ["own"]].map((queryKey) => client.invalidateQueries({ queryKey })));
+    },
+  });
+  const replace = useMutation({
+    mutationFn: async (what: ToKeep) => keep.mutateAsync({ ...what, over: await headsOfOwn() }),
+  });
+  const refused = [replace.error, keep.error].find((one) => one instanceof Refusal);
   const archetypes = catalogue?.profiles.map((one) => ({ value: one.id, label: one.name, note: one.kind_name })) ?? [];
   const body = catalogue?.profiles.find((one) => one.like === "camera-body");
   const from = chosen || (body?.id ?? archetypes[0]?.value ?? "");
@@ -57,7 +71,12 @@ export function WorkshopScreen() {
             {draft ? "Start over from this" : "Start from this"}
           </Button>
         </div>
-        {keep.error && <Problems refusal={keep.error instanceof Refusal ? keep.error : undefined} />}
+        {keep.error && <Problems refusal={refused} />}
+        {refused && (refused.answer.code === "kept-already" || refused.status === 409) && keep.variables && (
+          <Button className="mt-2" disabled={replace.isPending} onClick={() => keep.variables && replace.mutate(keep.variables)}>
+            Keep mine as the next revision
+          </Button>
+        )}
         {keep.data && (
           <p role="status" className="mt-2 font-semibold text-good">
             ✔ Kept: {[...keep.data.words, ...keep.data.profiles, ...keep.data.cables].join(", ")}. It can be used in any rig now.
@@ -70,11 +89,19 @@ export function WorkshopScreen() {
           <Empty title="Nothing on the bench">Choose the archetype that is nearest to your device, then change what differs.</Empty>
         </Panel>
       )}
+      {!draft && (
+        <OwnDevices
+          onChange={(profile, revision) => {
+            setKept({ id: profile.id, revision });
+            setDraft(profile);
+          }}
+        />
+      )}
       {!draft && catalogue && catalogue.words.length > 0 && <OwnWords words={catalogue.words} />}
       {draft && (
         <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_24rem]">
           <div className="space-y-3">
-            <Heading draft={draft} catalogue={catalogue} onChange={setDraft} />
+            <Heading draft={draft} isKept={kept?.id === draft.id} catalogue={catalogue} onChange={setDraft} />
             <Drawing draft={draft} catalogue={catalogue} onChange={setDraft} />
             <Functions draft={draft} catalogue={catalogue} onChange={setDraft} />
             <Settings draft={draft} onChange={setDraft} />
@@ -84,7 +111,7 @@ export function WorkshopScreen() {
               checked={checked}
               draft={draft}
               busy={keep.isPending}
-              onKeep={() => keep.mutate({ text: JSON.stringify(draft), file: "" })}
+              onKeep={() => keep.mutate({ text: JSON.stringify(draft), file: "", over: kept?.id === draft.id ? { [kept.id]: kept.revision } : {} })}
             />
             <TryIt draft={draft} ready={checked !== undefined && checked.problems.length === 0} />
           </div>
