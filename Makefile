@@ -1,5 +1,7 @@
 # Everything sets itself up on a machine with Python 3.11, Node 20, npm, make and apt. Second runs skip what is done.
 SHELL := /bin/bash
+# Compiled code is kept, wherever else it is not: without it each start takes a third longer.
+unexport PYTHONDONTWRITEBYTECODE
 .DEFAULT_GOAL := help
 PY := .venv/bin
 STAMPS := .stamps

@@ -8,6 +8,7 @@ import { useDraft } from "./use-draft";
 export type Answering = {
   answer: Answer | undefined;
   catalogue: Catalogue | undefined;
+  /** What else follows from the rig is asked once this is over: asked beside it, the rig would be planned twice. */
   isPlanning: boolean;
   refusal: Refusal | undefined;
   /** The promise whose way is lit on the map. */

@@ -15,7 +15,6 @@ export const pinsQuery = (rig: Rig) =>
   queryOptions({
     queryKey: ["pins", JSON.stringify(rig)],
     queryFn: ({ signal }) => told(api.POST("/api/pins", { body: { document: rig }, ...followed("pins", signal) })),
-    enabled: (rig.pins ?? []).length > 0,
     placeholderData: (old) => old,
     staleTime: Infinity,
     retry: false,

@@ -10,11 +10,11 @@ import { waysQuery } from "../queries";
 /** Every way to show one picture, the simplest first, with what each costs and loses. */
 export function PictureWays() {
   const { rig, edit } = useDraft();
-  const { answer } = useAnswer();
+  const { answer, isPlanning } = useAnswer();
   const pictures = rig.promises.filter((promise) => promise.kind === "picture");
   const [chosen, setChosen] = useState(pictures[0]?.id ?? "");
   const promise = pictures.find((one) => one.id === chosen) ?? pictures[0];
-  const query = useQuery({ ...waysQuery(rig, promise?.id ?? ""), enabled: promise !== undefined });
+  const query = useQuery({ ...waysQuery(rig, promise?.id ?? ""), enabled: promise !== undefined && !isPlanning });
   const { data } = query;
   if (!promise)
     return (

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { Button, Empty, Panel } from "../../../ui";
-import { useDraft, Waiting } from "../../../rig";
+import { useAnswer, useDraft, Waiting } from "../../../rig";
 import { alternativesQuery } from "../queries";
 import { Compared } from "./compared";
 import { PictureWays } from "./picture-ways";
@@ -9,7 +9,8 @@ import { PictureWays } from "./picture-ways";
 /** Other plans for the same promises, side by side, and all the ways to each picture. */
 export function AlternativesScreen() {
   const { rig, edit } = useDraft();
-  const query = useQuery(alternativesQuery(rig));
+  const { isPlanning } = useAnswer();
+  const query = useQuery({ ...alternativesQuery(rig), enabled: !isPlanning });
   const { data } = query;
   const pinned = (rig.pins ?? []).filter((pin) => pin.kind === "way").length;
   return (

@@ -12,14 +12,14 @@ import { Grid } from "./grid";
 /** What can be done to a body, from where: the picture to look at before anything is promised. */
 export function MatrixScreen() {
   const { rig } = useDraft();
-  const { catalogue, answer } = useAnswer();
+  const { catalogue, answer, isPlanning } = useAnswer();
   const bodies = bodiesOf(rig, catalogue);
   const [chosen, setChosen] = useState<string>();
   const [whole, setWhole] = useState(false);
   const [mode, setMode] = useState("");
   const [open, setOpen] = useState<Cell>();
   const body = chosen ?? bodies[0] ?? "";
-  const query = useQuery({ ...matrixQuery(rig, body, mode || null), enabled: body !== "" });
+  const query = useQuery({ ...matrixQuery(rig, body, mode || null), enabled: body !== "" && !isPlanning });
   const { data } = query;
   const shown = data && (whole ? { functions: data.functions, columns: data.columns } : withAnything(data));
   const opened = data && (sameCell(data, open) ?? data.cells.find((cell) => cell.verdict === "condition") ?? data.cells.find((cell) => cell.verdict === "yes"));

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 
 import { Button, Empty, NumberField, Panel } from "../../../ui";
-import { useDraft, Waiting } from "../../../rig";
+import { useAnswer, useDraft, Waiting } from "../../../rig";
 import { SHOT, withShot } from "../model";
 import { adviceQuery } from "../queries";
 import { Choice } from "./choice";
@@ -9,7 +9,8 @@ import { Choice } from "./choice";
 /** Where crews differ: what the shot asks, what each school would give here, which fits, and what the job fixes. */
 export function SchoolsScreen() {
   const { rig, edit } = useDraft();
-  const query = useQuery(adviceQuery(rig));
+  const { isPlanning } = useAnswer();
+  const query = useQuery({ ...adviceQuery(rig), enabled: !isPlanning });
   const { data } = query;
   const shot = rig.shot;
   return (

@@ -11,8 +11,8 @@ type Join = Answer["plan"]["joins"][number];
 /** One join: why this cable, what else would do, what hangs on it; and pins, for who knows better. */
 export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void }) {
   const { rig, edit } = useDraft();
-  const { answer } = useAnswer();
-  const { data, error } = useQuery(joinQuery(rig, join.link.id));
+  const { answer, isPlanning } = useAnswer();
+  const { data, error } = useQuery({ ...joinQuery(rig, join.link.id), enabled: !isPlanning });
   const row = answer?.drawing.schedule.find((one) => one.link === join.link.id);
   const pin = (next: Parameters<typeof withPin>[1]) => {
     edit((now) => withPin(now, next));

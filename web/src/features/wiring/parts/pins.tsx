@@ -8,9 +8,9 @@ import { pinsQuery } from "../queries";
 /** What was decided by hand, whether the plan could obey, and what it costs. */
 export function Pins() {
   const { rig, edit } = useDraft();
-  const { answer } = useAnswer();
-  const { data } = useQuery(pinsQuery(rig));
+  const { answer, isPlanning } = useAnswer();
   const pins = rig.pins ?? [];
+  const { data } = useQuery({ ...pinsQuery(rig), enabled: pins.length > 0 && !isPlanning });
   if (pins.length === 0) return null;
   const answers = answer?.plan.pins ?? [];
   return (
