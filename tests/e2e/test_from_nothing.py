@@ -89,7 +89,7 @@ def test_the_same_by_keys_alone(from_nothing: Opener):
     def go_to(target: Locator) -> None:
         """Tab until the target has the focus, as somebody without a mouse does."""
         for _ in range(80):
-            if target.evaluate("one => one === document.activeElement"):
+            if target.element_handle().evaluate("one => one === document.activeElement"):
                 return
             keys.press("Tab")
         raise AssertionError(f"no way to {target}")
@@ -125,6 +125,8 @@ def test_the_same_by_keys_alone(from_nothing: Opener):
     keys.press("Escape")
     keys.press("7")
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
+    keys.press("a")
+    expect(page.get_by_role("button", name="Hold")).to_be_visible()
     keys.press("a")
     expect(page.get_by_role("status").filter(has_text="promises proven")).to_have_text(
         "5 of 5 promises proven.", timeout=30_000

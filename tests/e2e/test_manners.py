@@ -19,9 +19,19 @@ GOOD = (FOLDER / DEMO).read_text(encoding="utf-8")
 
 
 def barriers(page: Page) -> list[str]:
+    """What stands in somebody's way, in both themes: they differ in colours only."""
     # Not by a script tag: the page forbids scripts that are not its own.
     page.evaluate(AXE.read_text(encoding="utf-8"))
-    found = page.evaluate("async () => (await axe.run()).violations")
+    found = page.evaluate(
+        """async () => {
+          const root = document.documentElement, theme = root.dataset.theme
+          const whole = (await axe.run()).violations
+          root.dataset.theme = theme === 'day' ? 'night' : 'day'
+          const other = (await axe.run({runOnly: ['color-contrast']})).violations
+          root.dataset.theme = theme
+          return [...whole, ...other]
+        }"""
+    )
     return [
         f"{one['id']}: {one['nodes'][0]['html'][:160]}" for one in found if one["impact"] in ("serious", "critical")
     ]
@@ -39,15 +49,7 @@ def settled(page: Page) -> None:
 
 
 @pytest.mark.parametrize("path", SCREENS)
-def test_by_day_there_is_no_serious_barrier(looked_at: Opener, path: str):
-    page = looked_at(path, "day")
-    settled(page)
-    assert page.evaluate("document.documentElement.dataset.theme") == "day"
-    assert barriers(page) == []
-
-
-@pytest.mark.parametrize("path", SCREENS)
-def test_by_night_there_is_no_barrier_every_target_fits_a_glove_and_nothing_sticks_out(looked_at: Opener, path: str):
+def test_there_is_no_barrier_every_target_fits_a_glove_and_nothing_sticks_out(looked_at: Opener, path: str):
     """One page for all three: opening it is what takes the time."""
     page = looked_at(path)
     settled(page)
@@ -60,9 +62,8 @@ def test_by_night_there_is_no_barrier_every_target_fits_a_glove_and_nothing_stic
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
 
 
-@pytest.mark.parametrize("theme", ["night", "day"])
-def test_no_serious_barrier_in_what_opens(looked_at: Opener, theme: str):
-    page = looked_at(f"{RIG}/case", theme)
+def test_no_serious_barrier_in_what_opens(looked_at: Opener):
+    page = looked_at(f"{RIG}/case")
     for opener, closer in (
         (lambda: page.keyboard.press("Control+k"), "Escape"),
         (lambda: page.keyboard.press("?"), "Escape"),
@@ -105,6 +106,8 @@ def test_the_whole_story_by_keys_alone(opened: Opener):
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
     page.keyboard.press("Space")
     expect(page.get_by_text("B1 lies ready.")).to_be_visible()
+    page.keyboard.press("a")
+    expect(page.get_by_role("button", name="Hold")).to_be_visible()
     page.keyboard.press("a")
     expect(page.get_by_role("status").filter(has_text="promises proven")).to_be_visible(timeout=30_000)
 

@@ -3,7 +3,7 @@ import { Dialog, Key, type Shortcut } from "../../ui";
 const ELSEWHERE: [string, string][] = [
   ["j / k", "Run sheet: next step, step before"],
   ["space", "Run sheet: tick. Bench: do one step"],
-  ["a", "Bench: do all"],
+  ["a", "Bench: do all; again: to the end"],
   ["r", "Bench: start over"],
   ["n", "Promises: promise something more"],
 ];

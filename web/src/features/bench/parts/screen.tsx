@@ -50,7 +50,7 @@ export function BenchScreen() {
   };
   useShortcuts([
     { keys: "space", does: "Do one step", run: () => void step() },
-    { keys: "a", does: "Do all", run: () => setPlaying(true) },
+    { keys: "a", does: isPlaying ? "To the end" : "Do all", run: () => (isPlaying && run ? show(() => run.frames.length) : setPlaying(true)) },
     { keys: "r", does: "Start over", run: over },
   ]);
   if (!answer) return <p className="p-4 text-soft">Planning.</p>;
