@@ -111,6 +111,23 @@ def test_a_device_is_made_checked_tried_and_kept(opened: Opener):
     expect(page.get_by_role("option", name=re.compile("^Grandfather's grip"))).to_be_visible()
 
 
+def test_a_device_that_is_worked_at_outlives_a_reload_and_is_put_down_and_taken_up(opened: Opener):
+    page = opened("/workshop")
+    page.get_by_role("button", name="Start from this").click()
+    page.get_by_label("Name", exact=True).first.fill("Grandfather's body")
+    expect(page.get_by_text("this browser holds it")).to_be_visible()
+    page.reload()
+    expect(page.get_by_label("Name", exact=True).first).to_have_value("Grandfather's body")
+    page.get_by_role("button", name="Put it down").click()
+    expect(page.get_by_text("Nothing on the bench")).to_be_visible()
+    page.get_by_role("button", name="Take Grandfather's body up again").click()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Kept: grandfather-s-body")).to_be_visible()
+    expect(page.get_by_text("Kept as it stands.")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("Nothing on the bench")).to_be_visible()
+
+
 def test_a_device_goes_out_as_yaml_and_a_pack_comes_in(opened: Opener, tmp_path: Path):
     page = opened("/workshop")
     page.get_by_role("button", name="Start from this").click()

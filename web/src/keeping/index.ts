@@ -4,4 +4,5 @@ export { listen, useReached } from "./live";
 export { SaveState } from "./save-state";
 export { useAskBeforeClosing } from "./use-ask";
 export { idsLeft } from "./unsaved";
+export { useSketch } from "./use-sketch";
 export { useDocument } from "./use-document";

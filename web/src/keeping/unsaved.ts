@@ -58,9 +58,10 @@ export const forget = (path: string) => localStorage.removeItem(keyOf(path));
 
 /** What was left unsaved of a document: by this tab, or by one that is no longer there. It is this tab's from now on. */
 export async function left<D>(path: string): Promise<Unsaved<D> | undefined> {
+  const open = new Set(((await navigator.locks?.query())?.held ?? []).map((lock) => lock.name));
+  // From here on nothing is waited for: an edit made meanwhile is this tab's own, and comes first.
   const mine = read<D>(keyOf(path));
   if (mine) return mine;
-  const open = new Set(((await navigator.locks?.query())?.held ?? []).map((lock) => lock.name));
   for (const key of owners(path)) {
     const owner = key.slice(key.lastIndexOf("/") + 1);
     if (open.has(lockOf(owner))) continue;

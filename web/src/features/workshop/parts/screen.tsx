@@ -4,6 +4,7 @@ import { Link, useSearchParams } from "react-router";
 
 import { Refusal, type Profile } from "../../../api/client";
 import { Button, Choose, Empty, FileButton, Panel } from "../../../ui";
+import { useSketch } from "../../../keeping";
 import { catalogueQuery, Page, Problems } from "../../../rig";
 import { copyOf } from "../model";
 import { checkQuery, headsOfOwn, keepPack, profileOf } from "../queries";
@@ -16,31 +17,32 @@ import { OwnDevices } from "./own-devices";
 import { OwnWords } from "./own-words";
 import { TryIt } from "./try-it";
 
+type Sketch = { profile: Profile; kept?: { id: string; revision: number }; isSafe?: boolean };
 type ToKeep = { text: string; file: string; over?: Record<string, number> };
 
 /** Make a device of one's own from an archetype: ports in a drawing of it, functions, settings; checked as it is made. */
 export function WorkshopScreen() {
   const { data: catalogue } = useQuery(catalogueQuery);
   const client = useQueryClient();
-  const [draft, setDraft] = useState<Profile>();
+  // What is worked at, and in which revision it is kept, if it is: it becomes the next one of that, and of nothing else.
+  const [sketch, setSketch] = useSketch<Sketch>("workshop/device");
+  const [putDown, setPutDown] = useState<Sketch>();
+  const draft = sketch?.profile;
+  const kept = sketch?.kept;
+  const setDraft = (profile: Profile) => setSketch({ ...sketch, profile, isSafe: false });
   const [search] = useSearchParams();
   const [chosen, setChosen] = useState(search.get("from") ?? "");
   const backTo = search.get("rig");
   const { data: checked } = useQuery(checkQuery(draft));
   const start = useMutation({
     mutationFn: profileOf,
-    onSuccess: (profile) => {
-      setKept(undefined);
-      setDraft(copyOf(profile, catalogue?.profiles.map((one) => one.id) ?? []));
-    },
+    onSuccess: (profile) => setSketch({ profile: copyOf(profile, catalogue?.profiles.map((one) => one.id) ?? []) }),
   });
-  // What is worked at is kept already, in this revision: it becomes the next one of that, and of nothing else.
-  const [kept, setKept] = useState<{ id: string; revision: number }>();
   const keep = useMutation({
     mutationFn: ({ text, file, over }: ToKeep) => keepPack(text, file, over),
     onSuccess: ({ revisions }) => {
       const revision = draft && revisions[draft.id];
-      if (draft && revision) setKept({ id: draft.id, revision });
+      if (draft && revision) setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: true });
       // Every plan, matrix and answer kept in this page was made with the catalogue before.
       client.removeQueries({ type: "inactive" });
       return Promise.all([["catalogue"], ["own"]].map((queryKey) => client.invalidateQueries({ queryKey })));
@@ -70,6 +72,18 @@ export function WorkshopScreen() {
           <Button weight={draft ? "plain" : "lead"} disabled={!from || start.isPending} onClick={() => start.mutate(from)}>
             {draft ? "Start over from this" : "Start from this"}
           </Button>
+          {sketch && (
+            <Button
+              onClick={() => {
+                setPutDown(sketch);
+                setSketch(undefined);
+              }}
+            >
+              Put it down
+            </Button>
+          )}
+          {sketch && <span className="text-soft">{sketch.isSafe ? "Kept as it stands." : "Not kept yet: this browser holds it until it is."}</span>}
+          {!sketch && putDown && <Button onClick={() => setSketch(putDown)}>Take {putDown.profile.name} up again</Button>}
         </div>
         {keep.error && <Problems refusal={refused} />}
         {refused && (refused.answer.code === "kept-already" || refused.status === 409) && keep.variables && (
@@ -91,10 +105,7 @@ export function WorkshopScreen() {
       )}
       {!draft && (
         <OwnDevices
-          onChange={(profile, revision) => {
-            setKept({ id: profile.id, revision });
-            setDraft(profile);
-          }}
+          onChange={(profile, revision) => setSketch({ profile, kept: { id: profile.id, revision }, isSafe: true })}
         />
       )}
       {!draft && catalogue && catalogue.words.length > 0 && <OwnWords words={catalogue.words} />}
