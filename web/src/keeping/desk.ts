@@ -1,4 +1,4 @@
-import { Refusal } from "../api/client";
+import { Refusal, type Schemas } from "../api/client";
 import { next, opened, resumed, stateOf, type Draft, type DraftEvent, type Effect, type Move, type Saved, type State } from "./draft";
 import * as unsaved from "./unsaved";
 
@@ -9,6 +9,10 @@ export type Keeper<D> = {
   save: (document: D, madeOn: number) => Promise<Saved<D>>;
   aside: (document: D, madeOn: number, newest: number) => Promise<Saved<D>>;
   move: (by: Move, madeOn: number) => Promise<Saved<D>>;
+  /** To an earlier revision: as one of its own. */
+  backTo: (revision: number, madeOn: number) => Promise<Saved<D>>;
+  /** A page of revisions, newest first, all before a number where that is given. */
+  history: (before: number | undefined) => Promise<Schemas["RevisionLine"][]>;
   fetch: () => Promise<Saved<D>>;
   /** Called with whatever is saved from now on. */
   onSaved: (saved: Saved<D>) => void;
@@ -50,6 +54,16 @@ export class Desk<D> {
 
   get path(): string {
     return this.keeper.path;
+  }
+
+  history = (before: number | undefined) => this.keeper.history(before);
+
+  /** Bring an earlier revision back, once what was changed last is saved. */
+  async backTo(revision: number): Promise<void> {
+    await this.whenSaved();
+    const saved = await this.keeper.backTo(revision, this.draft.saved.revision);
+    this.keeper.onSaved(saved);
+    this.send({ type: "moved", saved });
   }
 
   listen = (listener: () => void) => {

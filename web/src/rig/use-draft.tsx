@@ -32,6 +32,8 @@ const keeper = (id: string, client: QueryClient): Keeper<Rig> => ({
   save: (rig, madeOn) => queries.saveRig(id, rig, madeOn),
   aside: (rig, madeOn, newest) => queries.setRigAside(id, rig, madeOn, newest),
   move: (by, madeOn) => (by === "undo" ? queries.undoRig : queries.redoRig)(id, madeOn),
+  backTo: (revision, madeOn) => queries.backTo(id, revision, madeOn),
+  history: (before) => queries.historyPage(id, before),
   fetch: () => client.fetchQuery({ ...queries.rigQuery(id), staleTime: 0 }),
   onSaved: (saved) => {
     client.setQueryData(queries.rigQuery(id).queryKey, saved);

@@ -19,6 +19,8 @@ export const kitKeeper = (id: string, client: QueryClient): Keeper<Kit> => ({
     by === "undo"
       ? told(api.POST("/api/kits/{key}/undo", { ...at(id), body: { made_on: madeOn } }))
       : told(api.POST("/api/kits/{key}/redo", { ...at(id), body: { made_on: madeOn } })),
+  backTo: (revision, madeOn) => told(api.POST("/api/kits/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } })),
+  history: (before) => told(api.GET("/api/kits/{key}/history", { params: { ...at(id).params, query: { before } } })),
   fetch: () => told(api.GET("/api/kits/{key}", at(id))),
   onSaved: () => void client.invalidateQueries({ queryKey: kitsQuery.queryKey }),
 });

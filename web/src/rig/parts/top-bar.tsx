@@ -3,12 +3,11 @@ import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import { Button, Key, Palette, useShortcuts, useTheme, type Command, type Shortcut } from "../../ui";
-import { SaveState } from "../../keeping";
+import { History, SaveState } from "../../keeping";
 import { rigsQuery } from "../queries";
 import type { Screen } from "../screens";
 import { useDraft } from "../use-draft";
 import { PromiseCount } from "./count";
-import { History } from "./history";
 import { KeySheet } from "./key-sheet";
 
 /** The rigs of the day, undo and redo, and every command by its key or its name. */
@@ -93,7 +92,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
         </span>
       </Button>
       <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />
-      <History open={dialog === "history"} onClose={() => setDialog(undefined)} />
+      <History open={dialog === "history"} onClose={() => setDialog(undefined)} draft={draft} desk={desk} what={rig.name} />
       <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />
     </header>
   );

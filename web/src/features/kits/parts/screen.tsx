@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 
 import { Refusal, type Kit, type SavedKit } from "../../../api/client";
 import { Button, Empty, Panel } from "../../../ui";
-import { SaveState, useDocument, type Move } from "../../../keeping";
+import { History, SaveState, useDocument, type Move } from "../../../keeping";
 import { kitsQuery, Page, Problems } from "../../../rig";
 import { addKit, kitKeeper } from "../queries";
 import { DayPanel } from "./day";
@@ -55,6 +55,7 @@ export function KitScreen() {
 function OneKit({ first }: { first: SavedKit }) {
   const client = useQueryClient();
   const [listing, setListing] = useState(false);
+  const [looksBack, setLooksBack] = useState(false);
   const [draft, desk] = useDocument(first, kitKeeper(first.document.id, client));
   const { document: kit, saved } = draft;
   const move = (by: Move) => desk.send({ type: "move", by });
@@ -71,6 +72,9 @@ function OneKit({ first }: { first: SavedKit }) {
             <Button weight="quiet" disabled={!saved.can_redo} onClick={() => move("redo")}>
               Redo
             </Button>
+            <Button weight="quiet" onClick={() => setLooksBack(true)}>
+              History
+            </Button>
             <Button onClick={() => setListing(true)}>Bring in a list</Button>
             <a
               href={`/api/kits/${kit.id}/list`}
@@ -86,6 +90,7 @@ function OneKit({ first }: { first: SavedKit }) {
         <Pieces kit={kit} onChange={(next) => desk.send({ type: "edit", change: () => next })} />
       </Panel>
       <DayPanel kit={kit} />
+      <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} desk={desk} what={kit.name} />
       <ListDialog open={listing} saved={saved as SavedKit} onClose={() => setListing(false)} onTaken={(taken) => desk.send({ type: "moved", saved: taken })} />
     </div>
   );

@@ -1,0 +1,66 @@
+import { useInfiniteQuery, useMutation } from "@tanstack/react-query";
+
+import { Refusal, type Schemas } from "../api/client";
+import { Button, Dialog } from "../ui";
+import type { Desk } from "./desk";
+import type { Draft } from "./draft";
+
+type Line = Schemas["RevisionLine"];
+type Props<D extends object> = { open: boolean; onClose: () => void; draft: Draft<D>; desk: Desk<D>; what: string };
+
+/** Every revision of a document, newest first, and a tap that brings one back: as a revision of its own, so that none is lost. */
+export function History<D extends object>({ open, onClose, draft, desk, what }: Props<D>) {
+  const { data, error, hasNextPage, fetchNextPage } = useInfiniteQuery({
+    queryKey: ["history", desk.path, draft.saved.revision],
+    queryFn: ({ pageParam }) => desk.history(pageParam),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (page) => (page.length && page.at(-1)!.number > 1 ? page.at(-1)!.number : undefined),
+    enabled: open,
+    retry: false,
+  });
+  const bring = useMutation({ mutationFn: (revision: number) => desk.backTo(revision) });
+  const refused = [error, bring.error].find((one) => one instanceof Refusal);
+  return (
+    <Dialog open={open} onClose={onClose} title={`History of ${what}`}>
+      {refused && (
+        <p role="alert" className="mb-2 border-l-8 border-bad bg-raised px-3 py-2">
+          {refused.answer.message} {refused.answer.hint}
+        </p>
+      )}
+      <ol className="space-y-1">
+        {data?.pages.flat().map((line) => (
+          <li key={line.number} className={`flex flex-wrap items-center gap-3 rounded-md border-l-8 bg-raised px-3 py-1.5 ${line.is_head ? "border-lead" : "border-edge"}`}>
+            <b className="w-10 text-right tabular-nums">{line.number}</b>
+            <span className="min-w-0 flex-1">
+              <span className="block">{line.is_readable ? line.name : "It cannot be read"}</span>
+              <span className="text-sm text-soft">{toldOf(line)}</span>
+            </span>
+            {line.is_head ? (
+              <span className="font-semibold">is shown</span>
+            ) : (
+              <Button disabled={bring.isPending || !line.is_readable} aria-label={`Bring revision ${line.number} back`} onClick={() => bring.mutate(line.number)}>
+                Bring back
+              </Button>
+            )}
+          </li>
+        ))}
+      </ol>
+      {hasNextPage && (
+        <Button className="mt-3" onClick={() => void fetchNextPage()}>
+          Earlier ones
+        </Button>
+      )}
+    </Dialog>
+  );
+}
+
+/** When it was made, what is in it, and with which revisions of one's own devices and cables. */
+function toldOf(line: Line): string {
+  const own = Object.entries(line.made_with).map(([key, number]) => `${key.slice(key.indexOf("/") + 1)} ${number}`);
+  return [
+    new Date(line.made_at).toLocaleString(),
+    [`${line.devices} devices`, ...(line.promises ? [`${line.promises} promises`] : [])].join(", "),
+    ...(line.shows === line.number ? [] : [`as revision ${line.shows}`]),
+    ...(own.length ? [`made with ${own.join(", ")} of your own`] : []),
+  ].join(" · ");
+}
