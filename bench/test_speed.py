@@ -176,7 +176,7 @@ def test_cold_start(benchmark, tmp_path: Path):
             process.wait()
 
     assert benchmark.pedantic(start, rounds=5, warmup_rounds=1) == 200
-    benchmark.extra_info.update(target_ms=2000, what="cold start: server started to HTTP 200")
+    benchmark.extra_info.update(target_ms=1000, what="cold start: server started to HTTP 200")
 
 
 def tap(button, until: str) -> None:

@@ -20,7 +20,7 @@ import time
 import urllib.error
 import urllib.request
 from collections import Counter
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import ProcessPoolExecutor, ThreadPoolExecutor
 from contextlib import closing
 from pathlib import Path
 from typing import Any
@@ -34,6 +34,7 @@ from isotact.store.own import keep_one
 RIGS = [read_file(file, Rig) for file in demo_files()]
 PHONE = shipped().profiles["phone"].model_copy(update={"id": "our-phone"})
 Row = tuple[str, str, bool]
+SPAWN = multiprocessing.get_context("spawn")
 FLAT = 1.25
 """Memory that grows by less is not growing with the requests."""
 
@@ -85,7 +86,7 @@ def lost_by_kills(kills: int) -> tuple[int, int]:
         for number in range(kills):
             said = Path(place) / f"said-{number}"
             said.touch()
-            writer = multiprocessing.get_context("spawn").Process(target=write_for_ever, args=(file, said, number))
+            writer = SPAWN.Process(target=write_for_ever, args=(file, said, number))
             writer.start()
             while not said.stat().st_size:
                 time.sleep(0.01)
@@ -192,20 +193,36 @@ def soak(server: Server, count: int) -> list[Row]:
     ]
 
 
+def pages_of(address: str, until: Path) -> list[float]:
+    """How long each first page took, in milliseconds, fetched over and over until a file is there."""
+    times: list[float] = []
+    while not until.exists():
+        start = time.perf_counter()
+        urllib.request.urlopen(address, timeout=60).close()
+        times.append(1000 * (time.perf_counter() - start))
+        time.sleep(0.02)
+    return times
+
+
 def crowd(server: Server) -> list[Row]:
-    """The first page, over and over, while fifty plans wait."""
+    """The first page, over and over, while fifty plans wait: fetched by a program of its own, as a browser does."""
     document = server.rig("night-ferry-a")["document"]
     bodies = [{"document": {**document, "name": f"crowd {number}"}} for number in range(50)]
-    pages: list[float] = []
-    with ThreadPoolExecutor(50) as pool:
-        plans = [pool.submit(server.ask, "/api/plan", body) for body in bodies]
-        while not all(one.done() for one in plans):
-            start = time.perf_counter()
-            server.ask("/")
-            pages.append(1000 * (time.perf_counter() - start))
-            time.sleep(0.02)
-        good = sum(one.result()[0] == 200 for one in plans)
-    said = f"{good} of 50 planned; page median {statistics.median(pages):.0f} ms, worst {max(pages):.0f} ms"
+    with (
+        tempfile.TemporaryDirectory() as place,
+        ProcessPoolExecutor(1, SPAWN) as browser,
+        ThreadPoolExecutor(50) as pool,
+    ):
+        over = Path(place) / "over"
+        browser.submit(statistics.median, [0]).result()  # it is up
+        looking = browser.submit(pages_of, server.address, over)
+        answers = list(pool.map(lambda body: server.ask("/api/plan", body)[0], bodies))
+        over.touch()
+        pages = looking.result()
+    good = answers.count(200)
+    said = (
+        f"{good} of 50 planned; {len(pages)} pages, median {statistics.median(pages):.0f} ms, worst {max(pages):.0f} ms"
+    )
     return [("the first page while fifty plans are asked for at once", said, good == 50 and max(pages) < 300)]
 
 

@@ -198,6 +198,18 @@ def test_a_database_that_another_program_holds_is_said_so(tmp_path: Path, monkey
     assert store[RIG].create(FERRY).revision == 1
 
 
+def test_a_folder_that_cannot_be_written_to_is_said_so_and_still_read(tmp_path: Path):
+    store = Store(tmp_path / "rigs.sqlite")
+    store[RIG].create(FERRY)
+    with store.reading():
+        # Whoever runs the tests may be allowed everything: the database itself says what a locked folder makes it say.
+        store._database.execute_sql("PRAGMA query_only = 1")
+        with pytest.raises(StorageError, match=r"The data folder .* cannot be written to") as refused:
+            store[RIG].save(FERRY.id, FERRY.model_copy(update={"name": "after"}), 1)
+        assert (refused.value.code, store[RIG].one(FERRY.id).revision) == ("read-only", 1)
+    assert store[RIG].save(FERRY.id, FERRY.model_copy(update={"name": "after"}), 1).revision == 2
+
+
 def test_a_full_disk_is_said_so_and_loses_nothing(tmp_path: Path):
     store = Store(tmp_path / "rigs.sqlite")
     store[RIG].create(FERRY)
