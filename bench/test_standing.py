@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from tests.api.conftest import asking
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.catalogue import read_file, shipped
 from isotact.core.model import Kit, Rig
 from isotact.demo import FOLDER, demo_kit

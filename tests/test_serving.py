@@ -8,6 +8,7 @@ import subprocess
 import sys
 import threading
 import time
+import urllib.error
 import urllib.request
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -17,7 +18,9 @@ from typing import Any
 import pytest
 
 from isotact import serving
-from isotact.api import application
+from isotact.api.application import application
+from isotact.core.model import IsotactError
+from isotact.starting import Starting
 from isotact.store import Store
 
 PLENTY_S = 30.0
@@ -152,22 +155,64 @@ def test_pipes_and_devices_are_no_documents(tmp_path: Path):
         assert "this is no file but a folder, a device or a pipe; give a file." in says
 
 
+@contextmanager
+def running(app: Any) -> Iterator[tuple[int, threading.Thread]]:
+    """A server of this process, its port, and the thread that it ends with."""
+    with socket.socket() as bound:
+        bound.bind(("127.0.0.1", 0))
+        port = bound.getsockname()[1]
+        server = serving.Server(serving.config(app))
+        thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
+        thread.start()
+        while not server.started:
+            time.sleep(0.01)
+        yield port, thread
+        server.should_exit = True
+        thread.join()
+
+
+def test_the_first_page_is_there_while_the_rest_is_loaded_and_what_else_is_asked_waits(tmp_path: Path):
+    may_load = threading.Event()
+    (tmp_path / "index.html").write_text("<p>Isotact", encoding="utf-8")
+
+    def load() -> Any:
+        may_load.wait(PLENTY_S)
+        return application(Store(tmp_path / "x.sqlite"))
+
+    with running(Starting(load, tmp_path)) as (port, _):
+        address = f"http://127.0.0.1:{port}"
+        answers: list[Any] = []
+        waiting = threading.Thread(target=lambda: answers.append(asked(address, "/api/health")))
+        waiting.start()
+        with urllib.request.urlopen(f"{address}/rigs/any", timeout=PLENTY_S) as page:
+            assert (page.read(), page.headers["X-Frame-Options"]) == (b"<p>Isotact", "DENY")
+        foreign = urllib.request.Request(address, headers={"Host": "evil.example"})
+        with pytest.raises(urllib.error.HTTPError, match="403"):
+            urllib.request.urlopen(foreign, timeout=PLENTY_S)
+        assert answers == []
+        may_load.set()
+        waiting.join()
+        assert answers == [{"status": "up"}]
+
+
+def test_a_rest_that_cannot_be_loaded_ends_the_server_and_says_why():
+    def load() -> Any:
+        raise IsotactError("What ships is broken.")
+
+    starting = Starting(load)
+    with running(starting) as (_, thread):
+        thread.join(PLENTY_S)
+        assert not thread.is_alive()
+    assert str(starting.error()) == "What ships is broken."
+
+
 @pytest.fixture
 def impatient(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[int]:
     """A server in this process that waits a moment only; its port."""
     monkeypatch.setattr(serving, "HEAD_WITHIN_S", 0.3)
     monkeypatch.setattr(serving, "MOST_OPEN", 8)
-    settings = serving.config(application(Store(tmp_path / "x.sqlite")))
-    with socket.socket() as bound:
-        bound.bind(("127.0.0.1", 0))
-        server = serving.Server(settings)
-        thread = threading.Thread(target=server.run, kwargs={"sockets": [bound]}, daemon=True)
-        thread.start()
-        while not server.started:
-            time.sleep(0.01)
-        yield bound.getsockname()[1]
-        server.should_exit = True
-        thread.join()
+    with running(application(Store(tmp_path / "x.sqlite"))) as (port, _):
+        yield port
 
 
 def test_a_line_on_which_no_request_comes_is_closed(impatient: int):

@@ -5,7 +5,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.store import Store
 
 target = Path(sys.argv[1])

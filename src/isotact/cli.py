@@ -11,7 +11,6 @@ from isotact import comparing_cli, keeping_cli
 from isotact.catalogue import FORMATS, Catalogue, read_entry, read_file, shipped
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
-from isotact.reports import coverage_report, plan_report, proof_report
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -107,6 +106,7 @@ def _resolved_at(options: argparse.Namespace, rig: Path) -> ResolvedRig:
 
 def _plan(options: argparse.Namespace) -> int:
     from isotact.core.planning import plan
+    from isotact.reports import plan_report
 
     rig = _resolved(options)
     made = plan(rig)
@@ -118,6 +118,7 @@ def _prove(options: argparse.Namespace) -> int:
     from isotact.core.bench import run
     from isotact.core.planning import plan
     from isotact.core.runsheet import run_sheet
+    from isotact.reports import proof_report
 
     rig = _resolved(options)
     made = plan(rig)
@@ -134,6 +135,7 @@ def _code(rig: ResolvedRig, made: Plan) -> int:
 def _coverage(options: argparse.Namespace) -> int:
     from isotact.core.faults import coverage
     from isotact.core.planning import plan
+    from isotact.reports import coverage_report
 
     rows = [row for rig in _all_resolved(options) for row in coverage(rig, plan(rig))]
     if options.json:

@@ -7,16 +7,17 @@ import os
 import socket
 import sys
 import threading
+from contextlib import suppress
+from pathlib import Path
 from typing import Any
 
 import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
-from isotact.api import application
-from isotact.api.workers import Processes
 from isotact.catalogue import read_file
 from isotact.core.model import IsotactError, Kit, Rig
 from isotact.demo import demo_files, demo_kit
+from isotact.starting import Starting
 from isotact.store import KIT, RIG, OwnCatalogue, Store
 from isotact.store.owning import take
 
@@ -75,11 +76,18 @@ class Server(uvicorn.Server):
         if self.started and sockets:
             host, port = sockets[0].getsockname()[:2]
             print(f"Isotact is at http://{host}:{port}", flush=True)
+        if isinstance(self.config.app, Starting):
+            self.config.app.begin(self._stop)
+
+    def _stop(self) -> None:
+        self.should_exit = True
 
     async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
         app: Any = self.config.app
-        app.state.is_stopping.set()
-        await asyncio.to_thread(app.state.work.close)
+        with suppress(Exception):  # what was never there needs no end
+            app = await app.whole() if isinstance(app, Starting) else app
+            app.state.is_stopping.set()
+            await asyncio.to_thread(app.state.work.close)
         await super().shutdown(sockets)
 
 
@@ -91,25 +99,42 @@ def serve(options: argparse.Namespace) -> int:
             print(notice, file=sys.stderr)
         if options.demo:
             put_the_demo_in(store)
-        own = OwnCatalogue(store, options.data / "profiles")
-        for name, problems in own.catalogue.broken.items():
-            print(f"Left out {name}: {problems[0]}", file=sys.stderr)
-        app = application(store, own)
-        count = max(2, min(MOST_PROCESSES, os.cpu_count() or 2))
-        processes = Processes(store.file, count)
-        app.state.work.use(processes, count)
-        # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
-        later = threading.Timer(WARM_UP_AFTER_S, processes.warm)
-        later.daemon = True
-        later.start()
-        Server(config(app)).run(sockets=[bound])
+        starting = Starting(lambda: _whole(store, options.data / "profiles"))
+        server = Server(config(starting))
+        server.run(sockets=[bound])
+        if (error := starting.error()) is not None:
+            raise error
     return 0
+
+
+def _whole(store: Store, profiles: Path) -> Any:
+    """The application over `store` with what is one's own, and the processes that search for it."""
+    from isotact.api.application import application
+    from isotact.api.workers import Processes
+
+    own = OwnCatalogue(store, profiles)
+    for name, problems in own.catalogue.broken.items():
+        print(f"Left out {name}: {problems[0]}", file=sys.stderr)
+    app = application(store, own)
+    count = max(2, min(MOST_PROCESSES, os.cpu_count() or 2))
+    processes = Processes(store.file, count)
+    app.state.work.use(processes, count)
+    # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
+    later = threading.Timer(WARM_UP_AFTER_S, processes.warm)
+    later.daemon = True
+    later.start()
+    return app
 
 
 def config(app: Any) -> uvicorn.Config:
     """How the application is served."""
     return uvicorn.Config(
-        app, http=PatientProtocol, log_level="warning", timeout_graceful_shutdown=STOP_WITHIN_S, server_header=False
+        app,
+        http=PatientProtocol,
+        log_level="warning",
+        timeout_graceful_shutdown=STOP_WITHIN_S,
+        server_header=False,
+        lifespan="off",
     )
 
 

@@ -7,7 +7,7 @@ import pytest
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.store import RIG, Store
 from tests.rigs import demo_rig
 

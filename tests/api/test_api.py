@@ -169,7 +169,7 @@ def test_any_other_address_is_the_page_with_its_policy(client: TestClient):
 
 
 def test_without_a_built_front_end_it_says_what_to_do(tmp_path):
-    from isotact.api import application
+    from isotact.api.application import application
     from isotact.store import Store
 
     client = asking(application(Store(tmp_path / "x.sqlite"), static=tmp_path / "none"))

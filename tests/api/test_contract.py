@@ -8,7 +8,7 @@ from fastapi import FastAPI
 from hypothesis import HealthCheck, settings
 from schemathesis.specs.openapi.checks import positive_data_acceptance, unsupported_method
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.store import RIG, Store
 from tests.rigs import SHIPPED, demo_rig
 

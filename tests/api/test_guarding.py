@@ -13,7 +13,7 @@ import pytest
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.api.guarding import MAX_BODY_BYTES, Guard
 from isotact.core.model import Kit
 from isotact.store import KIT, PROFILE, RIG, Store

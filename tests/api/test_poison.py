@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.catalogue import shipped
 from isotact.store import KIT, RIG, Store
 from tests.api.conftest import asking

@@ -8,7 +8,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.catalogue import shipped
 from isotact.catalogue.packs import as_yaml, read_pack
 from isotact.core.model import RefusedError

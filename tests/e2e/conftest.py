@@ -14,7 +14,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.serving import Server, config, put_the_demo_in
 from isotact.store import Store
 

@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 
-from isotact.api import application
+from isotact.api.application import application
 from isotact.catalogue import read_document, shipped
 from isotact.core.model import StaleWriteError
 from isotact.core.model.vocabulary import Words

@@ -5,18 +5,15 @@ from collections.abc import Collection
 from pathlib import Path
 
 from fastapi import FastAPI
-from fastapi.responses import FileResponse, JSONResponse, Response
-from fastapi.staticfiles import StaticFiles
 
 from isotact.api import catalogue as catalogue_router
 from isotact.api import comparing, events, examples, kits, planning, rigs, searches, workshop
 from isotact.api import own as own_documents
 from isotact.api.errors import RESPONSES, install
+from isotact.api.front import STATIC, serve_front_end
 from isotact.api.guarding import LOOPBACK, Guard
 from isotact.api.work import Work
 from isotact.store import OwnCatalogue, Store
-
-STATIC = Path(__file__).parent / "static"
 
 
 def application(
@@ -46,20 +43,5 @@ def application(
     features = (rigs, planning, comparing, kits, searches, examples, workshop, events, catalogue_router)
     for router in (*(feature.router for feature in features), rigs.beside, *own_documents.routers):
         app.include_router(router)
-    _serve_front_end(app, static)
+    serve_front_end(app, static)
     return app
-
-
-def _serve_front_end(app: FastAPI, static: Path) -> None:
-    if (static / "assets").is_dir():
-        app.mount("/assets", StaticFiles(directory=static / "assets"), name="assets")
-
-    @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
-        """The one page; the front end finds its own way by the address."""
-        if path.startswith("api/"):
-            answer = {"code": "not-found", "message": f"There is nothing at /{path}.", "path": "", "hint": ""}
-            return JSONResponse({**answer, "problems": []}, 404)
-        if not (static / "index.html").is_file():
-            return Response("The front end is not built. Run 'make demo'.", 503, media_type="text/plain")
-        return FileResponse(static / "index.html", headers={"Cache-Control": "no-cache"})

@@ -6,9 +6,9 @@ from fastapi import FastAPI, Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
+from isotact.api.refusal import ErrorAnswer
 from isotact.catalogue import Source, problems_of
 from isotact.core.model.problems import (
     BrokenError,
@@ -21,16 +21,6 @@ from isotact.core.model.problems import (
     StoppedError,
 )
 from isotact.store import StorageError, UnreadableError
-
-
-class ErrorAnswer(BaseModel):
-    """What every refusal looks like. `problems` has each fault at its place."""
-
-    code: str
-    message: str
-    path: str = ""
-    hint: str = ""
-    problems: list[Problem] = []
 
 
 class StaleAnswer(ErrorAnswer):

@@ -13,11 +13,11 @@ import re
 from collections.abc import Collection
 from typing import Any
 
-from fastapi.responses import JSONResponse
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from isotact.api.errors import ErrorAnswer
+from isotact.api.refusal import ErrorAnswer
 
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 MAX_BODY_BYTES = 4_000_000
