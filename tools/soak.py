@@ -28,7 +28,7 @@ from typing import Any
 from isotact.catalogue import read_file, shipped
 from isotact.core.model import Kit, Rig
 from isotact.demo import demo_files, demo_kit
-from isotact.store import KIT, PROFILE, RIG, Store
+from isotact.store import KIT, PROFILE, RIG, Entry, Store
 from isotact.store.own import keep_one
 
 RIGS = [read_file(file, Rig) for file in demo_files()]
@@ -59,7 +59,7 @@ def write_for_ever(file: Path, said: Path, seed: int) -> None:
                 note += [kit.document.id, done.revision, name]
             elif kind == "tick":
                 step = f"step-{seed}-{number}"
-                store.tick(RIGS[0].id, step, True)
+                store.log.add(RIGS[0].id, [Entry(uid=f"soak-{step}", what="done", subject=step)], 1)
                 note += [step]
             else:
                 keys = ["our-phone"] if kind == "profile" else [f"pack-{seed}-{number}-{part}" for part in range(3)]
@@ -105,7 +105,7 @@ def is_there(store: Store, note: list[Any]) -> bool:
     """Whether a write that was acknowledged is in the database."""
     kind, _, *what = note
     if kind == "tick":
-        return what[0] in store.ticks(RIGS[0].id)
+        return what[0] in store.log.steps(RIGS[0].id)
     if kind in ("rig", "kit"):
         shelf: Any = store[RIG if kind == "rig" else KIT]
         return bool(shelf.revision(what[0], what[1]).name == what[2])

@@ -143,14 +143,23 @@ def test_the_document_that_is_given_out_can_be_read_again(client: TestClient):
     assert read_document(text, Rig) == demo_rig()
 
 
-def test_ticks_are_put_and_taken_off(client: TestClient):
-    step = f"{PATH}/ticks/plug:body.usb--gimbal.camera"
-    assert list(client.put(step, json={"done": True}).json()) == ["plug:body.usb--gimbal.camera"]
-    assert client.get(f"{PATH}/ticks").json().keys() == {"plug:body.usb--gimbal.camera"}
-    assert client.put(step, json={"done": False}).json() == {}
-    client.put(step, json={"done": True})
-    assert client.delete(f"{PATH}/ticks").status_code == 204
-    assert client.get(f"{PATH}/ticks").json() == {}
+def test_what_is_done_goes_into_the_log_and_a_new_day_begins_with_nothing_done(client: TestClient):
+    step = "plug:body.usb--gimbal.camera"
+
+    def said(what: str, uid: str, subject: str = step, **more: object):
+        entry = {"uid": uid, "what": what, "subject": subject, **more}
+        return client.post(f"{PATH}/log", json={"revision": 1, "person": "Ada", "entries": [entry]})
+
+    done = said("done", "phone-a-1").json()
+    assert (done[step]["what"], done[step]["person"], done[step]["revision"]) == ("done", "Ada", 1)
+    assert client.get(f"{PATH}/steps").json() == done
+    assert said("taken-back", "phone-a-2").json() == {}
+    assert said("skipped", "phone-a-3", reason="No need of it today").json()[step]["reason"] == "No need of it today"
+    assert client.delete(f"{PATH}/steps").status_code == 204
+    assert client.get(f"{PATH}/steps").json() == {}
+    made_up = said("done", "phone-a-4", "plug:moon")
+    assert (made_up.status_code, made_up.json()["code"]) == (404, "not-found")
+    assert client.get(f"{PATH}/steps").json() == {}
 
 
 def test_the_catalogue_lists_what_there_is_to_choose(client: TestClient):

@@ -268,13 +268,13 @@ def test_a_rig_that_cannot_be_read_is_taken_back_to_the_revision_before(window: 
 
 def test_a_tick_that_does_not_arrive_is_said_and_tried_again(opened: Opener):
     page = opened(f"{RIG}/run-sheet")
-    page.route("**/ticks/**", lambda route: route.abort())
+    page.route("**/log", lambda route: route.abort())
     page.get_by_role("button", name=re.compile("^(All done|Done)$")).first.click()
-    expect(page.get_by_role("status").filter(has_text="One tick is not saved yet")).to_be_visible()
-    page.unroute("**/ticks/**")
-    expect(page.get_by_role("status").filter(has_text="not saved yet")).to_have_count(0)
-    ticks = page.evaluate("fetch('/api/rigs/night-ferry-b/ticks').then((answer) => answer.json())")
-    assert ticks
+    expect(page.get_by_role("status").filter(has_text="wait in line")).to_be_visible()
+    page.unroute("**/log")
+    expect(page.get_by_role("status").filter(has_text="in line")).to_have_count(0)
+    steps = page.evaluate("fetch('/api/rigs/night-ferry-b/steps').then((answer) => answer.json())")
+    assert {mark["what"] for mark in steps.values()} == {"done"}
 
 
 def test_a_kit_is_kept_alike(window: BrowserContext, cart: Cart):

@@ -18,6 +18,7 @@ from isotact.store.carrying import TABLES, _rows, backup, export, restore, take_
 from isotact.store.own import keep_one
 from tests.house_pack import PACK
 from tests.store.earlier import FERRY, VAN, write
+from tests.store.saying import said
 from tests.store.test_opening import ours
 
 
@@ -32,7 +33,7 @@ def store(tmp_path: Path) -> Store:
     store[RIG].remove("gone")
     store[KIT].create(VAN)
     store[PROFILE].create(ours())
-    store.tick(FERRY.id, "wake:body", True)
+    said(store, "done", "wake:body")
     return store
 
 
@@ -44,7 +45,7 @@ def everything(store: Store) -> dict[str, list[dict[str, Any]]]:
 def spoil(store: Store) -> None:
     store[RIG].save(FERRY.id, FERRY.model_copy(update={"name": "spoilt"}), 3)
     store[KIT].remove("van")
-    store.clear_ticks(FERRY.id)
+    store.log.clear(FERRY.id)
 
 
 def test_a_backup_is_restored_to_the_same_state(store: Store, tmp_path: Path):

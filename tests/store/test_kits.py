@@ -8,6 +8,7 @@ import pytest
 from isotact.core.model import Kit, NotFoundError, RefusedError, StaleWriteError
 from isotact.store import KIT, RIG, Store
 from tests.rigs import demo_rig
+from tests.store.saying import said
 
 VAN = Kit(format="isotact/kit", version=1, id="van", name="Van")
 
@@ -76,7 +77,7 @@ def test_a_database_of_the_version_before_is_brought_up_to_date_and_loses_nothin
     store = Store(file)
     assert store[RIG].one("night-ferry-b").document == demo_rig()
     store[KIT].create(VAN)
-    store.tick("night-ferry-b", "wake:body", True)
+    said(store, "done", "wake:body")
     store[RIG].remove("night-ferry-b")
     assert Store(file)[RIG].restore("night-ferry-b").revision == 1
-    assert list(store.ticks("night-ferry-b")) == ["wake:body"]
+    assert list(store.log.steps("night-ferry-b")) == ["wake:body"]

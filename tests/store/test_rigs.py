@@ -13,6 +13,7 @@ from isotact.core.model import NotFoundError, RefusedError, StaleWriteError
 from isotact.store import RIG, Store
 from isotact.store.migrations import MIGRATIONS
 from tests.rigs import demo_rig
+from tests.store.saying import said
 
 FERRY = demo_rig()
 
@@ -91,11 +92,11 @@ def test_of_two_versions_both_are_kept_and_either_can_stand(store: Store):
 def test_what_became_of_documents_is_told_in_order(store: Store):
     store[RIG].save(FERRY.id, named("two"), 1)
     store[RIG].undo(FERRY.id, 2)
-    store.tick(FERRY.id, "wake:body", True)
-    store.tick(FERRY.id, "wake:body", True)
+    said(store, "done", "wake:body", uid="the-phone-1", revision=3)
+    said(store, "done", "wake:body", uid="the-phone-1", revision=3)
     store[RIG].remove(FERRY.id)
     told = [(event.sequence, event.what, event.revision) for event in store.events(0)]
-    assert told == [(1, "created", 1), (2, "saved", 2), (3, "undone", 3), (4, "ticked", 3), (5, "removed", 3)]
+    assert told == [(1, "created", 1), (2, "saved", 2), (3, "undone", 3), (4, "done", 3), (5, "removed", 3)]
     assert [event.sequence for event in store.events(3)] == [4, 5]
     assert store.sequence() == 5
 
@@ -129,19 +130,6 @@ def test_an_unknown_rig_names_the_nearest(store: Store):
         store[RIG].one("night-fery-b")
 
 
-def test_ticks_persist_and_come_off(store: Store, tmp_path: Path):
-    store.tick(FERRY.id, "wake:body", True)
-    first = store.tick(FERRY.id, "wake:body", True)
-    assert list(first) == ["wake:body"]
-    store.tick(FERRY.id, "wake:gimbal", True)
-    store.close()
-    again = Store(tmp_path / "rigs.sqlite")
-    assert set(again.ticks(FERRY.id)) == {"wake:body", "wake:gimbal"}
-    assert set(again.tick(FERRY.id, "wake:body", False)) == {"wake:gimbal"}
-    again.clear_ticks(FERRY.id)
-    assert again.ticks(FERRY.id) == {}
-
-
 def test_the_database_is_in_wal_with_foreign_keys_and_full_sync(store: Store, tmp_path: Path):
     with store.reading():
         pragmas = [store._database.pragma(key) for key in ("journal_mode", "foreign_keys", "synchronous")]
@@ -150,7 +138,7 @@ def test_the_database_is_in_wal_with_foreign_keys_and_full_sync(store: Store, tm
 
 def test_a_row_without_its_rig_is_refused_by_the_database(store: Store, tmp_path: Path):
     with store.reading(), pytest.raises(Exception, match="FOREIGN KEY"):
-        store._database.execute_sql("insert into tick (rig_key, step, ticked_at) values (999, 's', 'now')")
+        store._database.execute_sql("insert into revision values (999, 1, 0, 1, '', '{}', 'now')")
 
 
 def test_migrations_run_once_each_and_are_recorded(tmp_path: Path):
@@ -196,7 +184,7 @@ def test_a_kill_loses_nothing_that_was_acknowledged(tmp_path: Path, after_s: flo
 
 
 def test_a_removed_rig_lies_in_the_bin_until_it_is_thrown_away(store: Store):
-    store.tick(FERRY.id, "wake:body", done=True)
+    said(store, "done", "wake:body")
     store[RIG].remove(FERRY.id)
     assert [one.document for one in store[RIG].removed()] == [FERRY]
     store[RIG].restore(FERRY.id)
@@ -209,7 +197,7 @@ def test_a_removed_rig_lies_in_the_bin_until_it_is_thrown_away(store: Store):
     with pytest.raises(NotFoundError):
         store[RIG].history(FERRY.id)
     assert store[RIG].create(FERRY).revision == 1
-    assert store.ticks(FERRY.id) == {}
+    assert store.log.steps(FERRY.id) == {}
 
 
 def test_a_rig_that_is_begun_gets_the_next_free_id(store: Store):

@@ -16,6 +16,7 @@ from isotact.store import CABLE, KIT, PROFILE, RIG, WORDS, Kind, Store
 from tests.api.conftest import asking
 from tests.house_pack import WORDS as WORDS_TEXT
 from tests.store.earlier import FERRY, VAN
+from tests.store.saying import said
 from tests.store.test_opening import ours
 
 WRITERS = 20
@@ -86,6 +87,6 @@ def test_different_profiles_kept_at_once_are_all_in_the_catalogue(tmp_path: Path
 def test_ticks_of_several_people_are_all_kept(tmp_path: Path):
     store = Store(tmp_path / "rigs.sqlite")
     store[RIG].create(FERRY)
-    at_once(lambda number: store.tick(FERRY.id, f"step-{number % 5}", True))
-    assert set(store.ticks(FERRY.id)) == {f"step-{number}" for number in range(5)}
-    assert [event.what for event in store.events(1)] == ["ticked"] * 5
+    at_once(lambda number: said(store, "done", f"step-{number % 5}", uid=f"a-phone-{number % 10}"))
+    assert set(store.log.steps(FERRY.id)) == {f"step-{number}" for number in range(5)}
+    assert [event.what for event in store.events(1)] == ["done"] * 10, "what was sent twice counts once"

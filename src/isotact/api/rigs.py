@@ -1,15 +1,15 @@
-"""Rigs: list, start, add, save, settle two versions, the bin, ticks, export."""
+"""Rigs: list, start, add, save, settle two versions, the bin, the log, export."""
 
 import json
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Path
+from fastapi import APIRouter
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import Field
 
 from isotact.api.context import TheCatalogue, TheOwn, TheStore, looked_up
-from isotact.api.documents import Body, DocumentId, Edit, LateEdit, add_routes
+from isotact.api.documents import Body, DocumentId, Edit, LateEdit, Number, add_routes
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.planning import RigToPlan, steps_of
 from isotact.api.work import Asks
@@ -17,14 +17,12 @@ from isotact.catalogue import read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
 from isotact.core.model.problems import NotFoundError
-from isotact.core.model.words import id_from
-from isotact.store import RIG, Removed, Saved
+from isotact.core.model.words import Name, id_from
+from isotact.store import RIG, Entry, Mark, Removed, Saved
 
 router = APIRouter(prefix="/api/rigs", tags=["rigs"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["rigs"], responses=RESPONSES)
 """What is no one rig: starting one, and the bin of those that were removed."""
-
-StepId = Annotated[str, Path(pattern=r"^[a-z0-9.:@~+-]+$", max_length=300)]
 
 
 class NewRig(Body):
@@ -46,10 +44,12 @@ class Edits(Body):
     edits: Annotated[list[Edit[Rig]], Field(min_length=1, max_length=60)]
 
 
-class Tick(Body):
-    """Done or not."""
+class Done(Body):
+    """What was done, by whom, and on which revision of the rig."""
 
-    done: Annotated[bool, Field(strict=True)]
+    revision: Number
+    person: Annotated[Name, Field(max_length=60)] | Literal[""] = ""
+    entries: Annotated[list[Entry], Field(min_length=1, max_length=200)]
 
 
 @router.get("")
@@ -95,27 +95,31 @@ def document(key: DocumentId, store: TheStore) -> Response:
     return PlainTextResponse(as_yaml(store[RIG].one(key).document))
 
 
-@router.get("/{key}/ticks", responses=MISSING)
-def ticks(key: DocumentId, store: TheStore) -> dict[str, str]:
-    """Step -> when it was ticked."""
-    return store.ticks(key)
+@router.get("/{key}/steps", responses=MISSING)
+def steps(key: DocumentId, store: TheStore) -> dict[str, Mark]:
+    """Step of the run sheet -> how it stands, of all of which anything was said since the day began."""
+    return store.log.steps(key)
 
 
-@router.put("/{key}/ticks/{step_id}", responses=MISSING)
-async def tick(key: DocumentId, step_id: StepId, tick: Tick, store: TheStore, ask: Asks) -> dict[str, str]:
-    """Tick a step of the rig's run sheet, or take a tick off."""
-    if tick.done:
-        rig = (await run_in_threadpool(store[RIG].one, key)).document
-        steps: list[str] = json.loads(bytes((await ask(steps_of, RigToPlan(document=rig))).body))
-        if step_id not in steps:
-            raise NotFoundError("step on this run sheet", step_id, steps)
-    return await run_in_threadpool(store.tick, key, step_id, tick.done)
+@router.post("/{key}/log", responses=MISSING)
+async def add_to_the_log(key: DocumentId, done: Done, store: TheStore, ask: Asks) -> dict[str, Mark]:
+    """Say what was done, perhaps a while ago; an entry that is there already counts once. Gives how all steps stand.
+
+    Refused whole when a step is not on the run sheet of the revision that was looked at.
+    """
+    rig = await run_in_threadpool(store[RIG].revision, key, done.revision)
+    named = {entry.subject for entry in done.entries if entry.what != "taken-back"}
+    if named:
+        known: list[str] = json.loads(bytes((await ask(steps_of, RigToPlan(document=rig))).body))
+        for step in sorted(named.difference(known)):
+            raise NotFoundError("step on this run sheet", step, known)
+    return await run_in_threadpool(store.log.add, key, done.entries, done.revision, done.person)
 
 
-@router.delete("/{key}/ticks", responses=MISSING, status_code=204)
-def clear_ticks(key: DocumentId, store: TheStore) -> None:
-    """Take every tick off."""
-    store.clear_ticks(key)
+@router.delete("/{key}/steps", responses=MISSING, status_code=204)
+def new_day(key: DocumentId, store: TheStore) -> None:
+    """A new day: nothing is done yet. What was done stays in the log."""
+    store.log.clear(key)
 
 
 @beside.post("/new-rig", status_code=201)

@@ -1,10 +1,11 @@
-"""SQLite through peewee: documents of every kind as append-only revisions, ticks, events; backups; migrations.
+"""SQLite through peewee: documents as append-only revisions, one log of what became of them and was done; backups.
 
 No rule of the job belongs here.
 """
 
 from isotact.store.failing import StorageError
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RIG, WORDS, Kind
+from isotact.store.log import Entry, Mark
 from isotact.store.opening import NewerError
 from isotact.store.own import OwnCatalogue
 from isotact.store.shelf import PAGE, Kept, Removed, Saved, Shelf, Unreadable, UnreadableError
@@ -19,9 +20,11 @@ __all__ = [
     "PROFILE",
     "RIG",
     "WORDS",
+    "Entry",
     "Event",
     "Kept",
     "Kind",
+    "Mark",
     "NewerError",
     "OwnCatalogue",
     "Removed",

@@ -30,7 +30,7 @@ from isotact.store.shelf import UnreadableError, now
 from isotact.store.store import Store
 
 FORMAT = "isotact/export"
-TABLES = ("document", "revision", "tick", "event", "taken_in")
+TABLES = ("document", "revision", "event", "taken_in")
 HEAD, HISTORY = "isotact.json", "history.jsonl"
 MAX_LINE = 4_000_000
 _ROW = TypeAdapter(dict[str, str | int | None])
@@ -232,8 +232,9 @@ def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, kee
                 raw.execute(f"DELETE FROM {table}")
             for table in TABLES:
                 _insert(raw, table, rows[table])
-            values = (last + 1, now(), "all", "all", what, 0)
-            raw.execute("INSERT INTO event (sequence, at, kind, id, what, revision) VALUES (?, ?, ?, ?, ?, ?)", values)
+            values = (last + 1, now(), "", "all", "all", what, 0, "", "")
+            columns = "sequence, at, person, kind, id, what, revision, subject, data"
+            raw.execute(f"INSERT INTO event ({columns}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)", values)
             raw.execute("COMMIT")
         except sqlite3.IntegrityError as error:
             raise IsotactError(f"The rows do not fit together: {error}. Nothing was changed.") from error

@@ -97,12 +97,32 @@ def one_table_of_documents(run: Callable[..., Any]) -> None:
         run(f"DROP TABLE {old}")
 
 
+def one_log(run: Callable[..., Any]) -> None:
+    """Version 6: what was done to a rig stands in the log as well, with who did it; ticks are read off that."""
+    run("ALTER TABLE event RENAME TO old_event")
+    run(
+        "CREATE TABLE event (sequence INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, uid TEXT UNIQUE, at TEXT NOT NULL, "
+        "person TEXT NOT NULL, kind TEXT NOT NULL, id TEXT NOT NULL, what TEXT NOT NULL, revision INTEGER NOT NULL, "
+        "subject TEXT NOT NULL, data TEXT NOT NULL)"
+    )
+    run("CREATE INDEX event_of_document ON event (kind, id, sequence)")
+    run("INSERT INTO event SELECT sequence, NULL, at, '', kind, id, what, revision, '', '' FROM old_event")
+    run(
+        "INSERT INTO event (at, person, kind, id, what, revision, subject, data) "
+        "SELECT tick.ticked_at, '', document.kind, document.id, 'done', document.head, tick.step, '' FROM tick "
+        "JOIN document ON document.key = tick.rig_key ORDER BY tick.ticked_at, tick.step"
+    )
+    run("DROP TABLE tick")
+    run("DROP TABLE old_event")
+
+
 MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
     kits,
     removed_rigs_come_back,
     one_table_of_documents,
+    one_log,
 )
 """In their order. How many a database has had is its version, which it bears as `user_version`."""
 

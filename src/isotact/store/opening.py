@@ -185,7 +185,8 @@ def _tie_up(new: sqlite3.Connection) -> None:
     _name_again(new)
     known = "SELECT document.key FROM document"
     new.execute(f"DELETE FROM revision WHERE document_key NOT IN ({known})")
-    new.execute(f"DELETE FROM tick WHERE rig_key NOT IN ({known})")
+    if "tick" in tables:
+        new.execute(f"DELETE FROM tick WHERE rig_key NOT IN ({known})")
     new.execute(
         "DELETE FROM revision WHERE shows <> number AND NOT EXISTS (SELECT 1 FROM revision AS other "
         "WHERE other.document_key = revision.document_key AND other.number = revision.shows)"

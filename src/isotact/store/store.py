@@ -1,4 +1,4 @@
-"""One database file: documents of every kind on their shelves, the ticks on the run sheets, and what became of all."""
+"""One database file: documents of every kind on their shelves, and the log of what became of all."""
 
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -14,8 +14,9 @@ from isotact.core.model.rig import Rig
 from isotact.core.model.words import free_id
 from isotact.store.failing import in_words
 from isotact.store.kinds import KINDS, KIT, OWN, RIG, Kind
+from isotact.store.log import Log
 from isotact.store.opening import prepare
-from isotact.store.shelf import Saved, Shelf, Unreadable, now
+from isotact.store.shelf import Saved, Shelf, Unreadable
 from isotact.store.tables import Tables
 
 D = TypeVar("D", bound=BaseModel)
@@ -24,14 +25,16 @@ PRAGMAS = {"foreign_keys": 1, "synchronous": "full", "busy_timeout": 5000}
 
 
 class Event(BaseModel):
-    """That something became of a document: created, saved, undone, removed, ticked and so on."""
+    """That something became of a document (created, saved, undone, removed ...), or was done to what it is of."""
 
     sequence: int
     at: str
+    person: str
     kind: str
     id: str
     what: str
     revision: int
+    subject: str
 
 
 class Store:
@@ -49,6 +52,7 @@ class Store:
         self._database = peewee.SqliteDatabase(address, pragmas=PRAGMAS, uri=True)
         self.tables = Tables(self._database)
         self._shelves = {kind.name: self._shelf(kind) for kind in KINDS}
+        self.log = Log(self.tables, self[RIG], self.reading, self.writing)
 
     def _shelf(self, kind: Kind[Any]) -> Shelf[Any]:
         return Shelf(kind, self.tables, self.reading, self.writing)
@@ -96,33 +100,6 @@ class Store:
         """Every document whose newest revision cannot be read."""
         return [one for kind in KINDS for one in self[kind].unreadable()]
 
-    def ticks(self, key: str) -> dict[str, str]:
-        """Step -> when it was ticked."""
-        table = self.tables.Tick
-        with self.reading():
-            return {tick.step: tick.ticked_at for tick in table.select().where(table.rig == self[RIG].row(key))}
-
-    def tick(self, key: str, step: str, done: bool) -> dict[str, str]:
-        """Tick a step or take the tick off; returns all ticks."""
-        table = self.tables.Tick
-        with self.writing():
-            row = self[RIG].row(key)
-            if done:
-                changed = table.insert(rig=row, step=step, ticked_at=now()).on_conflict_ignore().as_rowcount().execute()
-            else:
-                changed = table.delete().where((table.rig == row) & (table.step == step)).execute()
-            if changed:
-                self._tell(row, "ticked" if done else "tick taken off")
-            return self.ticks(key)
-
-    def clear_ticks(self, key: str) -> None:
-        """Take every tick off: a new day."""
-        table = self.tables.Tick
-        with self.writing():
-            row = self[RIG].row(key)
-            if table.delete().where(table.rig == row).execute():
-                self._tell(row, "ticks taken off")
-
     def sequence(self) -> int:
         """The number of the last event; 0 where nothing has happened yet."""
         return self._last(None)
@@ -143,6 +120,3 @@ class Store:
         with self.reading():
             rows = table.select().where(table.sequence > after).order_by(table.sequence).limit(count)
             return [Event.model_validate(row, from_attributes=True) for row in rows]
-
-    def _tell(self, row: Any, what: str) -> None:
-        self.tables.Event.create(at=now(), kind=row.kind, id=row.id, what=what, revision=row.head)

@@ -19,7 +19,6 @@ class Tables:
 
         Table._meta.database = database
         self.Document, self.Revision = _documents(Table)
-        self.Tick = _ticks(Table, self.Document)
         self.Event, self.TakenIn = _events(Table), _taken_in(Table)
 
 
@@ -54,30 +53,24 @@ def _documents(table: Any) -> tuple[Any, Any]:
     return Document, Revision
 
 
-def _ticks(table: Any, document: Any) -> Any:
-    class Tick(table):  # type: ignore[misc]
-        """A step of the run sheet that somebody has done."""
-
-        rig = peewee.ForeignKeyField(document, backref="ticks", on_delete="CASCADE", column_name="rig_key")
-        step = peewee.TextField()
-        ticked_at = peewee.TextField()
-
-        class Meta:
-            primary_key = peewee.CompositeKey("rig", "step")
-
-    return Tick
-
-
 def _events(table: Any) -> Any:
     class Event(table):  # type: ignore[misc]
-        """That something became of a document, in the order in which it did."""
+        """That something became of a document, or was done to what it is of; in the order in which it came to be known.
+
+        `uid`: given by whoever made it, where that may send it twice. `subject`: what of the document, such as a step
+        of its run sheet. `data`: more, as JSON, or nothing.
+        """
 
         sequence = peewee.AutoField()
+        uid = peewee.TextField(null=True, unique=True)
         at = peewee.TextField()
+        person = peewee.TextField(default="")
         kind = peewee.TextField()
         id = peewee.TextField()
         what = peewee.TextField()
         revision = peewee.IntegerField()
+        subject = peewee.TextField(default="")
+        data = peewee.TextField(default="")
 
     return Event
 

@@ -116,7 +116,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{key}/ticks": {
+    "/api/rigs/{key}/steps": {
         parameters: {
             query?: never;
             header?: never;
@@ -124,23 +124,23 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Ticks
-         * @description Step -> when it was ticked.
+         * Steps
+         * @description Step of the run sheet -> how it stands, of all of which anything was said since the day began.
          */
-        get: operations["ticks_api_rigs__key__ticks_get"];
+        get: operations["steps_api_rigs__key__steps_get"];
         put?: never;
         post?: never;
         /**
-         * Clear Ticks
-         * @description Take every tick off.
+         * New Day
+         * @description A new day: nothing is done yet. What was done stays in the log.
          */
-        delete: operations["clear_ticks_api_rigs__key__ticks_delete"];
+        delete: operations["new_day_api_rigs__key__steps_delete"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{key}/ticks/{step_id}": {
+    "/api/rigs/{key}/log": {
         parameters: {
             query?: never;
             header?: never;
@@ -148,12 +148,14 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
+        put?: never;
         /**
-         * Tick
-         * @description Tick a step of the rig's run sheet, or take a tick off.
+         * Add To The Log
+         * @description Say what was done, perhaps a while ago; an entry that is there already counts once. Gives how all steps stand.
+         *
+         *     Refused whole when a step is not on the run sheet of the revision that was looked at.
          */
-        put: operations["tick_api_rigs__key__ticks__step_id__put"];
-        post?: never;
+        post: operations["add_to_the_log_api_rigs__key__log_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2510,6 +2512,21 @@ export interface components {
             screen: string;
         };
         /**
+         * Done
+         * @description What was done, by whom, and on which revision of the rig.
+         */
+        Done: {
+            /** Revision */
+            revision: number;
+            /**
+             * Person
+             * @default
+             */
+            person: string | "";
+            /** Entries */
+            entries: components["schemas"]["Entry"][];
+        };
+        /**
          * Drawing
          * @description What the screens draw and print of a plan.
          */
@@ -2584,6 +2601,28 @@ export interface components {
             gender: "plug" | "receptacle";
             /** Marking */
             marking?: string | null;
+        };
+        /**
+         * Entry
+         * @description One thing done. `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock.
+         */
+        Entry: {
+            /** Uid */
+            uid: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "done" | "taken-back" | "skipped" | "differs";
+            /** Subject */
+            subject: string;
+            /**
+             * Ago S
+             * @default 0
+             */
+            ago_s: number;
+            /** Reason */
+            reason?: string | null;
         };
         /**
          * ErrorAnswer
@@ -3465,6 +3504,25 @@ export interface components {
             /** Is Radio */
             is_radio: boolean;
             stage: components["schemas"]["Stage"];
+        };
+        /**
+         * Mark
+         * @description How one step stands: what was said of it last, when, by whom, and on which revision of the rig.
+         */
+        Mark: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "done" | "taken-back" | "skipped" | "differs";
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+            /** Revision */
+            revision: number;
+            /** Reason */
+            reason?: string | null;
         };
         /**
          * Matrix
@@ -5930,14 +5988,6 @@ export interface components {
             file: string;
         };
         /**
-         * Tick
-         * @description Done or not.
-         */
-        Tick: {
-            /** Done */
-            done: boolean;
-        };
-        /**
          * ToChange
          * @description A rig, and the changes to make to it.
          */
@@ -7309,7 +7359,7 @@ export interface operations {
             };
         };
     };
-    ticks_api_rigs__key__ticks_get: {
+    steps_api_rigs__key__steps_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7327,7 +7377,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: string;
+                        [key: string]: components["schemas"]["Mark"];
                     };
                 };
             };
@@ -7423,7 +7473,7 @@ export interface operations {
             };
         };
     };
-    clear_ticks_api_rigs__key__ticks_delete: {
+    new_day_api_rigs__key__steps_delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -7533,7 +7583,7 @@ export interface operations {
             };
         };
     };
-    tick_api_rigs__key__ticks__step_id__put: {
+    add_to_the_log_api_rigs__key__log_post: {
         parameters: {
             query?: {
                 /** @description a name of the asker's own, to follow and stop it by */
@@ -7542,13 +7592,12 @@ export interface operations {
             header?: never;
             path: {
                 key: string;
-                step_id: string;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Tick"];
+                "application/json": components["schemas"]["Done"];
             };
         };
         responses: {
@@ -7559,7 +7608,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        [key: string]: string;
+                        [key: string]: components["schemas"]["Mark"];
                     };
                 };
             };

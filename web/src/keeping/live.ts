@@ -5,7 +5,7 @@ import { api, told } from "../api/client";
 import { heardOf, tryAgain } from "./desk";
 
 /** That something became of a document, as the stream of events tells it. */
-type Change = { sequence: number; at: string; kind: string; id: string; what: string; revision: number };
+type Change = { sequence: number; at: string; kind: string; id: string; what: string; revision: number; subject: string };
 type Message = { change: Change } | { reached: boolean };
 
 const LOCK = "isotact-live";
@@ -42,7 +42,7 @@ export function stale(client: QueryClient, change: Change): void {
     return;
   }
   if (change.kind === "rig") {
-    if (change.what.startsWith("tick")) return again("ticks", change.id);
+    if (change.subject || change.what === "cleared") return again("steps", change.id);
     again("rigs");
     again("bin");
     heardOf(`rig/${change.id}`, change.revision);

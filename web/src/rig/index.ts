@@ -14,3 +14,5 @@ export { useAnswer } from "./use-answer";
 export { useDraft } from "./use-draft";
 export { usePanel } from "./use-panel";
 export { useRun } from "./use-run";
+export { usePerson } from "./use-person";
+export type { Mark } from "./use-steps";

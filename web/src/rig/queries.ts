@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Rig, type Schemas } from "../api/client";
+import type { Waiting } from "../keeping";
 import { followed } from "./searching";
 
 export const rigsQuery = queryOptions({
@@ -16,10 +17,11 @@ export const rigQuery = (id: string) =>
     retry: false,
   });
 
-export const ticksQuery = (id: string) =>
+/** How the steps of a rig's run sheet stand. */
+export const stepsQuery = (id: string) =>
   queryOptions({
-    queryKey: ["ticks", id],
-    queryFn: () => told(api.GET("/api/rigs/{key}/ticks", { params: { path: { key: id } } })),
+    queryKey: ["steps", id],
+    queryFn: () => told(api.GET("/api/rigs/{key}/steps", { params: { path: { key: id } } })),
   });
 
 export const catalogueQuery = queryOptions({
@@ -66,15 +68,21 @@ export const historyPage = (id: string, before: number | undefined) =>
 export const backTo = (id: string, revision: number, madeOn: number) =>
   told(api.POST("/api/rigs/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } }));
 
-export const tickStep = (id: string, step: string, done: boolean) =>
-  told(
-    api.PUT("/api/rigs/{key}/ticks/{step_id}", {
-      params: { path: { key: id, step_id: step } },
-      body: { done },
-    }),
-  );
+/** Put what was done into the log: how long ago each was is sent, since clocks differ. */
+export const addToLog = (id: string, done: readonly Waiting[], revision: number, person: string) => {
+  const now = Date.now();
+  const entries = done.map(({ uid, what, subject, at: made, reason }) => ({
+    uid,
+    what: what as Schemas["Entry"]["what"],
+    subject,
+    ago_s: Math.max(0, now - made) / 1000,
+    reason: reason ?? null,
+  }));
+  return told(api.POST("/api/rigs/{key}/log", { ...at(id), body: { revision, person, entries } }));
+};
 
-export const clearTicks = (id: string) => told(api.DELETE("/api/rigs/{key}/ticks", at(id)));
+/** A new day: nothing is done yet. */
+export const newDay = (id: string) => told(api.DELETE("/api/rigs/{key}/steps", at(id)));
 
 export const runBench = (rig: Rig, skip: string[], whole: boolean) =>
   told(api.POST("/api/bench", { body: { document: rig, skip, whole } }));

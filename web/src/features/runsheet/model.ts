@@ -13,6 +13,10 @@ export const STAGE_NAMES: Record<Step["stage"], string> = {
   prove: "Prove",
 };
 
+/** Who did a step, and when: "Ada, 14:03". */
+export const didIt = (mark: { person: string; at: string }, clock = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })) =>
+  [mark.person, clock(new Date(mark.at))].filter(Boolean).join(", ");
+
 /** Cards in runs of the same stage. */
 export function byStage(cards: readonly Card[]): { stage: Step["stage"]; cards: Card[] }[] {
   const runs: { stage: Step["stage"]; cards: Card[] }[] = [];

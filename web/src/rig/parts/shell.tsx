@@ -97,15 +97,16 @@ function Frame({ screens }: { screens: Screen[] }) {
   );
 }
 
-/** Ticks that did not arrive, and one that was refused. */
+/** What was done and did not arrive yet, and what was refused. */
 function Ticks() {
-  const { unsavedTicks, tickRefusal } = useRun();
+  const { inLine, logRefusal } = useRun();
   return (
     <>
-      <Problems refusal={tickRefusal} />
-      {unsavedTicks > 0 && (
+      <Problems refusal={logRefusal} />
+      {inLine > 0 && (
         <p role="status" className="mb-3 rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold text-warn">
-          ▲ {unsavedTicks === 1 ? "One tick is not saved yet. It is tried again by itself." : `${unsavedTicks} ticks are not saved yet. They are tried again by themselves.`}
+          ▲ {inLine === 1 ? "One tick waits in line: it is kept in this browser, and goes" : `${inLine} ticks wait in line: they are kept in this browser, and go`} to the cart by
+          {inLine === 1 ? " itself." : " themselves."}
         </p>
       )}
     </>

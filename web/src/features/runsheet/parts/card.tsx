@@ -1,7 +1,7 @@
 import type { Step } from "../../../api/client";
 import { Button } from "../../../ui";
-import { BeforeYouPull } from "../../../rig";
-import { isDone, spoken, STAGE_NAMES, type Card } from "../model";
+import { BeforeYouPull, type Mark } from "../../../rig";
+import { didIt, isDone, spoken, STAGE_NAMES, type Card } from "../model";
 
 /** One card, to be read at arm's length: what to do, what to see when it is done, what to beware of. */
 export function CardView({
@@ -9,6 +9,7 @@ export function CardView({
   number,
   of,
   ticks,
+  marks,
   onLine,
   onTick,
   onBack,
@@ -18,6 +19,7 @@ export function CardView({
   number: number;
   of: number;
   ticks: Record<string, string>;
+  marks: Record<string, Mark>;
   onLine: (step: string) => void;
   onTick: () => void;
   onBack?: () => void;
@@ -40,7 +42,8 @@ export function CardView({
           {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
         </p>
         <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
-        {single ? <Single step={single} /> : <Lines steps={card.steps} ticks={ticks} onLine={onLine} />}
+        {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
+        {single && ticked && marks[single.id] && <p className="text-lg text-good">✔ {didIt(marks[single.id]!)}</p>}
         {single?.device && (
           <details className="mt-auto">
             <summary className="flex min-h-11 cursor-pointer items-center text-soft">Before you pull it: what if this goes off later</summary>
@@ -94,18 +97,20 @@ function Single({ step }: { step: Step }) {
 }
 
 /** Several of a kind: a line each, ticked by itself. */
-function Lines({ steps, ticks, onLine }: { steps: readonly Step[]; ticks: Record<string, string>; onLine: (step: string) => void }) {
+function Lines({ steps, marks, onLine }: { steps: readonly Step[]; marks: Record<string, Mark>; onLine: (step: string) => void }) {
   const alike = new Set(steps.map((step) => step.expect)).size === 1;
   return (
     <ul className="divide-y divide-edge">
       {steps.map((step) => {
-        const done = step.id in ticks;
+        const mark = marks[step.id];
+        const done = mark?.what === "done";
         return (
           <li key={step.id}>
             <label className="flex min-h-12 items-center gap-4 py-1">
               <input type="checkbox" className="size-11 shrink-0 accent-[var(--lead)]" checked={done} onChange={() => onLine(step.id)} />
               <span className={`leading-snug ${done ? "text-soft" : ""}`}>
                 <b className="block text-lg leading-tight">{step.title}</b>
+                {done && <span className="text-good">✔ {didIt(mark)}. </span>}
                 {(step.detail ?? []).join(" ")} {!alike && <span className="text-good">{step.expect}</span>}
                 {(step.avoid ?? []).map((words) => (
                   <b key={words} className="block border-l-4 border-warn pl-2">

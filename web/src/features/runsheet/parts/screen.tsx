@@ -2,14 +2,14 @@ import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
-import { asBuilt, inItsCases, useAnswer, useDraft, useRun } from "../../../rig";
+import { asBuilt, inItsCases, useAnswer, useDraft, usePerson, useRun } from "../../../rig";
 import { byStage, cardsOf, isDone, nextOpen, spoken, STAGE_NAMES, type Card } from "../model";
 import { CardView } from "./card";
 
 /** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
 export function RunSheetScreen() {
   const { answer } = useAnswer();
-  const { ticks, tick, untickAll } = useRun();
+  const { marks, ticks, tick, untickAll } = useRun();
   const { edit } = useDraft();
   const [search, setSearch] = useSearchParams();
   const [whole, setWhole] = useState(false);
@@ -75,6 +75,7 @@ export function RunSheetScreen() {
         number={1 + cards.slice(0, at).reduce((sum, one) => sum + one.steps.length, 0)}
         of={steps.length}
         ticks={ticks}
+        marks={marks}
         onLine={(step) => tick([step], !(step in ticks))}
         onTick={toggle}
         onBack={at > 0 ? () => go(at - 1) : undefined}
@@ -86,6 +87,7 @@ export function RunSheetScreen() {
             ? `From the rig as it stands: about ${spoken(since.takes_s)}. A full build takes ${spoken(answer.sheet.takes_s)}.`
             : `About ${spoken(sheet.takes_s)} in all.`}
         </p>
+        <You />
         {bar}
         {(since?.warnings ?? []).map((line) => (
           <p key={line} className="mb-1 text-sm text-warn">{line}</p>
@@ -93,6 +95,26 @@ export function RunSheetScreen() {
         <CardList cards={cards} at={at} ticks={ticks} onGo={go} />
       </Panel>
     </div>
+  );
+}
+
+/** Whose ticks these are: the browser remembers the name. */
+function You() {
+  const [person, call] = usePerson();
+  return (
+    <label className="mb-2 flex items-center gap-2">
+      <span className="shrink-0 text-soft">You are</span>
+      <input
+        key={person}
+        defaultValue={person}
+        maxLength={60}
+        placeholder="your name, for who did what"
+        autoComplete="off"
+        onBlur={(event) => call(event.target.value)}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="min-h-11 min-w-0 flex-1 rounded-md border border-edge bg-ground px-3"
+      />
+    </label>
   );
 }
 

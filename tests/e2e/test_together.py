@@ -1,0 +1,94 @@
+"""Several people at one run sheet: what one ticks the others see; out of reach it waits in line, and nothing counts twice."""
+
+import json
+import urllib.request
+from collections.abc import Callable, Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, expect
+
+from tests.e2e.conftest import RIG
+from tests.e2e.test_kept import Cart, cart
+
+pytestmark = pytest.mark.browser
+__all__ = ["cart"]
+
+Joins = Callable[[str], Page]
+
+
+@pytest.fixture
+def joins(browser: Browser, cart: Cart) -> Iterator[Joins]:
+    """Somebody opens the run sheet on a phone of their own, and says who they are."""
+    phones: list[BrowserContext] = []
+
+    def join(name: str) -> Page:
+        phones.append(browser.new_context(viewport={"width": 390, "height": 844}, reduced_motion="reduce"))
+        page = phones[-1].new_page()
+        page.goto(f"{cart.address}{RIG}/run-sheet")
+        page.get_by_label("You are").fill(name)
+        page.get_by_label("You are").press("Enter")
+        return page
+
+    yield join
+    for phone in phones:
+        phone.close()
+
+
+def done(page: Page, count: int) -> None:
+    expect(page.get_by_role("heading", name=f"{count} of 38 done")).to_be_visible()
+
+
+def tick(page: Page) -> None:
+    page.get_by_role("article", name="Step").get_by_role("button", name="one").filter(has_not_text="tick off").click()
+
+
+def by(cart: Cart) -> dict[str, int]:
+    """How many steps stand done, by who did them."""
+    with urllib.request.urlopen(f"{cart.address}/api/rigs/night-ferry-b/steps") as answer:
+        marks = json.load(answer).values()
+    people = [mark["person"] for mark in marks if mark["what"] == "done"]
+    return {person: people.count(person) for person in sorted(set(people))}
+
+
+def test_three_people_tick_and_one_of_them_is_out_of_reach_for_a_while(joins: Joins, cart: Cart):
+    ada, bo, cem = joins("Ada"), joins("Bo"), joins("Cem")
+    tick(ada)
+    for page in (ada, bo, cem):
+        done(page, 2)
+    bo.get_by_role("button", name="Lay out the cables, and flag them").click()
+    expect(bo.get_by_role("article", name="Step")).to_contain_text("Ada, ")
+    bo.get_by_role("button", name="Batteries in, and full").click()
+    bo.context.set_offline(True)
+    tick(bo)
+    done(bo, 6)
+    expect(bo.get_by_role("status").filter(has_text="4 ticks wait in line")).to_be_visible()
+    tick(bo)
+    done(bo, 7)
+    done(cem, 2)
+    tick(cem)  # the same batteries, by somebody who cannot know
+    done(ada, 6)
+    bo.context.set_offline(False)
+    for page in (ada, bo, cem):
+        done(page, 7)
+    expect(bo.get_by_role("status").filter(has_text="in line")).to_have_count(0)
+    assert by(cart) == {"Ada": 2, "Bo": 1, "Cem": 4}, "who ticked last did it; each step counts once"
+
+
+def test_what_is_ticked_while_the_server_is_killed_is_there_afterwards_though_the_tab_was_closed(
+    joins: Joins, cart: Cart
+):
+    ada, bo = joins("Ada"), joins("Bo")
+    tick(ada)
+    done(bo, 2)
+    cart.kill()
+    tick(ada)
+    done(ada, 6)
+    expect(ada.get_by_role("status").filter(has_text="4 ticks wait in line")).to_be_visible()
+    phone = ada.context
+    ada.close()
+    cart.start()
+    again = phone.new_page()
+    again.goto(f"{cart.address}{RIG}/run-sheet")
+    done(again, 6)
+    done(bo, 6)
+    assert by(cart) == {"Ada": 6}

@@ -1,0 +1,99 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+
+import { Refusal, type Rig, type Schemas } from "../api/client";
+import { inLine, leaveLine, listenToLine, mayPass, putInLine, retryAfter, useAskBeforeClosing, useReached, type Desk, type Waiting } from "../keeping";
+import * as queries from "./queries";
+import { usePerson } from "./use-person";
+
+export type Mark = Schemas["Mark"];
+type What = Mark["what"];
+
+const NONE: Record<string, Mark> = {};
+const MOST_AT_ONCE = 200;
+
+/** How the steps stand once what waits in line has arrived. */
+export function withWaiting(marks: Record<string, Mark>, waiting: readonly Waiting[], person: string): Record<string, Mark> {
+  if (waiting.length === 0) return marks;
+  const all = new Map(Object.entries(marks));
+  for (const { subject, what, at, reason } of waiting) {
+    if (what === "taken-back") all.delete(subject);
+    else all.set(subject, { what: what as What, at: new Date(at).toISOString(), person, revision: 0, reason: reason ?? null });
+  }
+  return Object.fromEntries(all);
+}
+
+/** One that is refused for good is told, and goes: it must not hold up those that came with it, nor those behind it. */
+async function eachByItself(error: unknown, sent: readonly Waiting[], into: (some: readonly Waiting[]) => Promise<void>, drop: (one: Waiting) => void): Promise<void> {
+  const isFinal = (one: unknown) => one instanceof Refusal && !mayPass(one);
+  if (!isFinal(error)) throw error;
+  let refused: unknown;
+  for (const one of sent) {
+    try {
+      if (sent.length === 1) throw error;
+      await into([one]);
+    } catch (why) {
+      if (!isFinal(why)) throw why;
+      drop(one);
+      refused = why;
+    }
+  }
+  if (refused) throw refused;
+}
+
+/** How the steps of a rig's run sheet stand, and saying so: seen at once, and in line until it is in the log. */
+export function useSteps(id: string, desk: Desk<Rig>) {
+  const path = `rig/${id}`;
+  const client = useQueryClient();
+  const [person] = usePerson();
+  const query = queries.stepsQuery(id);
+  const { data } = useQuery(query);
+  const waiting = useSyncExternalStore(listenToLine, () => inLine(path));
+  const isReached = useReached();
+  const [hasRoom, setRoom] = useState(true);
+  const send = useMutation({
+    scope: { id: `log-${id}` },
+    retry: (_, error) => error instanceof Refusal && mayPass(error),
+    retryDelay: (tries) => retryAfter(tries + 1),
+    mutationFn: async () => {
+      // A step of a sheet is done once the sheet's rig is saved: until then the server knows of no such step.
+      await desk.whenSaved();
+      const newest = desk.now().saved.revision;
+      const [first, ...others] = inLine(path);
+      if (!first) return;
+      const revision = first.revision ?? newest;
+      const sent = [first, ...others.filter((one) => (one.revision ?? newest) === revision)].slice(0, MOST_AT_ONCE);
+      const into = async (some: readonly Waiting[]) => {
+        client.setQueryData(query.queryKey, await queries.addToLog(id, some, revision, person));
+        leaveLine(path, some);
+      };
+      await into(sent).catch((error: unknown) => eachByItself(error, sent, into, (one) => leaveLine(path, [one])));
+    },
+    onError: () => client.invalidateQueries({ queryKey: query.queryKey }),
+  });
+  const { mutate, isPending } = send;
+  const some = waiting.length > 0;
+  useEffect(() => {
+    if (some && isReached && !isPending) mutate();
+  }, [some, isReached, isPending, mutate, waiting]);
+  const clear = useMutation({ mutationFn: () => queries.newDay(id), onSuccess: () => client.setQueryData(query.queryKey, NONE) });
+  const say = useCallback(
+    (steps: readonly string[], what: What) => {
+      const revision = desk.state() === "saved" ? desk.now().saved.revision : undefined;
+      setRoom(putInLine(path, steps.map((subject) => ({ what, subject, revision }))));
+    },
+    [desk, path],
+  );
+  const isLate = send.failureCount > 0 || !isReached;
+  useAskBeforeClosing(!hasRoom);
+  const marks = useMemo(() => withWaiting(data ?? NONE, waiting, person), [data, waiting, person]);
+  const ticks = useMemo(() => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))), [marks]);
+  return {
+    marks,
+    ticks,
+    tick: useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]),
+    untickAll: clear.mutate,
+    inLine: some && isLate ? waiting.length : 0,
+    logRefusal: [send.error, clear.error].find((one) => one instanceof Refusal && !mayPass(one)) as Refusal | undefined,
+  };
+}
