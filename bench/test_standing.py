@@ -12,6 +12,7 @@ from isotact.demo import FOLDER, demo_kit
 from isotact.store import KIT, RIG, Store
 
 REVISIONS = 10_000
+ENTRIES = 200_000
 
 
 def a_megabyte() -> str:
@@ -44,6 +45,50 @@ def test_list(benchmark, tmp_path: Path, what: str):
     lines = len(answer.json()["lines"])
     benchmark.extra_info.update(
         target_ms=target_ms, what=f"{what} read and previewed ({len(text):,} bytes, {lines} lines)"
+    )
+
+
+@pytest.fixture(scope="module")
+def long_log(tmp_path_factory: pytest.TempPathFactory) -> Store:
+    """A log of 200,000 entries about three rigs, each with a hundred steps."""
+    store = Store(tmp_path_factory.mktemp("log") / "isotact.sqlite")
+    rig = read_file(FOLDER / "night-ferry-b.yaml", Rig)
+    keys = [f"rig-{number}" for number in range(3)]
+    for key in keys:
+        store[RIG].create(rig.model_copy(update={"id": key}))
+    rows = [
+        {
+            "uid": f"phone-{number}", "at": f"2030-01-01T{number // 3600 % 24:02}:{number // 60 % 60:02}:00.000+00:00",
+            "person": "Ada", "kind": "rig", "id": keys[number % 3], "what": "done", "revision": 1,
+            "subject": f"step-{number % 100}", "data": "",
+        }
+        for number in range(ENTRIES)
+    ]  # fmt: skip
+    with store.writing():
+        for start in range(0, ENTRIES, 1000):
+            store.tables.Event.insert_many(rows[start : start + 1000]).execute()
+    return store
+
+
+def test_steps_of_a_long_log(benchmark, long_log: Store):
+    with asking(application(long_log)) as client:
+        answer = benchmark.pedantic(lambda: client.get("/api/rigs/rig-1/steps"), rounds=15, warmup_rounds=2)
+    assert len(answer.json()) == 100
+    benchmark.extra_info.update(target_ms=300, what=f"how the steps of a rig stand, in a log of {ENTRIES:,} entries")
+
+
+def test_catching_up(benchmark, long_log: Store):
+    last = long_log.sequence()
+
+    def caught_up() -> int:
+        seen = last - 1000
+        while found := long_log.events(seen):
+            seen = found[-1].sequence
+        return seen
+
+    assert benchmark.pedantic(caught_up, rounds=15, warmup_rounds=2) == last
+    benchmark.extra_info.update(
+        target_ms=300, what="the last thousand entries of that log read for a screen that was away"
     )
 
 

@@ -167,6 +167,26 @@ def test_the_run_sheet_is_ticked_step_by_step_and_stays_ticked(opened: Opener):
     expect(page.get_by_role("heading", name="0 of 38 done")).to_be_visible()
 
 
+def test_a_step_is_skipped_with_a_reason_or_does_not_look_as_it_should(opened: Opener):
+    page = opened(f"{RIG}/run-sheet?step=wake:gimbal")
+    card = page.get_by_role("article", name="Step")
+    card.get_by_role("button", name="Does not look like that").click()
+    card.get_by_label("What do you see?").fill("Its lamp blinks red")
+    card.get_by_role("button", name="Say so").click()
+    expect(card).to_contain_text("Does not look like that: Its lamp blinks red")
+    expect(page.get_by_role("heading", name="0 of 38 done, 1 amiss")).to_be_visible()
+    page.get_by_role("button", name="Read the firmware of Brindle 2").click()
+    card.get_by_role("button", name="Skip it").click()
+    card.get_by_label("Why is it skipped?").fill("Read at the rental house")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="0 of 38 done, 1 skipped, 1 amiss")).to_be_visible()
+    page.reload()
+    page.get_by_role("button", name="skipped Read the firmware of Brindle 2").click()
+    expect(card).to_contain_text("Skipped: Read at the rental house")
+    card.get_by_role("button", name="Done").click()
+    expect(page.get_by_role("heading", name="1 of 38 done, 1 amiss")).to_be_visible()
+
+
 def test_a_step_left_out_on_the_bench_fails_its_promises_and_names_the_condition(opened: Opener):
     page = opened(f"{RIG}/bench")
     page.get_by_role("button", name="Leave out: Brindle 2 asks: answer Allow").click()

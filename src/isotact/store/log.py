@@ -110,25 +110,27 @@ class Log:
             subject: Mark(
                 what=what, at=at, person=person, revision=revision, reason=json.loads(data)["reason"] if data else None
             )
-            for subject, what, at, person, revision, data, _ in rows
+            for subject, what, at, person, revision, data in rows
         }
         return {subject: mark for subject, mark in marks.items() if mark.what != "taken-back"}
 
 
+_OF_RIG = f"kind = '{RIG.name}' AND id = :id"
 _LAST_OF_EACH = f"""
 WITH day AS (
-    SELECT sequence, at FROM event WHERE kind = '{RIG.name}' AND id = :id
+    SELECT sequence, at FROM event WHERE {_OF_RIG}
     AND what IN ({", ".join(f"'{what}'" for what in _BOUNDS)}) ORDER BY sequence DESC LIMIT 1
+), step AS (
+    SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> ''
 )
-SELECT subject, what, at, person, revision, data, MAX(at || printf('%016d', sequence)) FROM event
-WHERE kind = '{RIG.name}' AND id = :id AND subject <> ''
+SELECT said.subject, said.what, said.at, said.person, said.revision, said.data FROM step JOIN event AS said
+ON said.sequence = (
+    SELECT sequence FROM event WHERE {_OF_RIG} AND subject = step.subject AND subject <> ''
     AND sequence > COALESCE((SELECT sequence FROM day), 0) AND at >= COALESCE((SELECT at FROM day), '')
-GROUP BY subject ORDER BY subject
+    ORDER BY at DESC, sequence DESC LIMIT 1
+) ORDER BY said.subject
 """
-"""Of several entries about a step the one that was done last counts, and of two at once the one that came last.
-
-With MAX, SQLite takes the other columns from the row that has it (sqlite.org, "Bare columns in an aggregate query").
-"""
+"""Of several entries about a step the one that was done last counts, and of two at once the one that came last."""
 
 
 def moment(at: datetime) -> str:

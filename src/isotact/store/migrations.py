@@ -106,6 +106,7 @@ def one_log(run: Callable[..., Any]) -> None:
         "subject TEXT NOT NULL, data TEXT NOT NULL)"
     )
     run("CREATE INDEX event_of_document ON event (kind, id, sequence)")
+    run("CREATE INDEX event_of_subject ON event (kind, id, subject, at, sequence) WHERE subject <> ''")
     run("INSERT INTO event SELECT sequence, NULL, at, '', kind, id, what, revision, '', '' FROM old_event")
     run(
         "INSERT INTO event (at, person, kind, id, what, revision, subject, data) "

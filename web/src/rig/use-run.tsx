@@ -15,6 +15,8 @@ export type Running = {
   /** Step -> since when it is done. */
   ticks: Record<string, string>;
   tick: (steps: readonly string[], done: boolean) => void;
+  /** Say something else of steps: that they are skipped or do not look as they should, and why. */
+  say: (steps: readonly string[], what: Mark["what"], reason?: string) => void;
   untickAll: () => void;
   /** So many things that were done did not arrive yet, and wait in this browser. */
   inLine: number;

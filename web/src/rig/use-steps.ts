@@ -78,9 +78,9 @@ export function useSteps(id: string, desk: Desk<Rig>) {
   }, [some, isReached, isPending, mutate, waiting]);
   const clear = useMutation({ mutationFn: () => queries.newDay(id), onSuccess: () => client.setQueryData(query.queryKey, NONE) });
   const say = useCallback(
-    (steps: readonly string[], what: What) => {
+    (steps: readonly string[], what: What, reason?: string) => {
       const revision = desk.state() === "saved" ? desk.now().saved.revision : undefined;
-      setRoom(putInLine(path, steps.map((subject) => ({ what, subject, revision }))));
+      setRoom(putInLine(path, steps.map((subject) => ({ what, subject, revision, reason }))));
     },
     [desk, path],
   );
@@ -92,6 +92,7 @@ export function useSteps(id: string, desk: Desk<Rig>) {
     marks,
     ticks,
     tick: useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]),
+    say,
     untickAll: clear.mutate,
     inLine: some && isLate ? waiting.length : 0,
     logRefusal: [send.error, clear.error].find((one) => one instanceof Refusal && !mayPass(one)) as Refusal | undefined,

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import type { Step } from "../../api/client";
-import { byStage, cardsOf, isDone, nextOpen, spoken } from "./model";
+import { byStage, cardsOf, countOf, didIt, isDone, nextOpen, spoken, standingOf } from "./model";
 
 const step = (id: string, stage: string, card = "") => ({ id, stage, card, title: id }) as Step;
 const steps = [step("a", "gather", "bag"), step("b", "gather", "bag"), step("c", "wake"), step("d", "gather", "bag")];
@@ -13,10 +13,31 @@ it("puts steps of one kind that follow each other on one card", () =>
 it("keeps the order when it groups by stage", () =>
   expect(byStage(cards).map((run) => [run.stage, run.cards.length])).toEqual([["gather", 1], ["wake", 1], ["gather", 1]]));
 
-it("opens at the first card with a line that is not ticked, or the last", () => {
-  expect(nextOpen(cards, { a: "x" })).toBe(0);
-  expect(nextOpen(cards, { a: "x", b: "x" })).toBe(1);
-  expect(nextOpen(cards, { a: "x", b: "x", c: "x", d: "x" })).toBe(2);
+const said = (...done: string[]) => Object.fromEntries(done.map((id) => [id, { what: "done" }]));
+
+it("stands as its worst line does", () => {
+  expect(standingOf(cards[0]!, {})).toBe("open");
+  expect(standingOf(cards[0]!, said("a", "b"))).toBe("done");
+  expect(standingOf(cards[0]!, { ...said("a"), b: { what: "skipped" } })).toBe("skipped");
+  expect(standingOf(cards[0]!, { ...said("a"), b: { what: "differs" } })).toBe("differs");
+});
+
+it("counts what was done, what was skipped and what is amiss", () => {
+  expect(countOf(steps, {})).toBe("0 of 4 done");
+  expect(countOf(steps, { ...said("a", "b"), c: { what: "skipped" }, d: { what: "differs" } })).toBe("2 of 4 done, 1 skipped, 1 amiss");
+});
+
+it("says who did a step, and when", () => {
+  expect(didIt({ person: "Ada", at: "2026-05-04T14:03:00Z" }, () => "14:03")).toBe("Ada, 14:03");
+  expect(didIt({ person: "", at: "2026-05-04T14:03:00Z" }, () => "14:03")).toBe("14:03");
+});
+
+it("opens at the first card with something to do, or the last", () => {
+  expect(nextOpen(cards, said("a"))).toBe(0);
+  expect(nextOpen(cards, said("a", "b"))).toBe(1);
+  expect(nextOpen(cards, { ...said("a"), b: { what: "skipped" } })).toBe(1);
+  expect(nextOpen(cards, { ...said("a"), b: { what: "differs" } })).toBe(0);
+  expect(nextOpen(cards, said("a", "b", "c", "d"))).toBe(2);
   expect(nextOpen([], {})).toBe(0);
 });
 

@@ -47,9 +47,25 @@ export function cardsOf(steps: readonly Step[]): Card[] {
 
 export const isDone = (card: Card, ticks: Record<string, string>) => card.steps.every((step) => step.id in ticks);
 
-/** The first card with a line that is not ticked; the last one when all are. */
-export function nextOpen(cards: readonly Card[], ticks: Record<string, string>): number {
-  const open = cards.findIndex((card) => !isDone(card, ticks));
+export type Standing = "open" | "done" | "skipped" | "differs";
+
+/** How a card stands: what does not look as it should comes first, then what is still to be done. */
+export function standingOf(card: Card, marks: Record<string, { what: string }>): Standing {
+  const said = card.steps.map((step) => marks[step.id]?.what ?? "open");
+  if (said.includes("differs")) return "differs";
+  if (said.includes("open")) return "open";
+  return said.includes("skipped") ? "skipped" : "done";
+}
+
+/** Of each there is, how many: "6 of 38 done, 1 skipped". */
+export function countOf(steps: readonly Step[], marks: Record<string, { what: string }>): string {
+  const of = (what: string) => steps.filter((step) => marks[step.id]?.what === what).length;
+  return [`${of("done")} of ${steps.length} done`, of("skipped") && `${of("skipped")} skipped`, of("differs") && `${of("differs")} amiss`].filter(Boolean).join(", ");
+}
+
+/** The first card with something still to do; the last one when there is nothing. */
+export function nextOpen(cards: readonly Card[], marks: Record<string, { what: string }>): number {
+  const open = cards.findIndex((card) => ["open", "differs"].includes(standingOf(card, marks)));
   return open === -1 ? Math.max(0, cards.length - 1) : open;
 }
 

@@ -1,3 +1,5 @@
+import { useState } from "react";
+
 import type { Step } from "../../../api/client";
 import { Button } from "../../../ui";
 import { BeforeYouPull, type Mark } from "../../../rig";
@@ -11,6 +13,7 @@ export function CardView({
   ticks,
   marks,
   onLine,
+  onSay,
   onTick,
   onBack,
   onNext,
@@ -21,6 +24,7 @@ export function CardView({
   ticks: Record<string, string>;
   marks: Record<string, Mark>;
   onLine: (step: string) => void;
+  onSay: (what: Amiss, reason: string) => void;
   onTick: () => void;
   onBack?: () => void;
   onNext?: () => void;
@@ -43,7 +47,7 @@ export function CardView({
         </p>
         <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
         {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
-        {single && ticked && marks[single.id] && <p className="text-lg text-good">✔ {didIt(marks[single.id]!)}</p>}
+        {single && marks[single.id] && <Said mark={marks[single.id]!} />}
         {single?.device && (
           <details className="mt-auto">
             <summary className="flex min-h-11 cursor-pointer items-center text-soft">Before you pull it: what if this goes off later</summary>
@@ -71,7 +75,8 @@ export function CardView({
           </p>
         )}
       </div>
-      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
+      {!ticked && <Otherwise key={card.steps[0]?.id} onSay={onSay} />}
+      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4 pt-2">
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
         </Button>
@@ -83,6 +88,64 @@ export function CardView({
         </Button>
       </div>
     </article>
+  );
+}
+
+const SAYS = { done: "✔", skipped: "– Skipped", differs: "▲ Does not look like that", "taken-back": "" } as const;
+
+/** What was said of a step, why, by whom and when. */
+function Said({ mark }: { mark: Mark }) {
+  const look = { done: "text-good", skipped: "text-soft", differs: "font-semibold text-warn", "taken-back": "" }[mark.what];
+  return (
+    <span className={`block ${look}`}>
+      {SAYS[mark.what]}
+      {mark.reason ? `: ${mark.reason}` : ""} {mark.what === "done" ? didIt(mark) : `(${didIt(mark)})`}
+    </span>
+  );
+}
+
+type Amiss = "skipped" | "differs";
+const ASKS: Record<Amiss, { name: string; why: string; says: string }> = {
+  skipped: { name: "Skip it", why: "Why is it skipped", says: "Skip" },
+  differs: { name: "Does not look like that", why: "What do you see", says: "Say so" },
+};
+
+/** What else can be said of a step: that it is left out, or does not look as it should; and why. */
+function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string) => void }) {
+  const [asking, setAsking] = useState<Amiss>();
+  const [reason, setReason] = useState("");
+  if (!asking)
+    return (
+      <div className="flex flex-wrap gap-2 px-4 pt-2">
+        {(Object.keys(ASKS) as Amiss[]).map((what) => (
+          <Button key={what} weight="quiet" onClick={() => setAsking(what)}>
+            {ASKS[what].name}
+          </Button>
+        ))}
+      </div>
+    );
+  const { why, says } = ASKS[asking];
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2 px-4 pt-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSay(asking, reason.trim());
+        setAsking(undefined);
+        setReason("");
+      }}
+    >
+      <label className="flex min-w-full flex-1 flex-wrap items-center gap-2 sm:min-w-72">
+        <span className="shrink-0">{why}?</span>
+        <input autoFocus value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3" />
+      </label>
+      <Button type="submit" disabled={!reason.trim()}>
+        {says}
+      </Button>
+      <Button weight="quiet" onClick={() => setAsking(undefined)}>
+        Leave it
+      </Button>
+    </form>
   );
 }
 
@@ -110,7 +173,7 @@ function Lines({ steps, marks, onLine }: { steps: readonly Step[]; marks: Record
               <input type="checkbox" className="size-11 shrink-0 accent-[var(--lead)]" checked={done} onChange={() => onLine(step.id)} />
               <span className={`leading-snug ${done ? "text-soft" : ""}`}>
                 <b className="block text-lg leading-tight">{step.title}</b>
-                {done && <span className="text-good">✔ {didIt(mark)}. </span>}
+                {mark && <Said mark={mark} />}
                 {(step.detail ?? []).join(" ")} {!alike && <span className="text-good">{step.expect}</span>}
                 {(step.avoid ?? []).map((words) => (
                   <b key={words} className="block border-l-4 border-warn pl-2">

@@ -2,14 +2,14 @@ import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
-import { asBuilt, inItsCases, useAnswer, useDraft, usePerson, useRun } from "../../../rig";
-import { byStage, cardsOf, isDone, nextOpen, spoken, STAGE_NAMES, type Card } from "../model";
+import { asBuilt, inItsCases, useAnswer, useDraft, usePerson, useRun, type Mark } from "../../../rig";
+import { byStage, cardsOf, countOf, isDone, nextOpen, spoken, STAGE_NAMES, standingOf, type Card } from "../model";
 import { CardView } from "./card";
 
 /** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
 export function RunSheetScreen() {
   const { answer } = useAnswer();
-  const { marks, ticks, tick, untickAll } = useRun();
+  const { marks, ticks, tick, say, untickAll } = useRun();
   const { edit } = useDraft();
   const [search, setSearch] = useSearchParams();
   const [whole, setWhole] = useState(false);
@@ -17,7 +17,7 @@ export function RunSheetScreen() {
   const sheet = since ?? answer?.sheet;
   const cards = useMemo(() => cardsOf(sheet?.steps ?? []), [sheet]);
   const asked = cards.findIndex((card) => card.steps.some((step) => step.id === search.get("step")));
-  const at = asked === -1 ? nextOpen(cards, ticks) : asked;
+  const at = asked === -1 ? nextOpen(cards, marks) : asked;
   const card = cards[at];
   const go = (to: number) => {
     const next = cards[Math.max(0, Math.min(cards.length - 1, to))]?.steps[0];
@@ -66,7 +66,7 @@ export function RunSheetScreen() {
       </Panel>
     );
   const steps = sheet.steps;
-  const done = steps.filter((one) => one.id in ticks).length;
+  const any = steps.some((one) => one.id in marks);
   return (
     <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
       <CardView
@@ -76,12 +76,16 @@ export function RunSheetScreen() {
         of={steps.length}
         ticks={ticks}
         marks={marks}
+        onSay={(what, reason) => {
+          say(card.steps.map((step) => step.id).filter((id) => !(id in ticks)), what, reason);
+          if (what === "skipped") go(at + 1);
+        }}
         onLine={(step) => tick([step], !(step in ticks))}
         onTick={toggle}
         onBack={at > 0 ? () => go(at - 1) : undefined}
         onNext={at < cards.length - 1 ? () => go(at + 1) : undefined}
       />
-      <Panel title={`${done} of ${steps.length} done`} scroll actions={<NewDay disabled={done === 0} onClear={untickAll} />}>
+      <Panel title={countOf(steps, marks)} scroll actions={<NewDay disabled={!any} onClear={untickAll} />}>
         <p className="-mt-3 mb-2 text-sm text-soft">
           {since
             ? `From the rig as it stands: about ${spoken(since.takes_s)}. A full build takes ${spoken(answer.sheet.takes_s)}.`
@@ -92,7 +96,7 @@ export function RunSheetScreen() {
         {(since?.warnings ?? []).map((line) => (
           <p key={line} className="mb-1 text-sm text-warn">{line}</p>
         ))}
-        <CardList cards={cards} at={at} ticks={ticks} onGo={go} />
+        <CardList cards={cards} at={at} marks={marks} onGo={go} />
       </Panel>
     </div>
   );
@@ -160,7 +164,14 @@ function NewDay({ disabled, onClear }: { disabled: boolean; onClear: () => void 
   );
 }
 
-function CardList({ cards, at, ticks, onGo }: { cards: readonly Card[]; at: number; ticks: Record<string, string>; onGo: (to: number) => void }) {
+const LOOKS = {
+  open: { mark: "○", says: "open", colour: "text-soft" },
+  done: { mark: "✔", says: "done", colour: "text-good" },
+  skipped: { mark: "–", says: "skipped", colour: "text-soft" },
+  differs: { mark: "▲", says: "does not look like that", colour: "text-warn" },
+} as const;
+
+function CardList({ cards, at, marks, onGo }: { cards: readonly Card[]; at: number; marks: Record<string, Mark>; onGo: (to: number) => void }) {
   const here = useRef<HTMLButtonElement>(null);
   useKeepInView(here, at);
   return byStage(cards).map((run) => (
@@ -169,8 +180,9 @@ function CardList({ cards, at, ticks, onGo }: { cards: readonly Card[]; at: numb
       <ol>
         {run.cards.map((card) => {
           const number = cards.indexOf(card);
-          const ticked = isDone(card, ticks);
-          const some = card.steps.filter((step) => step.id in ticks).length;
+          const standing = standingOf(card, marks);
+          const some = card.steps.filter((step) => marks[step.id]?.what === "done").length;
+          const look = LOOKS[standing];
           return (
             <li key={card.steps[0]?.id}>
               <button
@@ -180,10 +192,10 @@ function CardList({ cards, at, ticks, onGo }: { cards: readonly Card[]; at: numb
                 onClick={() => onGo(number)}
                 className={`flex min-h-11 w-full items-center gap-3 rounded px-2 text-left leading-tight ${number === at ? "bg-raised shadow-[inset_5px_0_0_var(--lead)]" : ""}`}
               >
-                <span className={`w-5 text-center ${ticked ? "text-good" : "text-soft"}`} aria-label={ticked ? "done" : "open"} role="img">
-                  {ticked ? "✔" : "○"}
+                <span className={`w-5 text-center ${look.colour}`} aria-label={look.says} role="img">
+                  {look.mark}
                 </span>
-                <span className={`min-w-0 flex-1 ${ticked ? "text-soft" : ""}`}>{card.title}</span>
+                <span className={`min-w-0 flex-1 ${standing === "done" || standing === "skipped" ? "text-soft" : ""}`}>{card.title}</span>
                 {card.steps.length > 1 && <span className="text-sm text-soft tabular-nums">{some} of {card.steps.length}</span>}
               </button>
             </li>
