@@ -162,6 +162,35 @@ def test_what_is_done_goes_into_the_log_and_a_new_day_begins_with_nothing_done(c
     assert client.get(f"{PATH}/steps").json() == {}
 
 
+def test_a_proof_by_hand_holds_until_something_that_it_rests_on_changes(client: TestClient):
+    def proven(promise: str, uid: str) -> None:
+        entry = {"uid": uid, "what": "done", "subject": f"prove:{promise}"}
+        revision = client.get(PATH).json()["revision"]
+        body = {"revision": revision, "person": "Ada", "entries": [entry]}
+        assert client.post(f"{PATH}/log", json=body).status_code == 200
+
+    def spoilt(document: object) -> dict[str, list[str]]:
+        found = client.post(f"{PATH}/proofs", json={"document": document}).json()
+        assert {one["person"] for one in found} <= {"Ada"}
+        return {one["promise"]: one["lapsed"] for one in found}
+
+    document = client.get(PATH).json()["document"]
+    assert spoilt(document) == {}
+    proven("roll", "phone-a-1")
+    proven("picture", "phone-a-2")
+    assert spoilt(document) == {"roll": [], "picture": []}
+    changed = {
+        **document,
+        "devices": [{**one, "firmware": "1.2"} if one["id"] == "transmitter" else one for one in document["devices"]],
+    }
+    says = ["Quillon link had firmware 1.3 when it was proven, and has 1.2 now."]
+    assert spoilt(changed) == {"roll": [], "picture": says}
+    assert client.put(PATH, json={"made_on": 1, "document": changed}).json()["revision"] == 2
+    proven("picture", "phone-a-3")
+    assert spoilt(changed) == {"roll": [], "picture": []}
+    assert spoilt(document)["picture"] == ["Quillon link had firmware 1.2 when it was proven, and has 1.3 now."]
+
+
 def test_the_catalogue_lists_what_there_is_to_choose(client: TestClient):
     told = client.get("/api/catalogue").json()
     grip = next(one for one in told["profiles"] if one["id"] == "gimbal-single-grip-two-usb-c")

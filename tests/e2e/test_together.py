@@ -92,3 +92,28 @@ def test_what_is_ticked_while_the_server_is_killed_is_there_afterwards_though_th
     done(again, 6)
     done(bo, 6)
     assert by(cart) == {"Ada": 6}
+
+
+def test_a_proof_by_hand_lapses_with_what_it_rests_on_for_everybody(joins: Joins, cart: Cart):
+    ada, bo = joins("Ada"), joins("Bo")
+    ada.goto(f"{cart.address}{RIG}/run-sheet?step=prove:roll")
+    tick(ada)
+    ada.goto(f"{cart.address}{RIG}/run-sheet?step=prove:picture")
+    tick(ada)
+    bo.goto(f"{cart.address}{RIG}")
+    column = bo.get_by_role("navigation", name="Promises")
+    expect(column.get_by_role("button", name="proven. Operator: record")).to_be_visible()
+    expect(column.get_by_role("button", name="proven. Director: picture")).to_be_visible()
+    rig = cart.rig()
+    devices = [{**one, "firmware": "1.2"} if one["id"] == "transmitter" else one for one in rig["document"]["devices"]]
+    body = {"made_on": rig["revision"], "document": {**rig["document"], "devices": devices}}
+    headers = {"Origin": cart.address}
+    assert ada.request.put(f"{cart.address}/api/rigs/night-ferry-b", data=body, headers=headers).ok
+    column.get_by_role("button", name="prove again. Director: picture").click()
+    panel = bo.get_by_role("region", name="Director: picture")
+    expect(panel).to_contain_text("Proven by hand by Ada")
+    expect(panel).to_contain_text("Quillon link had firmware 1.3 when it was proven, and has 1.2 now.")
+    expect(column.get_by_role("button", name="proven. Operator: record")).to_be_visible()
+    done(ada, 1)
+    tick(ada)
+    expect(column.get_by_role("button", name="proven. Director: picture")).to_be_visible()

@@ -7,7 +7,7 @@ from pathlib import Path
 from fastapi import FastAPI
 
 from isotact.api import catalogue as catalogue_router
-from isotact.api import comparing, events, examples, kits, planning, rigs, searches, workshop
+from isotact.api import comparing, events, examples, kits, planning, proofs, rigs, searches, workshop
 from isotact.api import own as own_documents
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
@@ -40,7 +40,7 @@ def application(
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (rigs, planning, comparing, kits, searches, examples, workshop, events, catalogue_router)
+    features = (rigs, proofs, planning, comparing, kits, searches, examples, workshop, events, catalogue_router)
     for router in (*(feature.router for feature in features), rigs.beside, *own_documents.routers):
         app.include_router(router)
     serve_front_end(app, static)

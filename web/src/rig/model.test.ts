@@ -20,6 +20,11 @@ describe("how a promise stands", () => {
     expect(stateOf(promise, answer(["roll"], []), [proof(true)], {})).toBe("proven");
     expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" })).toBe("proven");
   });
+  it("has to be proven again when what was proven by hand rests on something else now", () => {
+    expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" }, true)).toBe("lapsed");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], { "prove:roll": "now" }, true)).toBe("proven");
+    expect(stateOf(promise, answer(["roll"], []), [], {}, true)).toBe("planned");
+  });
   it("is failing when the last look failed, whatever was ticked", () =>
     expect(stateOf(promise, answer(["roll"], []), [proof(true), proof(false)], { "prove:roll": "now" })).toBe("failing"));
 });

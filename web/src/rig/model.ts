@@ -1,17 +1,18 @@
 import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
 
 /** How a promise stands. Each has a mark and a word of its own, so that colour is never needed. */
-export type PromiseState = "asked" | "planned" | "proven" | "failing" | "impossible";
+export type PromiseState = "asked" | "planned" | "lapsed" | "proven" | "failing" | "impossible";
 
 export const STATES: Record<PromiseState, { mark: string; word: string; colour: string }> = {
   asked: { mark: "…", word: "asked", colour: "text-soft" },
   planned: { mark: "○", word: "planned", colour: "text-ink" },
+  lapsed: { mark: "↻", word: "prove again", colour: "text-warn" },
   proven: { mark: "✔", word: "proven", colour: "text-good" },
   failing: { mark: "▲", word: "failing", colour: "text-warn" },
   impossible: { mark: "✕", word: "impossible", colour: "text-bad" },
 };
 
-const WORST_FIRST: PromiseState[] = ["failing", "impossible", "asked", "planned", "proven"];
+const WORST_FIRST: PromiseState[] = ["failing", "impossible", "asked", "lapsed", "planned", "proven"];
 
 /** The state that somebody has to see first. */
 export function worstOf(states: readonly PromiseState[]): PromiseState {
@@ -25,12 +26,13 @@ export function proofsShown(run: Run | undefined, shown: number): Proof[] {
   return shown < run.frames.length ? worked : [...(run.standing ?? []), ...worked];
 }
 
-/** How `promise` stands, from the answer, the proofs seen on the bench, and the ticks on the day. */
+/** How `promise` stands, from the answer, the proofs seen on the bench, the ticks on the day, and whether what was proven by hand holds no longer. */
 export function stateOf(
   promise: RigPromise,
   answer: Answer | undefined,
   proofs: Proof[],
   ticks: Record<string, string>,
+  isLapsed = false,
 ): PromiseState {
   if (!answer) return "asked";
   if (answer.plan.unmet.some((unmet) => unmet.promise === promise.id)) return "impossible";
@@ -38,7 +40,8 @@ export function stateOf(
   const proof = proofs.findLast((one) => one.promise === promise.id);
   if (proof) return proof.ok ? "proven" : "failing";
   const step = answer.sheet.steps.find(({ act }) => act.kind === "prove" && act.promise === promise.id);
-  return step && step.id in ticks ? "proven" : "planned";
+  if (!step || !(step.id in ticks)) return "planned";
+  return isLapsed ? "lapsed" : "proven";
 }
 
 /** The first id of the form `stem`, `stem-2`, `stem-3` ... that is not taken. */

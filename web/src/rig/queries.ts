@@ -68,6 +68,16 @@ export const historyPage = (id: string, before: number | undefined) =>
 export const backTo = (id: string, revision: number, madeOn: number) =>
   told(api.POST("/api/rigs/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } }));
 
+/** The promises that were proven by hand, and what spoilt those proofs that no longer hold. `proven`: what is known to be. */
+export const proofsQuery = (rig: Rig, proven: string) =>
+  queryOptions({
+    queryKey: ["proofs", rig.id, JSON.stringify(rig), proven],
+    queryFn: ({ signal }) => told(api.POST("/api/rigs/{key}/proofs", { ...at(rig.id), body: { document: rig }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
 /** Put what was done into the log: how long ago each was is sent, since clocks differ. */
 export const addToLog = (id: string, done: readonly Waiting[], revision: number, person: string) => {
   const now = Date.now();

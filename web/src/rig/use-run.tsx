@@ -1,12 +1,14 @@
+import { useQuery } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
 
-import type { Refusal, Run } from "../api/client";
+import type { Refusal, Run, Schemas } from "../api/client";
 import { proofsShown, stateOf, type PromiseState } from "./model";
 import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
 import { useDraft } from "./use-draft";
 import { useSteps, type Mark } from "./use-steps";
 
+export type ProofByHand = Schemas["ProofByHand"];
 type Playback = { run: Run; shown: number; of: string };
 
 export type Running = {
@@ -25,6 +27,8 @@ export type Running = {
   carryOut: (skip: string[], whole: boolean) => Promise<Run>;
   show: (next: (shown: number) => number) => void;
   forgetRun: () => void;
+  /** Promise -> who proved it by hand and when, and what spoilt that since. */
+  byHand: Record<string, ProofByHand>;
   /** How each promise stands, by what was planned, run on the bench, and ticked. */
   states: Record<string, PromiseState>;
 };
@@ -70,14 +74,30 @@ function useBench() {
   return { playback: kept?.of === document ? kept : undefined, carryOut, show, forgetRun };
 }
 
+/** Without the proofs that hold no longer: those steps are to be done again. */
+function standing<T>(said: Record<string, T>, byHand: Record<string, ProofByHand>): Record<string, T> {
+  const again = new Set(Object.values(byHand).flatMap((one) => (one.lapsed?.length ? [`prove:${one.promise}`] : [])));
+  return again.size === 0 ? said : Object.fromEntries(Object.entries(said).filter(([step]) => !again.has(step)));
+}
+
+/** What was proven by hand, of which some may hold no longer. */
+function useProofs(ticks: Record<string, string>): Record<string, ProofByHand> {
+  const { rig } = useDraft();
+  const { isPlanning } = useAnswer();
+  const proven = Object.entries(ticks).filter(([step]) => step.startsWith("prove:"));
+  const { data } = useQuery({ ...queries.proofsQuery(rig, JSON.stringify(proven)), enabled: proven.length > 0 && !isPlanning });
+  return useMemo(() => Object.fromEntries((proven.length ? (data ?? []) : []).map((one) => [one.promise, one])), [data, proven.length]);
+}
+
 export function RunProvider({ children }: { children: ReactNode }) {
   const { rig, desk } = useDraft();
   const { answer } = useAnswer();
   const ticking = useSteps(rig.id, desk);
+  const byHand = useProofs(ticking.ticks);
   const bench = useBench();
   const proofs = proofsShown(bench.playback?.run, bench.playback?.shown ?? 0);
   const states = Object.fromEntries(
-    rig.promises.map((promise) => [promise.id, stateOf(promise, answer, proofs, ticking.ticks)]),
+    rig.promises.map((promise) => [promise.id, stateOf(promise, answer, proofs, ticking.ticks, Boolean(byHand[promise.id]?.lapsed?.length))]),
   );
-  return <Context.Provider value={{ ...ticking, ...bench, states }}>{children}</Context.Provider>;
+  return <Context.Provider value={{ ...ticking, ...bench, states, byHand, marks: standing(ticking.marks, byHand), ticks: standing(ticking.ticks, byHand) }}>{children}</Context.Provider>;
 }

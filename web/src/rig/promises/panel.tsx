@@ -35,6 +35,7 @@ export function PromisePanel({ id }: { id: string }) {
       <p className={`text-xl font-bold ${state.colour}`}>
         <span aria-hidden>{state.mark}</span> {state.word}
       </p>
+      <ProvenByHand promise={id} />
       <Why promise={promise} words={words} />
       <h3 className="mt-5 mb-2 font-semibold">What is promised</h3>
       <div className="space-y-2">
@@ -50,7 +51,30 @@ export function PromisePanel({ id }: { id: string }) {
   );
 }
 
+const MOST_TOLD = 4;
 const pinsWithout = (rig: Rig, promise: string) => (rig.pins ?? []).filter((pin) => pin.kind !== "way" || pin.promise !== promise);
+
+/** Who saw it working, and when; and what has to be proven again, because it rests on something else now. */
+function ProvenByHand({ promise }: { promise: string }) {
+  const { byHand } = useRun();
+  const proof = byHand[promise];
+  if (!proof) return null;
+  const lapsed = proof.lapsed ?? [];
+  return (
+    <div className="mt-1 leading-snug">
+      <p className="text-soft">
+        Proven by hand{proof.person ? ` by ${proof.person}` : ""}, {new Date(proof.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}, on revision {proof.revision}.
+      </p>
+      {lapsed.length > 0 && <p className="mt-1 font-semibold text-warn">It holds no longer. What it rests on now was not so then:</p>}
+      <ul className="list-disc pl-5">
+        {lapsed.slice(0, MOST_TOLD).map((says) => (
+          <li key={says}>{says}</li>
+        ))}
+      </ul>
+      {lapsed.length > MOST_TOLD && <p className="text-soft">And {lapsed.length - MOST_TOLD} more.</p>}
+    </div>
+  );
+}
 
 /** Why it cannot be kept, and what it would take. */
 function Why({ promise, words }: { promise: RigPromise; words: string }) {

@@ -1,0 +1,76 @@
+"""Whether a proof still holds: what a promise rests on now, beside what it rested on when it was seen to work."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from isotact.core.model.plan import Plan
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id
+from isotact.core.telling.words import promise_words
+from isotact.core.trades import Condition
+
+
+@dataclass(frozen=True)
+class Stood:
+    """A rig as it was planned, and what its promises rest on."""
+
+    rig: ResolvedRig
+    plan: Plan
+    conditions: tuple[Condition, ...]
+
+    def asks(self, promise: Id) -> set[str]:
+        """What `promise` rests on, in a form that can be compared over plans."""
+        return {_bare(one) for one in self.conditions if promise in one.promises}
+
+    def on_the_way(self, promise: Id) -> list[Id]:
+        """The devices on the way of `promise`, in its order."""
+        hops = next((route.hops for route in self.plan.routes if route.promise == promise), ())
+        return list(dict.fromkeys(hop.device for hop in hops))
+
+
+def _bare(condition: Condition) -> str:
+    """Whom else it serves makes it no other condition."""
+    return f"{condition.key} {condition.model_dump_json(exclude={'promises'})}"
+
+
+def lapsed(then: Stood, now: Stood, promise: Id) -> tuple[str, ...]:
+    """What `promise` rests on now that was not so when it was proven, a sentence each; nothing when the proof holds.
+
+    What is no longer needed spoils no proof: all that it rests on was there when it was seen to work.
+    """
+    return tuple(dict.fromkeys(_lapsed(then, now, promise)))
+
+
+def _lapsed(then: Stood, now: Stood, promise: Id) -> Iterator[str]:
+    before = next((one for one in then.rig.rig.promises if one.id == promise), None)
+    if before is None or promise not in then.plan.kept:
+        yield "It was not planned when it was proven."
+        return
+    asked = now.rig.rig.promise(promise)
+    unasked = {"who", "weight"}
+    if before.model_dump(exclude=unasked) != asked.model_dump(exclude=unasked):
+        was, is_now = promise_words(then.rig, before), promise_words(now.rig, asked)
+        yield f"It was proven as “{was}”." if was != is_now else "How well it has to work has changed since."
+    for device in now.on_the_way(promise):
+        if device in then.rig.devices:
+            yield from _another_piece(then.rig, now.rig, device)
+    known = then.asks(promise)
+    yield from (
+        condition.says(now.rig)
+        for condition in now.conditions
+        if promise in condition.promises and _bare(condition) not in known
+    )
+
+
+def _another_piece(then: ResolvedRig, now: ResolvedRig, device: Id) -> Iterator[str]:
+    old, new = then[device], now[device]
+    if old.profile != new.profile:
+        yield f"{new.name} is another device than the one that it was proven with, or was described otherwise."
+        return
+    # To learn what was unknown is no change.
+    for what, was, is_now in (
+        ("tag", old.device.tag, new.device.tag),
+        ("firmware", old.device.firmware, new.device.firmware),
+    ):
+        if was and is_now and was != is_now:
+            yield f"{new.name} had {what} {was} when it was proven, and has {is_now} now."
