@@ -74,7 +74,8 @@ def test_another_cable_spoils_what_runs_over_it_and_nothing_else():
 
     says = spoilt(without)
     assert set(says) == {"roll", "focus"}
-    assert all("is joined with Tansy grip" in lines[0] for lines in says.values())
+    cables = "USB-C to USB-C, data, 0.6 m now, USB-C to USB-C, data, 0.3 m when it was proven."
+    assert set(says.values()) == {(f"B2 is another cable: {cables}",)}
 
 
 def test_another_way_spoils_what_takes_it():

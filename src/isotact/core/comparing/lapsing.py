@@ -18,9 +18,9 @@ class Stood:
     plan: Plan
     conditions: tuple[Condition, ...]
 
-    def asks(self, promise: Id) -> set[str]:
-        """What `promise` rests on, in a form that can be compared over plans."""
-        return {_bare(one) for one in self.conditions if promise in one.promises}
+    def asks(self, promise: Id) -> dict[str, Condition]:
+        """What `promise` rests on, by keys that are the same in every plan."""
+        return {str(one.key): one for one in self.conditions if promise in one.promises}
 
     def on_the_way(self, promise: Id) -> list[Id]:
         """The devices on the way of `promise`, in its order."""
@@ -30,7 +30,7 @@ class Stood:
 
 def _bare(condition: Condition) -> str:
     """Whom else it serves makes it no other condition."""
-    return f"{condition.key} {condition.model_dump_json(exclude={'promises'})}"
+    return condition.model_dump_json(exclude={"promises"})
 
 
 def lapsed(then: Stood, now: Stood, promise: Id) -> tuple[str, ...]:
@@ -54,12 +54,27 @@ def _lapsed(then: Stood, now: Stood, promise: Id) -> Iterator[str]:
     for device in now.on_the_way(promise):
         if device in then.rig.devices:
             yield from _another_piece(then.rig, now.rig, device)
+    told, quiet = [], []
     known = then.asks(promise)
-    yield from (
-        condition.says(now.rig)
-        for condition in now.conditions
-        if promise in condition.promises and _bare(condition) not in known
-    )
+    for key, condition in now.asks(promise).items():
+        before_it = known.get(key)
+        if before_it is None:
+            told.append(condition.says(now.rig))
+        elif _bare(condition) != _bare(before_it):
+            told += _changed(then.rig, before_it, now.rig, condition)
+            quiet.append(condition.says(now.rig))
+    # Where the change shows in no words of its own, what it is about has to do.
+    yield from told or quiet
+
+
+def _changed(then: ResolvedRig, before: Condition, now: ResolvedRig, condition: Condition) -> Iterator[str]:
+    """A condition that was there already, and asks for something else now."""
+    was, is_now = (getattr(one, "cable", None) for one in (before, condition))
+    if was and is_now and was != is_now:
+        tag = getattr(condition, "tag", "")
+        yield f"{tag} is another cable: {now.cables[is_now].name} now, {then.cables[was].name} when it was proven."
+    elif condition.says(now) != before.says(then):
+        yield f"{condition.says(now)} When it was proven: {before.says(then)}"
 
 
 def _another_piece(then: ResolvedRig, now: ResolvedRig, device: Id) -> Iterator[str]:

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 
 import { useWide } from "../../ui";
-import { STATES, worstOf } from "../model";
+import { STATES, worstOf, type PromiseState } from "../model";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
@@ -17,7 +17,8 @@ export function PromiseCount() {
   const all = Object.values(states);
   const worst = worstOf(all);
   const look = STATES[worst];
-  const holding = all.filter((state) => state === "planned" || state === "proven").length;
+  const holding = all.filter((state) => HOLDS.includes(state)).length;
+  const again = all.filter((state) => state === "lapsed").length;
   const proven = answer?.plan.status === "proven-optimal";
   return (
     <Link
@@ -40,11 +41,12 @@ export function PromiseCount() {
           {rig.promises.length === 0 ? "Nothing promised" : `${holding} of ${rig.promises.length} hold`}
         </b>
         <span className={`text-sm text-soft ${worst === "impossible" || worst === "failing" ? "block" : "hidden sm:block"}`}>
-          {isPlanning ? "planning" : worst === "impossible" || worst === "failing" ? count(all, worst) : proven ? "best plan, proven" : "best so far"}
+          {isPlanning ? "planning" : worst === "impossible" || worst === "failing" ? count(all, worst) : again > 0 ? `${again} to prove again` : proven ? "best plan, proven" : "best so far"}
         </span>
       </span>
     </Link>
   );
 }
 
+const HOLDS: PromiseState[] = ["planned", "lapsed", "proven"];
 const count = (all: string[], state: string) => `${all.filter((one) => one === state).length} ${state}`;
