@@ -55,6 +55,8 @@ def test_three_people_tick_and_one_of_them_is_out_of_reach_for_a_while(joins: Jo
     tick(ada)
     for page in (ada, bo, cem):
         done(page, 2)
+    expect(bo.locator("[aria-live=polite]", has_text="Ada: Lay out B1")).to_have_count(1)
+    expect(ada.locator("[aria-live=polite]", has_text="Lay out B1")).to_have_count(0)
     bo.get_by_role("button", name="Lay out the cables, and flag them").click()
     expect(bo.get_by_role("article", name="Step")).to_contain_text("Ada, ")
     bo.get_by_role("button", name="Batteries in, and full").click()

@@ -67,7 +67,7 @@ export const SCREENS: Screen[] = [
     small: true,
     needs: "promises",
     tells: ({ run, states }) =>
-      run ? `${Object.values(states).filter((state) => state === "proven").length} proven` : "not run",
+      run ? `${Object.values(states).filter((state) => state === "benched" || state === "proven").length} proven` : "not run",
     load: async () => ({ Component: (await import("./features/bench")).BenchScreen }),
   },
 ];

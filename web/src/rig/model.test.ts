@@ -17,12 +17,13 @@ describe("how a promise stands", () => {
     expect(stateOf(promise, answer([], ["roll"]), [proof(true)], {})).toBe("impossible"));
   it("is planned when it has a route", () => expect(stateOf(promise, answer(["roll"], []), [], {})).toBe("planned"));
   it("is proven by the bench, or by a tick on the day", () => {
-    expect(stateOf(promise, answer(["roll"], []), [proof(true)], {})).toBe("proven");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], {})).toBe("benched");
     expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" })).toBe("proven");
   });
   it("has to be proven again when what was proven by hand rests on something else now", () => {
     expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" }, true)).toBe("lapsed");
-    expect(stateOf(promise, answer(["roll"], []), [proof(true)], { "prove:roll": "now" }, true)).toBe("proven");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], { "prove:roll": "now" }, true)).toBe("lapsed");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], { "prove:roll": "now" })).toBe("proven");
     expect(stateOf(promise, answer(["roll"], []), [], {}, true)).toBe("planned");
   });
   it("is failing when the last look failed, whatever was ticked", () =>

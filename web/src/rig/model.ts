@@ -1,18 +1,19 @@
 import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
 
 /** How a promise stands. Each has a mark and a word of its own, so that colour is never needed. */
-export type PromiseState = "asked" | "planned" | "lapsed" | "proven" | "failing" | "impossible";
+export type PromiseState = "asked" | "planned" | "lapsed" | "benched" | "proven" | "failing" | "impossible";
 
 export const STATES: Record<PromiseState, { mark: string; word: string; colour: string }> = {
   asked: { mark: "…", word: "asked", colour: "text-soft" },
   planned: { mark: "○", word: "planned", colour: "text-ink" },
   lapsed: { mark: "↻", word: "prove again", colour: "text-warn" },
+  benched: { mark: "●", word: "proven on the bench", colour: "text-good" },
   proven: { mark: "✔", word: "proven", colour: "text-good" },
   failing: { mark: "▲", word: "failing", colour: "text-warn" },
   impossible: { mark: "✕", word: "impossible", colour: "text-bad" },
 };
 
-const WORST_FIRST: PromiseState[] = ["failing", "impossible", "asked", "lapsed", "planned", "proven"];
+const WORST_FIRST: PromiseState[] = ["failing", "impossible", "asked", "lapsed", "planned", "benched", "proven"];
 
 /** The state that somebody has to see first. */
 export function worstOf(states: readonly PromiseState[]): PromiseState {
@@ -38,9 +39,10 @@ export function stateOf(
   if (answer.plan.unmet.some((unmet) => unmet.promise === promise.id)) return "impossible";
   if (!answer.plan.routes.some((route) => route.promise === promise.id)) return "asked";
   const proof = proofs.findLast((one) => one.promise === promise.id);
-  if (proof) return proof.ok ? "proven" : "failing";
+  if (proof && !proof.ok) return "failing";
   const step = answer.sheet.steps.find(({ act }) => act.kind === "prove" && act.promise === promise.id);
-  if (!step || !(step.id in ticks)) return "planned";
+  // What was seen on the real rig counts for more than what the bench says.
+  if (!step || !(step.id in ticks)) return proof ? "benched" : "planned";
   return isLapsed ? "lapsed" : "proven";
 }
 

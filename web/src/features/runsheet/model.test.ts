@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import type { Step } from "../../api/client";
-import { byStage, cardsOf, countOf, didIt, isDone, nextOpen, spoken, standingOf } from "./model";
+import { byStage, cardsOf, countOf, didIt, heard, isDone, nextOpen, spoken, standingOf } from "./model";
 
 const step = (id: string, stage: string, card = "") => ({ id, stage, card, title: id }) as Step;
 const steps = [step("a", "gather", "bag"), step("b", "gather", "bag"), step("c", "wake"), step("d", "gather", "bag")];
@@ -25,6 +25,14 @@ it("stands as its worst line does", () => {
 it("counts what was done, what was skipped and what is amiss", () => {
   expect(countOf(steps, {})).toBe("0 of 4 done");
   expect(countOf(steps, { ...said("a", "b"), c: { what: "skipped" }, d: { what: "differs" } })).toBe("2 of 4 done, 1 skipped, 1 amiss");
+});
+
+it("reads out what others said since, and not what I said", () => {
+  const mark = (person: string, what = "done", at = "14:03") => ({ person, what, at });
+  expect(heard({}, { a: mark("Ada"), b: mark("Me") }, steps, "Me")).toBe("Ada: a, done.");
+  expect(heard({ a: mark("Ada") }, { a: mark("Ada") }, steps, "Me")).toBe("");
+  expect(heard({ a: mark("Ada") }, { a: mark("", "differs", "14:05") }, steps, "Me")).toBe("Somebody: a, does not look like that.");
+  expect(heard({ a: mark("Ada") }, {}, steps, "Me")).toBe("");
 });
 
 it("says who did a step, and when", () => {

@@ -47,6 +47,7 @@ export function cardsOf(steps: readonly Step[]): Card[] {
 
 export const isDone = (card: Card, ticks: Record<string, string>) => card.steps.every((step) => step.id in ticks);
 
+type Said = { what: string; person: string; at: string };
 export type Standing = "open" | "done" | "skipped" | "differs";
 
 /** How a card stands: what does not look as it should comes first, then what is still to be done. */
@@ -55,6 +56,16 @@ export function standingOf(card: Card, marks: Record<string, { what: string }>):
   if (said.includes("differs")) return "differs";
   if (said.includes("open")) return "open";
   return said.includes("skipped") ? "skipped" : "done";
+}
+
+const HEARD: Record<string, string> = { done: "done", skipped: "skipped", differs: "does not look like that" };
+
+/** What others have said since, in a sentence to be read out; nothing of what I said myself. */
+export function heard(before: Record<string, Said>, now: Record<string, Said>, steps: readonly Step[], me: string): string {
+  return steps
+    .filter(({ id }) => now[id] && now[id].person !== me && (before[id]?.at !== now[id].at || before[id]?.what !== now[id].what))
+    .map(({ id, title }) => `${now[id]!.person || "Somebody"}: ${title}, ${HEARD[now[id]!.what] ?? now[id]!.what}.`)
+    .join(" ");
 }
 
 /** Of each there is, how many: "6 of 38 done, 1 skipped". */

@@ -48,5 +48,5 @@ export function PromiseCount() {
   );
 }
 
-const HOLDS: PromiseState[] = ["planned", "lapsed", "proven"];
+const HOLDS: PromiseState[] = ["planned", "lapsed", "benched", "proven"];
 const count = (all: string[], state: string) => `${all.filter((one) => one === state).length} ${state}`;

@@ -48,8 +48,9 @@ export function CardView({
         <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
         {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
         {single && marks[single.id] && <Said mark={marks[single.id]!} />}
+        {!ticked && <Otherwise key={card.steps[0]?.id} onSay={onSay} />}
         {single?.device && (
-          <details className="mt-auto">
+          <details>
             <summary className="flex min-h-11 cursor-pointer items-center text-soft">Before you pull it: what if this goes off later</summary>
             <BeforeYouPull device={single.device} />
           </details>
@@ -75,8 +76,7 @@ export function CardView({
           </p>
         )}
       </div>
-      {!ticked && <Otherwise key={card.steps[0]?.id} onSay={onSay} />}
-      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4 pt-2">
+      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
         </Button>
@@ -116,7 +116,7 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string) => void }) 
   const [reason, setReason] = useState("");
   if (!asking)
     return (
-      <div className="flex flex-wrap gap-2 px-4 pt-2">
+      <div className="mt-auto -ml-3 flex flex-wrap gap-2">
         {(Object.keys(ASKS) as Amiss[]).map((what) => (
           <Button key={what} weight="quiet" onClick={() => setAsking(what)}>
             {ASKS[what].name}
@@ -127,7 +127,7 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string) => void }) 
   const { why, says } = ASKS[asking];
   return (
     <form
-      className="flex flex-wrap items-center gap-2 px-4 pt-2"
+      className="mt-auto flex flex-wrap items-center gap-2"
       onSubmit={(event) => {
         event.preventDefault();
         onSay(asking, reason.trim());

@@ -1,9 +1,10 @@
 import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
+import type { Step } from "../../../api/client";
 import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
 import { asBuilt, inItsCases, useAnswer, useDraft, usePerson, useRun, type Mark } from "../../../rig";
-import { byStage, cardsOf, countOf, isDone, nextOpen, spoken, STAGE_NAMES, standingOf, type Card } from "../model";
+import { byStage, cardsOf, countOf, heard, isDone, nextOpen, spoken, STAGE_NAMES, standingOf, type Card } from "../model";
 import { CardView } from "./card";
 
 /** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
@@ -92,6 +93,7 @@ export function RunSheetScreen() {
             : `About ${spoken(sheet.takes_s)} in all.`}
         </p>
         <You />
+        <Heard marks={marks} steps={steps} />
         {bar}
         {(since?.warnings ?? []).map((line) => (
           <p key={line} className="mb-1 text-sm text-warn">{line}</p>
@@ -99,6 +101,22 @@ export function RunSheetScreen() {
         <CardList cards={cards} at={at} marks={marks} onGo={go} />
       </Panel>
     </div>
+  );
+}
+
+/** What others do meanwhile, for who cannot see it. */
+function Heard({ marks, steps }: { marks: Record<string, Mark>; steps: readonly Step[] }) {
+  const [me] = usePerson();
+  const [last, setLast] = useState(marks);
+  const [says, setSays] = useState("");
+  if (marks !== last) {
+    setLast(marks);
+    setSays(heard(last, marks, steps, me) || says);
+  }
+  return (
+    <p aria-live="polite" className="sr-only">
+      {says}
+    </p>
   );
 }
 
