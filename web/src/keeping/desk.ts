@@ -11,6 +11,8 @@ export type Keeper<D> = {
   move: (by: Move, madeOn: number) => Promise<Saved<D>>;
   /** To an earlier revision: as one of its own. */
   backTo: (revision: number, madeOn: number) => Promise<Saved<D>>;
+  /** The document as it stood at one revision. */
+  revision: (number: number) => Promise<D>;
   /** A page of revisions, newest first, all before a number where that is given. */
   history: (before: number | undefined) => Promise<Schemas["RevisionLine"][]>;
   fetch: () => Promise<Saved<D>>;
@@ -55,6 +57,8 @@ export class Desk<D> {
   get path(): string {
     return this.keeper.path;
   }
+
+  revision = (number: number) => this.keeper.revision(number);
 
   history = (before: number | undefined) => this.keeper.history(before);
 

@@ -1,5 +1,8 @@
 /** What differs between two versions of a document, list by list. */
-export type Difference = { what: string; mine: string[]; theirs: string[]; changed: string[] };
+export type Difference = { what: string; mine: string[]; theirs: string[]; changed: Changed[] };
+
+/** One thing that both have, and how it stands in each: only the fields in which it differs. */
+export type Changed = { name: string; mine: string; theirs: string };
 
 type Item = Record<string, unknown>;
 type Lists = Record<string, { says: string; key: (item: Item) => string; name: (item: Item) => string }>;
@@ -40,8 +43,14 @@ export function differences(mine: object, theirs: object): Difference[] {
 function compared(list: Lists[string], mine: unknown, theirs: unknown): Difference {
   const [ours, others] = [keyed(list, mine), keyed(list, theirs)];
   const only = (some: Map<string, Item>, besides: Map<string, Item>) => [...some].filter(([key]) => !besides.has(key)).map(([, item]) => list.name(item));
-  const changed = [...ours].filter(([key, item]) => others.has(key) && !same(item, others.get(key))).map(([, item]) => list.name(item));
+  const changed = [...ours].filter(([key, item]) => others.has(key) && !same(item, others.get(key))).map(([key, item]) => howOf(list.name(item), item, others.get(key) ?? {}));
   return { what: list.says, mine: only(ours, others), theirs: only(others, ours), changed };
+}
+
+function howOf(name: string, mine: Item, theirs: Item): Changed {
+  const fields = [...new Set([...Object.keys(mine), ...Object.keys(theirs)])].filter((field) => !same(mine[field], theirs[field]));
+  const of = (item: Item) => fields.map((field) => `${field.replace(/_(h|m|mm|ms|w|wh|percent)$/, "").replaceAll("_", " ")} ${shown(item[field])}`).join(", ");
+  return { name, mine: of(mine), theirs: of(theirs) };
 }
 
 const keyed = (list: Lists[string], items: unknown) =>

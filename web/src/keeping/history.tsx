@@ -1,8 +1,11 @@
-import { useInfiniteQuery, useMutation } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 
 import { Refusal, type Schemas } from "../api/client";
 import { Button, Dialog } from "../ui";
 import type { Desk } from "./desk";
+import { differences } from "./differences";
+import { Differences } from "./differences-table";
 import type { Draft } from "./draft";
 
 type Line = Schemas["RevisionLine"];
@@ -19,7 +22,15 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
     retry: false,
   });
   const bring = useMutation({ mutationFn: (revision: number) => desk.backTo(revision) });
-  const refused = [error, bring.error].find((one) => one instanceof Refusal);
+  const [compared, setCompared] = useState<number>();
+  const then = useQuery({
+    queryKey: ["revision", desk.path, compared],
+    queryFn: () => desk.revision(compared!),
+    enabled: open && compared !== undefined,
+    staleTime: Infinity,
+    retry: false,
+  });
+  const refused = [error, bring.error, then.error].find((one) => one instanceof Refusal);
   return (
     <Dialog open={open} onClose={onClose} title={`History of ${what}`}>
       {refused && (
@@ -35,6 +46,11 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
               <span className="block">{line.is_readable ? line.name : "It cannot be read"}</span>
               <span className="text-sm text-soft">{toldOf(line)}</span>
             </span>
+            {!line.is_head && line.is_readable && (
+              <Button weight="quiet" aria-expanded={compared === line.number} aria-label={`What differs since revision ${line.number}`} onClick={() => setCompared(compared === line.number ? undefined : line.number)}>
+                What differs
+              </Button>
+            )}
             {line.is_head ? (
               <span className="font-semibold">is shown</span>
             ) : (
@@ -42,6 +58,7 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
                 Bring back
               </Button>
             )}
+            {compared === line.number && then.data && <Since then={then.data} now={draft.document} number={line.number} />}
           </li>
         ))}
       </ol>
@@ -51,6 +68,16 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
         </Button>
       )}
     </Dialog>
+  );
+}
+
+/** What became different since one revision. */
+function Since({ then, now, number }: { then: object; now: object; number: number }) {
+  const found = differences(then, now);
+  return (
+    <div className="basis-full pb-2">
+      {found.length > 0 ? <Differences found={found} mine={`Revision ${number}`} theirs="Now" /> : <p className="text-soft">Nothing that a person would see.</p>}
+    </div>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { Refusal } from "../api/client";
 import { Button, Dialog } from "../ui";
 import { differences } from "./differences";
+import { Differences } from "./differences-table";
 import type { Keep, Other } from "./draft";
 
 type Props = {
@@ -23,28 +24,7 @@ export function TwoVersions({ open, what, mine, other, madeOn, refusal, onLater,
         You changed revision {madeOn}; somebody else has saved revision {other.head} meanwhile. Choose which is to stand. The other one is
         kept in the history and can be brought back.
       </p>
-      <table className="mt-3 w-full table-fixed border-collapse text-left">
-        <thead>
-          <tr className="border-b-2 border-edge">
-            <th className="w-28 py-1 pr-2">Differs in</th>
-            <th className="px-2">Mine</th>
-            <th className="px-2">Theirs</th>
-          </tr>
-        </thead>
-        <tbody>
-          {found.map((one) => (
-            <tr key={one.what} className="border-b border-edge align-top">
-              <th className="py-1.5 pr-2 font-semibold">{one.what}</th>
-              <td className="px-2 py-1.5">
-                <Items only={one.mine} changed={one.changed} />
-              </td>
-              <td className="px-2 py-1.5">
-                <Items only={one.theirs} changed={one.changed} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Differences found={found} mine="Mine" theirs="Theirs" />
       {found.length === 0 && <p className="mt-2 text-soft">They differ only in what the machine wrote down itself.</p>}
       {refusal && (
         <p role="alert" className="mt-3 border-l-8 border-bad bg-raised px-3 py-2">
@@ -61,22 +41,5 @@ export function TwoVersions({ open, what, mine, other, madeOn, refusal, onLater,
         <Button onClick={onLater}>Decide later</Button>
       </div>
     </Dialog>
-  );
-}
-
-function Items({ only, changed }: { only: string[]; changed: string[] }) {
-  return (
-    <ul className="[overflow-wrap:anywhere]">
-      {only.map((item, number) => (
-        <li key={`${item} ${number}`} className="font-semibold">
-          {item}
-        </li>
-      ))}
-      {changed.map((item, number) => (
-        <li key={`${item} ${number}`} className="text-soft">
-          {item}, changed
-        </li>
-      ))}
-    </ul>
   );
 }

@@ -65,6 +65,10 @@ export const redoRig = (id: string, madeOn: number) =>
 export const historyPage = (id: string, before: number | undefined) =>
   told(api.GET("/api/rigs/{key}/history", { params: { ...at(id).params, query: { before } } }));
 
+/** The rig as it stood at one revision. */
+export const oneRevision = (id: string, number: number) =>
+  told(api.GET("/api/rigs/{key}/revisions/{number}", { params: { path: { key: id, number } } }));
+
 export const backTo = (id: string, revision: number, madeOn: number) =>
   told(api.POST("/api/rigs/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } }));
 

@@ -33,6 +33,7 @@ const keeper = (id: string, client: QueryClient): Keeper<Rig> => ({
   aside: (rig, madeOn, newest) => queries.setRigAside(id, rig, madeOn, newest),
   move: (by, madeOn) => (by === "undo" ? queries.undoRig : queries.redoRig)(id, madeOn),
   backTo: (revision, madeOn) => queries.backTo(id, revision, madeOn),
+  revision: (number) => queries.oneRevision(id, number),
   history: (before) => queries.historyPage(id, before),
   fetch: () => client.fetchQuery({ ...queries.rigQuery(id), staleTime: 0 }),
   onSaved: (saved) => {

@@ -20,6 +20,7 @@ export const kitKeeper = (id: string, client: QueryClient): Keeper<Kit> => ({
       ? told(api.POST("/api/kits/{key}/undo", { ...at(id), body: { made_on: madeOn } }))
       : told(api.POST("/api/kits/{key}/redo", { ...at(id), body: { made_on: madeOn } })),
   backTo: (revision, madeOn) => told(api.POST("/api/kits/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } })),
+  revision: (number) => told(api.GET("/api/kits/{key}/revisions/{number}", { params: { path: { key: id, number } } })),
   history: (before) => told(api.GET("/api/kits/{key}/history", { params: { ...at(id).params, query: { before } } })),
   fetch: () => told(api.GET("/api/kits/{key}", at(id))),
   onSaved: () => void client.invalidateQueries({ queryKey: kitsQuery.queryKey }),
