@@ -52,6 +52,18 @@ it("gives the same array until something changes, and tells of it then", () => {
   over();
 });
 
+it("keeps what the browser has no room for as long as the page is open", () => {
+  const full = vi.spyOn(localStorage, "setItem").mockImplementation(() => {
+    throw new Error("full");
+  });
+  expect(putInLine("rig/a", [done("wake:body")])).toBe(false);
+  full.mockRestore();
+  expect(inLine("rig/a").map((one) => one.subject)).toEqual(["wake:body"]);
+  leaveLine("rig/a", inLine("rig/a"));
+  expect(inLine("rig/a")).toEqual([]);
+  expect(putInLine("rig/a", [done("wake:lens")])).toBe(true);
+});
+
 it("passes over what it cannot read", () => {
   localStorage.setItem("isotact/line/rig/a/broken", "{");
   putInLine("rig/a", [done("wake:body")]);

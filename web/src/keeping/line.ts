@@ -10,12 +10,16 @@ export type Waiting<W extends string = string> = {
   /** By this machine's clock: only how long ago it was is ever sent. */
   at: number;
   reason?: string;
+  /** Who did it, as they called themselves then. */
+  person?: string;
   /** The revision that was looked at, where that was saved. */
   revision?: number;
 };
 
 const PREFIX = "isotact/line/";
 const NONE: readonly Waiting[] = [];
+/** What the browser had no room for: it waits as long as this page is open. */
+const unstored = new Map<string, Waiting[]>();
 const listeners = new Set<() => void>();
 const seen = new Map<string, readonly Waiting[]>();
 
@@ -46,6 +50,7 @@ export function inLine(path: string): readonly Waiting[] {
   const found = Object.keys(localStorage)
     .filter((key) => key.startsWith(start))
     .flatMap((key) => read(key))
+    .concat(unstored.get(path) ?? [])
     .sort((one, other) => one.at - other.at || one.uid.localeCompare(other.uid));
   const all = found.length ? found : NONE;
   seen.set(path, all);
@@ -63,23 +68,24 @@ function read(key: string): Waiting[] {
 
 let number = 0;
 
-/** Put what was done in line; false where the browser has no room for it. */
+/** Put what was done in line; false where the browser has no room for it, so that it is lost when the page is closed. */
 export function putInLine(path: string, done: readonly Omit<Waiting, "uid" | "at">[], at = Date.now()): boolean {
-  try {
-    for (const one of done) {
-      const uid = `${crypto.getRandomValues(new Uint32Array(3)).join("-")}-${number++}`;
-      localStorage.setItem(startOf(path) + uid, JSON.stringify({ ...one, uid, at } satisfies Waiting));
+  for (const one of done) {
+    const waiting = { ...one, uid: `${crypto.getRandomValues(new Uint32Array(3)).join("-")}-${number++}`, at };
+    try {
+      localStorage.setItem(startOf(path) + waiting.uid, JSON.stringify(waiting));
+    } catch {
+      unstored.set(path, [...(unstored.get(path) ?? []), waiting]);
     }
-    return true;
-  } catch {
-    return false;
-  } finally {
-    changed(path);
   }
+  changed(path);
+  return !unstored.get(path)?.length;
 }
 
 /** It is in the log, or was refused for good. */
 export function leaveLine(path: string, those: readonly Waiting[]): void {
-  for (const { uid } of those) localStorage.removeItem(startOf(path) + uid);
+  const gone = new Set(those.map(({ uid }) => uid));
+  for (const uid of gone) localStorage.removeItem(startOf(path) + uid);
+  unstored.set(path, (unstored.get(path) ?? []).filter(({ uid }) => !gone.has(uid)));
   changed(path);
 }

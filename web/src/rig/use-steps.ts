@@ -13,19 +13,20 @@ const NONE: Record<string, Mark> = {};
 const MOST_AT_ONCE = 200;
 
 /** How the steps stand once what waits in line has arrived. */
-export function withWaiting(marks: Record<string, Mark>, waiting: readonly Waiting[], person: string): Record<string, Mark> {
+export function withWaiting(marks: Record<string, Mark>, waiting: readonly Waiting[]): Record<string, Mark> {
   if (waiting.length === 0) return marks;
   const all = new Map(Object.entries(marks));
-  for (const { subject, what, at, reason } of waiting) {
+  for (const { subject, what, at, reason, person = "" } of waiting) {
     if (what === "taken-back") all.delete(subject);
     else all.set(subject, { what: what as What, at: new Date(at).toISOString(), person, revision: 0, reason: reason ?? null });
   }
   return Object.fromEntries(all);
 }
 
+const isFinal = (error: unknown) => error instanceof Refusal && !mayPass(error);
+
 /** One that is refused for good is told, and goes: it must not hold up those that came with it, nor those behind it. */
 async function eachByItself(error: unknown, sent: readonly Waiting[], into: (some: readonly Waiting[]) => Promise<void>, drop: (one: Waiting) => void): Promise<void> {
-  const isFinal = (one: unknown) => one instanceof Refusal && !mayPass(one);
   if (!isFinal(error)) throw error;
   let refused: unknown;
   for (const one of sent) {
@@ -53,7 +54,7 @@ export function useSteps(id: string, desk: Desk<Rig>) {
   const [hasRoom, setRoom] = useState(true);
   const send = useMutation({
     scope: { id: `log-${id}` },
-    retry: (_, error) => error instanceof Refusal && mayPass(error),
+    retry: (_, error) => !isFinal(error),
     retryDelay: (tries) => retryAfter(tries + 1),
     mutationFn: async () => {
       // A step of a sheet is done once the sheet's rig is saved: until then the server knows of no such step.
@@ -62,9 +63,10 @@ export function useSteps(id: string, desk: Desk<Rig>) {
       const [first, ...others] = inLine(path);
       if (!first) return;
       const revision = first.revision ?? newest;
-      const sent = [first, ...others.filter((one) => (one.revision ?? newest) === revision)].slice(0, MOST_AT_ONCE);
+      const alike = (one: Waiting) => (one.revision ?? newest) === revision && one.person === first.person;
+      const sent = [first, ...others.filter(alike)].slice(0, MOST_AT_ONCE);
       const into = async (some: readonly Waiting[]) => {
-        client.setQueryData(query.queryKey, await queries.addToLog(id, some, revision, person));
+        client.setQueryData(query.queryKey, await queries.addToLog(id, some, revision, first.person ?? ""));
         leaveLine(path, some);
       };
       await into(sent).catch((error: unknown) => eachByItself(error, sent, into, (one) => leaveLine(path, [one])));
@@ -80,13 +82,13 @@ export function useSteps(id: string, desk: Desk<Rig>) {
   const say = useCallback(
     (steps: readonly string[], what: What, reason?: string) => {
       const revision = desk.state() === "saved" ? desk.now().saved.revision : undefined;
-      setRoom(putInLine(path, steps.map((subject) => ({ what, subject, revision, reason }))));
+      setRoom(putInLine(path, steps.map((subject) => ({ what, subject, revision, reason, person }))));
     },
-    [desk, path],
+    [desk, path, person],
   );
   const isLate = send.failureCount > 0 || !isReached;
-  useAskBeforeClosing(!hasRoom);
-  const marks = useMemo(() => withWaiting(data ?? NONE, waiting, person), [data, waiting, person]);
+  useAskBeforeClosing(!hasRoom && some);
+  const marks = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
   const ticks = useMemo(() => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))), [marks]);
   return {
     marks,
@@ -95,6 +97,6 @@ export function useSteps(id: string, desk: Desk<Rig>) {
     say,
     untickAll: clear.mutate,
     inLine: some && isLate ? waiting.length : 0,
-    logRefusal: [send.error, clear.error].find((one) => one instanceof Refusal && !mayPass(one)) as Refusal | undefined,
+    logRefusal: [send.error, clear.error].find(isFinal) as Refusal | undefined,
   };
 }

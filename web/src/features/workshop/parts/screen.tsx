@@ -40,9 +40,10 @@ export function WorkshopScreen() {
   });
   const keep = useMutation({
     mutationFn: ({ text, file, over }: ToKeep) => keepPack(text, file, over),
-    onSuccess: ({ revisions }) => {
+    onSuccess: ({ revisions }, { text }) => {
       const revision = draft && revisions[draft.id];
-      if (draft && revision) setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: true });
+      // What was changed while it was on its way is not kept yet.
+      if (draft && revision) setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: text === JSON.stringify(draft) });
       // Every plan, matrix and answer kept in this page was made with the catalogue before.
       client.removeQueries({ type: "inactive" });
       return Promise.all([["catalogue"], ["own"]].map((queryKey) => client.invalidateQueries({ queryKey })));
