@@ -42,8 +42,8 @@ export function WorkshopScreen() {
     mutationFn: ({ text, file, over }: ToKeep) => keepPack(text, file, over),
     onSuccess: ({ revisions }, { text }) => {
       const revision = draft && revisions[draft.id];
-      // What was changed while it was on its way is not kept yet.
-      if (draft && revision) setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: text === JSON.stringify(draft) });
+      // What was changed while it was on its way is not kept yet; what was kept before is, whatever came in on top of it.
+      if (draft && revision) setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: sketch.isSafe || text === JSON.stringify(draft) });
       // Every plan, matrix and answer kept in this page was made with the catalogue before.
       client.removeQueries({ type: "inactive" });
       return Promise.all([["catalogue"], ["own"]].map((queryKey) => client.invalidateQueries({ queryKey })));
