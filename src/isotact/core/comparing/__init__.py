@@ -6,6 +6,7 @@ All of these build the planner's model again and ask it something else; none has
 
 from isotact.core.comparing.alternatives import Alternative, PictureWay, alternatives, picture_ways
 from isotact.core.comparing.asking import JoinAnswer, PinCost, ask_join, pin_costs
+from isotact.core.comparing.happening import Spoilt, spoilt_by
 from isotact.core.comparing.lapsing import Stood, lapsed
 from isotact.core.comparing.matrix import Matrix, functions_matrix
 from isotact.core.comparing.schools import Advice, advise
@@ -20,6 +21,7 @@ __all__ = [
     "Matrix",
     "PictureWay",
     "PinCost",
+    "Spoilt",
     "Stood",
     "Takes",
     "advise",
@@ -30,5 +32,6 @@ __all__ = [
     "picture_ways",
     "pin_costs",
     "plan_day",
+    "spoilt_by",
     "what_it_takes",
 ]

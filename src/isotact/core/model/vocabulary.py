@@ -85,6 +85,8 @@ class Function:
     """Whether working it leaves something rolling that has to be stopped again."""
     reads_table: bool = False
     """Whether it needs the lens's table, besides its ends."""
+    has_ends: bool = False
+    """Whether it goes from one end to another, each of which has to be reached, the right way round."""
 
 
 FUNCTIONS: dict[str, Function] = {
@@ -95,7 +97,10 @@ FUNCTIONS: dict[str, Function] = {
         rolls=True,
     ),
     "focus": Function(
-        "focus", "turn from end to end", "the focus ring or distance scale moves both ways, the right way round"
+        "focus",
+        "turn from end to end",
+        "the focus ring or distance scale moves both ways, the right way round",
+        has_ends=True,
     ),
     "iris": Function("iris", "step up, then down", "the iris number changes and comes back"),
     "iso": Function("ISO", "step up, then down", "the ISO number changes and comes back"),
@@ -104,7 +109,7 @@ FUNCTIONS: dict[str, Function] = {
     "white-balance": Function("white balance", "step up, then down", "the kelvin number changes and comes back"),
     "frame-rate": Function("frame rate", "choose another, then go back", "the frame rate readout follows"),
     "nd": Function("ND", "step up, then down", "the ND readout and the picture's brightness follow"),
-    "zoom": Function("zoom", "turn from end to end", "the picture zooms both ways"),
+    "zoom": Function("zoom", "turn from end to end", "the picture zooms both ways", has_ends=True),
     "playback": Function("playback and clip list", "open the clip list and play one", "the clip plays"),
     "custom-buttons": Function("custom buttons", "press each", "the body does what the button is set to"),
     "exposure-tools": Function("exposure tools", "switch on, then off", "they come and go on the picture"),

@@ -130,6 +130,8 @@ class Condition(Part):
     promises: tuple[Id, ...] = ()
     is_remembered: ClassVar[bool] = False
     """Whether it was taught, chosen or told, so that it is lost with the power and has to be done again."""
+    lasts_while_up: ClassVar[bool] = False
+    """Whether it is about one device's being up: what came up a second time has to be seen to work a second time."""
 
     @property
     @abstractmethod

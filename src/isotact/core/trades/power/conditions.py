@@ -1,6 +1,6 @@
 """What must hold of feeds: the device has power, the outlet gives it."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
@@ -18,6 +18,7 @@ class Fed(Condition):
     """
 
     kind: Literal["fed"] = "fed"
+    lasts_while_up: ClassVar[bool] = True
     device: Id
     join: tuple[LinkEnd, LinkEnd] | None = None
     join_words: str = ""

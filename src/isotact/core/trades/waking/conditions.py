@@ -16,6 +16,7 @@ class Awake(Condition):
     """The device is switched on and has finished waking."""
 
     kind: Literal["awake"] = "awake"
+    lasts_while_up: ClassVar[bool] = True
     device: Id
     waker: Id | None = None
     """What a hand wakes so that it wakes; None: it wakes as soon as it is joined with what feeds it."""
