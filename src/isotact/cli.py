@@ -69,6 +69,9 @@ def _parser() -> argparse.ArgumentParser:
         command = commands.add_parser(name, help=text)
         command.add_argument("--port", type=int, default=8000)
         command.add_argument("--data", type=Path, default=Path("data"), help="folder of the database and own profiles")
+        command.add_argument(
+            "--share", action="store_true", help="serve the set's network too: who has a code of the screen Share joins"
+        )
         command.set_defaults(run=_serve, demo=name == "demo")
     return parser
 

@@ -14,6 +14,8 @@ from typing import Any
 import uvicorn
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
+from isotact.api.guarding import LOOPBACK
+from isotact.api.sharing import Sharing
 from isotact.catalogue import read_file
 from isotact.core.model import IsotactError, Kit, Rig
 from isotact.demo import demo_files, demo_kit
@@ -71,13 +73,26 @@ class PatientProtocol(H11Protocol):
 class Server(uvicorn.Server):
     """Says where it is once it is there, and ends its streams when it is to stop."""
 
+    def __init__(self, config: uvicorn.Config, sharing: Sharing | None = None) -> None:
+        super().__init__(config)
+        self._sharing = sharing
+
     async def startup(self, sockets: list[socket.socket] | None = None) -> None:
         await super().startup(sockets)
         if self.started and sockets:
-            host, port = sockets[0].getsockname()[:2]
-            print(f"Isotact is at http://{host}:{port}", flush=True)
+            port = sockets[0].getsockname()[1]
+            print(f"Isotact is at http://127.0.0.1:{port}", flush=True)
+            if self._sharing is not None:
+                self._say_how_to_join(self._sharing)
         if isinstance(self.config.app, Starting):
             self.config.app.begin(self._stop)
+
+    def _say_how_to_join(self, sharing: Sharing) -> None:
+        """Where phones find it, and by which codes; the screen Share shows the same, larger."""
+        where = " or ".join(f"http://{address}:{sharing.port}" for address in sharing.addresses)
+        print(f"Shared on the network at {where or 'no address yet: join a network'}.", flush=True)
+        codes = ", ".join(f"{code[:4]} {code[4:]} may {role}" for role, code in sharing.codes.items())
+        print(f"Codes to join: {codes}. Whoever is on this network can try them, and read what is sent.", flush=True)
 
     def _stop(self) -> None:
         self.should_exit = True
@@ -93,21 +108,24 @@ class Server(uvicorn.Server):
 
 def serve(options: argparse.Namespace) -> int:
     """Serve the application over a data folder until it is stopped."""
-    with take(options.data), _bound(options.port) as bound:
+    address = "0.0.0.0" if options.share else "127.0.0.1"
+    with take(options.data), _bound(options.port, address) as bound:
         store = Store(options.data / "isotact.sqlite")
         for notice in store.notices:
             print(notice, file=sys.stderr)
         if options.demo:
             put_the_demo_in(store)
-        starting = Starting(lambda: _whole(store, options.data / "profiles"))
-        server = Server(config(starting))
+        sharing = Sharing(bound.getsockname()[1]) if options.share else None
+        hosts = sharing.hosts if sharing else LOOPBACK
+        starting = Starting(lambda: _whole(store, options.data / "profiles", sharing), hosts=hosts)
+        server = Server(config(starting), sharing)
         server.run(sockets=[bound])
         if (error := starting.error()) is not None:
             raise error
     return 0
 
 
-def _whole(store: Store, profiles: Path) -> Any:
+def _whole(store: Store, profiles: Path, sharing: Sharing | None) -> Any:
     """The application over `store` with what is one's own, and the processes that search for it."""
     from isotact.api.application import application
     from isotact.api.workers import Processes
@@ -115,7 +133,7 @@ def _whole(store: Store, profiles: Path) -> Any:
     own = OwnCatalogue(store, profiles)
     for name, problems in own.catalogue.broken.items():
         print(f"Left out {name}: {problems[0]}", file=sys.stderr)
-    app = application(store, own)
+    app = application(store, own, hosts=sharing.hosts if sharing else LOOPBACK, sharing=sharing)
     count = max(2, min(MOST_PROCESSES, os.cpu_count() or 2))
     processes = Processes(store.file, count)
     app.state.work.use(processes, count)
@@ -138,11 +156,11 @@ def config(app: Any) -> uvicorn.Config:
     )
 
 
-def _bound(port: int) -> socket.socket:
+def _bound(port: int, address: str) -> socket.socket:
     found = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
     found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
-        found.bind(("127.0.0.1", port))
+        found.bind((address, port))
     except (OSError, OverflowError) as error:
         found.close()
         if isinstance(error, OSError) and error.errno == errno.EADDRINUSE:

@@ -2,7 +2,7 @@
 
 import asyncio
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from concurrent.futures import Future
 from pathlib import Path
 
@@ -10,7 +10,7 @@ from starlette.applications import Starlette
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from isotact.api.front import STATIC, is_front, serve_front_end
-from isotact.api.guarding import Guard
+from isotact.api.guarding import LOOPBACK, Guard
 
 
 class Starting:
@@ -19,10 +19,10 @@ class Starting:
     `load` makes the application, in a thread of its own. What it raises, `whole` raises too.
     """
 
-    def __init__(self, load: Callable[[], ASGIApp], static: Path = STATIC) -> None:
+    def __init__(self, load: Callable[[], ASGIApp], static: Path = STATIC, hosts: Collection[str] = LOOPBACK) -> None:
         front = Starlette()
         serve_front_end(front, static)
-        self._front = Guard(front)
+        self._front = Guard(front, hosts)
         self._load = load
         self._whole: Future[ASGIApp] = Future()
 

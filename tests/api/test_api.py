@@ -150,16 +150,17 @@ def test_what_is_done_goes_into_the_log_and_a_new_day_begins_with_nothing_done(c
         entry = {"uid": uid, "what": what, "subject": subject, **more}
         return client.post(f"{PATH}/log", json={"revision": 1, "person": "Ada", "entries": [entry]})
 
-    done = said("done", "phone-a-1").json()
+    done = said("done", "phone-a-1").json()["steps"]
     assert (done[step]["what"], done[step]["person"], done[step]["revision"]) == ("done", "Ada", 1)
-    assert client.get(f"{PATH}/steps").json() == done
-    assert said("taken-back", "phone-a-2").json() == {}
-    assert said("skipped", "phone-a-3", reason="No need of it today").json()[step]["reason"] == "No need of it today"
+    assert client.get(f"{PATH}/steps").json() == {"steps": done, "given": {}}
+    assert said("taken-back", "phone-a-2").json()["steps"] == {}
+    skipped = said("skipped", "phone-a-3", reason="No need of it today").json()["steps"]
+    assert skipped[step]["reason"] == "No need of it today"
     assert client.delete(f"{PATH}/steps").status_code == 204
-    assert client.get(f"{PATH}/steps").json() == {}
+    assert client.get(f"{PATH}/steps").json() == {"steps": {}, "given": {}}
     made_up = said("done", "phone-a-4", "plug:moon")
     assert (made_up.status_code, made_up.json()["code"]) == (404, "not-found")
-    assert client.get(f"{PATH}/steps").json() == {}
+    assert client.get(f"{PATH}/steps").json()["steps"] == {}
 
 
 def test_a_proof_by_hand_holds_until_something_that_it_rests_on_changes(client: TestClient):

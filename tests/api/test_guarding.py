@@ -14,7 +14,7 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from isotact.api.application import application
-from isotact.api.guarding import MAX_BODY_BYTES, Guard
+from isotact.api.guarding import MAX_BODY_BYTES, MAX_PHOTO_BYTES, PHOTOS, Guard
 from isotact.core.model import Kit
 from isotact.store import KIT, PROFILE, RIG, Store
 from tests.api.conftest import HERE, asking
@@ -48,6 +48,7 @@ def _paths() -> dict[str, Any]:
 
 ROUTES = [(method.upper(), path) for path, methods in _paths().items() for method in methods]
 CHANGING = [route for route in ROUTES if route[0] != "GET"]
+JSON_ONLY = [route for route in CHANGING if route[1] != PHOTOS]
 
 
 def address(path: str) -> str:
@@ -130,7 +131,7 @@ def test_another_host_and_another_page_are_turned_away(browser: TestClient, unch
 JSON = {"Origin": HERE, "Content-Type": "application/json"}
 
 
-@pytest.mark.parametrize(("method", "path"), CHANGING)
+@pytest.mark.parametrize(("method", "path"), JSON_ONLY)
 def test_what_changes_something_comes_from_our_page_as_json_of_some_size(
     browser: TestClient, unchanged: None, method: str, path: str
 ):
@@ -145,7 +146,20 @@ def test_what_changes_something_comes_from_our_page_as_json_of_some_size(
     turned_away(asked(browser, method, path, headers=JSON, content=endless), 413, "too-large")
 
 
-WITH_BODY = [route for route in CHANGING if "requestBody" in _paths()[route[1]][route[0].lower()]]
+def test_a_photo_comes_from_our_page_as_a_picture_of_some_size(browser: TestClient, unchanged: None):
+    ours = {"Origin": HERE, "Content-Type": "image/jpeg"}
+    for where in ({}, {"Origin": FOREIGN}, {"Sec-Fetch-Site": "cross-site"}):
+        headers = {**where, "Content-Type": "image/jpeg"}
+        turned_away(asked(browser, "POST", PHOTOS, headers=headers, content=b"x"), 403, "foreign-origin")
+    for kind in ("text/plain", "application/json", "image/svg+xml", "multipart/form-data", ""):
+        headers = {"Origin": HERE, "Content-Type": kind}
+        turned_away(asked(browser, "POST", PHOTOS, headers=headers, content=b"x"), 415, "not-a-photo")
+    long = b" " * (MAX_PHOTO_BYTES + 1)
+    turned_away(asked(browser, "POST", PHOTOS, headers=ours, content=long), 413, "too-large")
+    turned_away(asked(browser, "POST", PHOTOS, headers=ours, content=b"<svg/>"), 422, "no-photo")
+
+
+WITH_BODY = [route for route in JSON_ONLY if "requestBody" in _paths()[route[1]][route[0].lower()]]
 NO_BODIES = (
     (b"", 422),
     (b"{", 400),

@@ -1,6 +1,7 @@
 """Everything in a file or a folder, and back: the same state again, while it runs; what is wrong is refused whole."""
 
 import json
+import shutil
 import sqlite3
 from contextlib import closing
 from pathlib import Path
@@ -13,13 +14,14 @@ import pytest
 from isotact.catalogue.packs import read_pack
 from isotact.core.model import IsotactError, RefusedError
 from isotact.core.model.vocabulary import Words, also_known, declare, in_force
-from isotact.store import KIT, PROFILE, RIG, NewerError, OwnCatalogue, Store
+from isotact.store import KIT, PROFILE, RIG, Entry, NewerError, OwnCatalogue, Store, Wanted
 from isotact.store.carrying import TABLES, _rows, backup, export, restore, take_in_export
 from isotact.store.own import keep_one
 from tests.house_pack import PACK
 from tests.store.earlier import FERRY, VAN, write
 from tests.store.saying import said
 from tests.store.test_opening import ours
+from tests.store.test_photos import picture
 
 
 @pytest.fixture
@@ -34,6 +36,10 @@ def store(tmp_path: Path) -> Store:
     store[KIT].create(VAN)
     store[PROFILE].create(ours())
     said(store, "done", "wake:body")
+    photo = store.photos.add(picture())
+    note = Entry(uid="entry-with-photo", what="note", subject="", reason="The quay at night", photos=(photo.id,))
+    store.log.add(FERRY.id, [note], 3, "Ada")
+    store.sign_ins.begin("Bo", "tick")
     return store
 
 
@@ -42,18 +48,32 @@ def everything(store: Store) -> dict[str, list[dict[str, Any]]]:
     return {table: _rows(store.file, table) for table in TABLES if table != "event"}
 
 
+def photos(store: Store) -> dict[str, bytes]:
+    return {key: store.photos.read(key) for key in store.photos.all()}
+
+
+def found(store: Store) -> list[str]:
+    """What the book finds, by words that only one entry has."""
+    return [line.text for line in store.book.lines(Wanted(words="quay"))]
+
+
 def spoil(store: Store) -> None:
+    shutil.rmtree(store.photos.folder)
     store[RIG].save(FERRY.id, FERRY.model_copy(update={"name": "spoilt"}), 3)
     store[KIT].remove("van")
     store.log.clear(FERRY.id)
 
 
 def test_a_backup_is_restored_to_the_same_state(store: Store, tmp_path: Path):
-    before = everything(store)
+    before, pictures = everything(store), photos(store)
+    assert len(pictures) == 1
     assert backup(store, tmp_path / "all.backup") > 0
     spoil(store)
     kept = restore(store, tmp_path / "all.backup")
     assert everything(store) == before
+    assert photos(store) == pictures
+    assert found(store) == ["The quay at night"]
+    assert [one.person for one in store.sign_ins.all()] == ["Bo"]
     assert store.events(0)[-1].what == "restored"
     restore(store, kept)
     assert store[RIG].one(FERRY.id).document.name == "spoilt", "what stood before is not lost either"
@@ -140,14 +160,17 @@ def test_an_export_is_taken_in_to_the_same_state(store: Store, tmp_path: Path):
     counts = export(store, tmp_path / "out")
     assert counts == {"words": 0, "profiles": 1, "cables": 0, "kits": 1, "rigs": 1}
     assert sorted(one.name for one in (tmp_path / "out").iterdir()) == [
-        "cables", "history.jsonl", "isotact.json", "kits", "profiles", "rigs", "words",
+        "cables", "history.jsonl", "isotact.json", "kits", "photos", "profiles", "rigs", "words",
     ]  # fmt: skip
     other = Store(tmp_path / "other" / "isotact.sqlite")
     take_in_export(other, tmp_path / "out")
     assert everything(other) == before
+    assert photos(other) == photos(store)
+    assert found(other) == ["The quay at night"]
     spoil(store)
     take_in_export(store, tmp_path / "out")
     assert everything(store) == before
+    assert len(photos(store)) == 1
 
 
 def test_a_document_changed_by_hand_comes_in_as_the_next_revision(store: Store, tmp_path: Path):
@@ -177,7 +200,7 @@ def test_an_export_with_words_of_ones_own_goes_out_and_comes_in_whole(tmp_path: 
     assert OwnCatalogue(other).catalogue.profiles["puck"].name == "Flat puck"
 
 
-@pytest.mark.parametrize("wrong", ["line", "head", "yaml", "column", "orphan", "missing"])
+@pytest.mark.parametrize("wrong", ["line", "head", "yaml", "column", "orphan", "missing", "photo"])
 def test_an_export_with_anything_wrong_is_refused_whole(store: Store, tmp_path: Path, wrong: str):
     out = tmp_path / "out"
     export(store, out)
@@ -192,6 +215,8 @@ def test_an_export_with_anything_wrong_is_refused_whole(store: Store, tmp_path: 
             lines = [line for line in lines if json.loads(line)["table"] != "document"]
         case "head":
             (out / "isotact.json").write_text('{"format": "other"}', encoding="utf-8")
+        case "photo":
+            next((out / "photos").iterdir()).write_bytes(b"another")
         case "yaml":
             (out / "rigs" / f"{FERRY.id}.yaml").write_text("format: isotact/rig\nversion: 1\n", encoding="utf-8")
     history.write_text("\n".join(lines) + "\n", encoding="utf-8")

@@ -4,9 +4,10 @@ import time
 from pathlib import Path
 
 import pytest
+from pydantic import ValidationError
 
 from isotact.core.model import NotFoundError
-from isotact.store import RIG, Entry, Store
+from isotact.store import RIG, Entry, Spoiling, Store
 from tests.store.earlier import FERRY
 from tests.store.saying import said
 
@@ -31,7 +32,7 @@ def test_what_is_said_of_steps_persists_with_who_said_it_and_comes_off(store: St
     assert stand(again) == {"wake:body": "done", "wake:gimbal": "skipped"}
     mark = again.log.steps(FERRY.id)["wake:body"]
     assert (mark.person, mark.revision) == ("Ada", 1)
-    assert list(said(again, "taken-back", "wake:body")) == ["wake:gimbal"]
+    assert list(said(again, "taken-back", "wake:body").steps) == ["wake:gimbal"]
 
 
 def test_an_entry_that_is_sent_twice_counts_once(store: Store):
@@ -78,3 +79,47 @@ def test_a_rig_of_the_same_id_begins_anew(store: Store):
     store[RIG].throw_away(FERRY.id)
     store[RIG].create(FERRY)
     assert stand(store) == {}
+
+
+def test_what_happened_undoes_what_was_done_before_it_and_not_after(store: Store):
+    store.tables.Event.update(at="2020-01-01T00:00:00+00:00").execute()
+    said(store, "done", "map:motor", ago_s=100)
+    said(store, "done", "wake:body", ago_s=100)
+    restarted = Entry(uid="phone-a-restart", what="restarted", subject="driver", ago_s=60)
+    undone = {restarted.uid: Spoiling(steps=("map:motor", "prove:focus"), says="Driver was restarted.")}
+    for _ in range(2):
+        store.log.add(FERRY.id, [restarted], 1, "Ada", spoilt=undone)
+    assert stand(store) == {"map:motor": "spoilt", "prove:focus": "spoilt", "wake:body": "done"}
+    assert store.log.steps(FERRY.id)["map:motor"].reason == "Driver was restarted."
+    # A phone that was out of reach tells of what it did before, another of what it did afterwards.
+    said(store, "done", "prove:focus", ago_s=90)
+    said(store, "done", "map:motor", ago_s=30)
+    assert stand(store) == {"map:motor": "done", "prove:focus": "spoilt", "wake:body": "done"}
+    assert [event.what for event in store.events(1)].count("restarted") == 1
+
+
+def test_work_is_given_and_taken_back(store: Store):
+    def give(subject: str, to: str | None, uid: str) -> dict[str, str]:
+        return store.log.add(FERRY.id, [Entry(uid=uid, what="given", subject=subject, to=to)], 1).given
+
+    give("wake:body", "Ada", "entry-give-1")
+    assert give("stage:lens", "Bo", "entry-give-2") == {"stage:lens": "Bo", "wake:body": "Ada"}
+    assert give("wake:body", None, "entry-give-3") == {"stage:lens": "Bo"}
+    assert stand(store) == {}
+
+
+@pytest.mark.parametrize(
+    "entry",
+    [
+        {"what": "note", "subject": ""},
+        {"what": "done", "subject": ""},
+        {"what": "spoilt", "subject": "wake:body"},
+        {"what": "tried", "subject": "recipe"},
+        {"what": "done", "subject": "wake:body", "worked": True},
+        {"what": "done", "subject": "wake:body", "photos": ["../secret"]},
+        {"what": "done", "subject": "wake:body", "ago_s": -1},
+    ],
+)
+def test_an_entry_that_says_nothing_that_can_be_said_is_refused(entry: dict[str, object]):
+    with pytest.raises(ValidationError):
+        Entry.model_validate({"uid": "entry-0001", **entry})

@@ -7,19 +7,41 @@ from pathlib import Path
 from fastapi import FastAPI
 
 from isotact.api import catalogue as catalogue_router
-from isotact.api import comparing, events, examples, kits, planning, proofs, rigs, searches, workshop
+from isotact.api import (
+    comparing,
+    events,
+    examples,
+    joining,
+    kits,
+    log,
+    photos,
+    planning,
+    proofs,
+    rigs,
+    searches,
+    workshop,
+)
 from isotact.api import own as own_documents
+from isotact.api.doorman import OPEN_TO_ALL, Doorman
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
 from isotact.api.guarding import LOOPBACK, Guard
+from isotact.api.sharing import Sharing
 from isotact.api.work import Work
 from isotact.store import OwnCatalogue, Store
 
 
 def application(
-    store: Store, own: OwnCatalogue | None = None, static: Path = STATIC, hosts: Collection[str] = LOOPBACK
+    store: Store,
+    own: OwnCatalogue | None = None,
+    static: Path = STATIC,
+    hosts: Collection[str] = LOOPBACK,
+    sharing: Sharing | None = None,
 ) -> FastAPI:
-    """The application over one store, with what ships and what is one's own, for who asks for one of `hosts`."""
+    """The application over one store, with what ships and what is one's own, for who asks for one of `hosts`.
+
+    `sharing`: for those on the set's network too, who join by its codes; without it whoever asks is at the laptop.
+    """
     app = FastAPI(
         title="Isotact",
         version="1",
@@ -32,16 +54,22 @@ def application(
     app.state.own = own or OwnCatalogue(store)
     app.state.work = Work(app.state.own)
     app.state.is_stopping = threading.Event()
+    app.state.sharing = sharing
     install(app)
-    app.add_middleware(Guard, hosts=hosts)
 
-    @app.get("/api/health", tags=["health"], responses=RESPONSES)
+    @app.get("/api/health", tags=["health"], responses=RESPONSES, openapi_extra=OPEN_TO_ALL)
     def health() -> dict[str, str]:
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (rigs, proofs, planning, comparing, kits, searches, examples, workshop, events, catalogue_router)
-    for router in (*(feature.router for feature in features), rigs.beside, *own_documents.routers):
+    features = (rigs, log, proofs, photos, planning, comparing, kits, searches, examples, workshop, events, joining)
+    also = (catalogue_router.router, rigs.beside, proofs.beside, log.book, *own_documents.routers)
+    routers = [*(feature.router for feature in features), *also]
+    for router in routers:
         app.include_router(router)
+    routes = [*app.routes, *(route for router in routers for route in router.routes)]
+    app.add_middleware(Doorman, store=store, routes=routes, sharing=sharing)
+    # The last one added stands first: what is not meant for us is turned away before anybody asks who sent it.
+    app.add_middleware(Guard, hosts=hosts)
     serve_front_end(app, static)
     return app

@@ -9,6 +9,7 @@ from pydantic import Field
 from isotact.api.context import TheCatalogue, looked_up
 from isotact.api.desk import Desk
 from isotact.api.documents import Body
+from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
 from isotact.api.work import Asks, question
@@ -86,7 +87,7 @@ def plans_beside(desk: Desk, body: ToCompare) -> list[Alternative]:
     return alternatives(desk.looked_up(body.document), body.count)
 
 
-@router.post("/alternatives", response_model=list[Alternative])
+@router.post("/alternatives", response_model=list[Alternative], openapi_extra=MAY_LOOK)
 async def other_plans(body: ToCompare, ask: Asks) -> Response:
     """The best plans that differ in their routes, the best first."""
     return await ask(plans_beside, body)
@@ -98,7 +99,7 @@ def ways_of_a_picture(desk: Desk, body: AboutPromise) -> list[PictureWay]:
     return picture_ways(desk.looked_up(body.document), body.promise)
 
 
-@router.post("/picture-ways", response_model=list[PictureWay])
+@router.post("/picture-ways", response_model=list[PictureWay], openapi_extra=MAY_LOOK)
 async def ways_to_a_picture(body: AboutPromise, ask: Asks) -> Response:
     """Every way to the screen of a picture promise, the simplest first, compared."""
     return await ask(ways_of_a_picture, body)
@@ -111,13 +112,13 @@ def what_would_do(desk: Desk, body: AboutPromise) -> Takes:
     return what_it_takes(answer.rig, desk.catalogue.profiles, answer.plan, body.promise)
 
 
-@router.post("/takes", response_model=Takes)
+@router.post("/takes", response_model=Takes, openapi_extra=MAY_LOOK)
 async def takes(body: AboutPromise, ask: Asks) -> Response:
     """The cheapest set of changes with which a promise would hold, and one of another kind."""
     return await ask(what_would_do, body)
 
 
-@router.post("/changes")
+@router.post("/changes", openapi_extra=MAY_LOOK)
 def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
     """The rig with changes made to it. Nothing is saved."""
     changed = with_changes(looked_up(catalogue, body.document), body.changes)
@@ -132,7 +133,7 @@ def every_function(desk: Desk, body: AboutDevice) -> Matrix:
     return functions_matrix(answer.rig, answer.plan, body.device, body.mode)
 
 
-@router.post("/matrix", response_model=Matrix)
+@router.post("/matrix", response_model=Matrix, openapi_extra=MAY_LOOK)
 async def matrix(body: AboutDevice, ask: Asks) -> Response:
     """Every function against every surface: yes, no, or at which price; in any mode, or held to one."""
     return await ask(every_function, body)
@@ -144,7 +145,7 @@ def every_school(desk: Desk, body: RigToPlan) -> list[Advice]:
     return advise(desk.looked_up(body.document))
 
 
-@router.post("/advice", response_model=list[Advice])
+@router.post("/advice", response_model=list[Advice], openapi_extra=MAY_LOOK)
 async def advice(body: RigToPlan, ask: Asks) -> Response:
     """Where schools differ: what each would give here, and which one fits."""
     return await ask(every_school, body)
@@ -157,7 +158,7 @@ def one_join(desk: Desk, body: AboutJoin) -> JoinAnswer:
     return ask_join(answer.rig, answer.plan, body.link)
 
 
-@router.post("/join", response_model=JoinAnswer)
+@router.post("/join", response_model=JoinAnswer, openapi_extra=MAY_LOOK)
 async def about_join(body: AboutJoin, ask: Asks) -> Response:
     """Why this cable, what else would do, what depends on it."""
     return await ask(one_join, body)
@@ -170,13 +171,13 @@ def every_pin(desk: Desk, body: RigToPlan) -> list[PinCost]:
     return pin_costs(answer.rig, answer.plan)
 
 
-@router.post("/pins", response_model=list[PinCost])
+@router.post("/pins", response_model=list[PinCost], openapi_extra=MAY_LOOK)
 async def about_pins(body: RigToPlan, ask: Asks) -> Response:
     """What each pin of the rig costs."""
     return await ask(every_pin, body)
 
 
-@router.post("/promising")
+@router.post("/promising", openapi_extra=MAY_LOOK)
 def promising(body: ToPromise, catalogue: TheCatalogue) -> Suggestions:
     """What typed words could promise in this rig; without words, what it could be asked for at all."""
     return suggest(looked_up(catalogue, body.document), body.text, body.who.strip())

@@ -31,7 +31,7 @@ class StaleAnswer(ErrorAnswer):
     head: int
 
 
-def _refusal(description: str) -> dict[str, Any]:
+def refusal(description: str) -> dict[str, Any]:
     """An answer of the one shape. Named by reference: a model of its own for each answer of each route is a second at
     the start.
     """
@@ -40,17 +40,18 @@ def _refusal(description: str) -> dict[str, Any]:
 
 
 RESPONSES: dict[int | str, dict[str, Any]] = {
-    400: _refusal("The body cannot be read"),
-    403: _refusal("Asked under another name, or by a page that is not ours"),
-    408: _refusal("The body did not arrive in time"),
-    413: _refusal("Larger than anything of ours"),
-    415: _refusal("The body is no JSON"),
+    400: refusal("The body cannot be read"),
+    401: refusal("Nobody joined, or a sign-in that is over"),
+    403: refusal("Asked under another name, by a page that is not ours, or by somebody who may not"),
+    408: refusal("The body did not arrive in time"),
+    413: refusal("Larger than anything of ours"),
+    415: refusal("The body is no JSON"),
     422: {"model": ErrorAnswer, "description": "Refused, with every problem at its place"},
-    500: _refusal("A fault of our own"),
-    503: _refusal("Not now: the data cannot be reached, or too much is asked at once"),
-    507: _refusal("The disk is full"),
+    500: refusal("A fault of our own"),
+    503: refusal("Not now: the data cannot be reached, or too much is asked at once"),
+    507: refusal("The disk is full"),
 }
-MISSING: dict[int | str, dict[str, Any]] = {404: _refusal("No such thing")}
+MISSING: dict[int | str, dict[str, Any]] = {404: refusal("No such thing")}
 STALE: dict[int | str, dict[str, Any]] = {409: {"model": StaleAnswer, "description": "Somebody else wrote first"}}
 
 

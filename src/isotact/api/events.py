@@ -10,6 +10,7 @@ from fastapi.sse import EventSourceResponse, ServerSentEvent
 from pydantic import BaseModel
 
 from isotact.api.context import TheStore
+from isotact.api.doorman import TheWho, Who
 from isotact.api.errors import RESPONSES
 from isotact.store import Event, Unreadable
 
@@ -36,16 +37,22 @@ def state(store: TheStore) -> State:
 async def events(
     request: Request,
     store: TheStore,
+    who: TheWho,
     after: Annotated[int, Query(ge=0, le=2**53)] = 0,
     last_event_id: Annotated[str, Header(max_length=20)] = "",
 ) -> AsyncIterable[ServerSentEvent]:
     """Every event after a number, and then each as it happens. A browser that was cut off goes on where it was."""
     seen = int(last_event_id) if last_event_id.isascii() and last_event_id.isdigit() else after
     yield ServerSentEvent(comment="here")
-    while not request.app.state.is_stopping.is_set():
+    while not request.app.state.is_stopping.is_set() and await run_in_threadpool(_may_stay, who, store):
         found: list[Event] = await run_in_threadpool(store.events, seen)
         for event in found:
             seen = event.sequence
             yield ServerSentEvent(data=event, event="change", id=str(event.sequence))
         if not found:
             await asyncio.sleep(LOOK_EVERY_S)
+
+
+def _may_stay(who: Who, store: TheStore) -> bool:
+    """Whether whoever listens is still joined: a sign-in that is ended hears nothing more."""
+    return who.is_here or (who.sign_in is not None and store.sign_ins.holds(who.sign_in))

@@ -22,6 +22,10 @@ from isotact.api.refusal import ErrorAnswer
 LOOPBACK = ("127.0.0.1", "localhost", "[::1]")
 MAX_BODY_BYTES = 4_000_000
 """A pack of a million characters with every one of them escaped would be more; none of ours comes near."""
+PHOTOS = "/api/photos"
+MAX_PHOTO_BYTES = 15_000_000
+"""Where a photo is sent as it is, and how large one may be. No form of another page can send these kinds."""
+PHOTO_KINDS = ("image/jpeg", "image/png", "image/webp")
 MAX_DEPTH = 40
 MAX_PARTS = 200_000
 """So many brackets are in a body at most, those in its texts too."""
@@ -33,7 +37,6 @@ POLICY = (
 )
 HEADERS = {
     "Content-Security-Policy": POLICY,
-    "Cross-Origin-Opener-Policy": "same-origin",
     "Cross-Origin-Resource-Policy": "same-origin",
     "Referrer-Policy": "same-origin",
     "X-Content-Type-Options": "nosniff",
@@ -58,7 +61,7 @@ class Guard:
     """ASGI middleware that lets through what is ours. `hosts`: the names by which this server may be asked for."""
 
     def __init__(self, app: ASGIApp, hosts: Collection[str] = LOOPBACK, body_within_s: float = BODY_WITHIN_S) -> None:
-        self.app, self._hosts, self._body_within_s = app, {host.lower() for host in hosts}, body_within_s
+        self.app, self._hosts, self._body_within_s = app, hosts, body_within_s
         self._turn = asyncio.Lock()
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -74,6 +77,8 @@ class Guard:
                 headers = MutableHeaders(scope=message)
                 for name, value in HEADERS.items():
                     headers[name] = value
+                if _is_trusted(Headers(scope=scope).get("host", "")):
+                    headers["Cross-Origin-Opener-Policy"] = "same-origin"
             await send(message)
 
         try:
@@ -123,24 +128,27 @@ class Guard:
         if scope["method"] in SAFE:
             return receive
         headers = Headers(scope=scope)
+        is_photo = scope["path"] == PHOTOS
+        most = MAX_PHOTO_BYTES if is_photo else MAX_BODY_BYTES
         said = headers.get("content-length", "0")
-        if not said.isascii() or not said.isdigit() or len(said) > 12 or int(said) > MAX_BODY_BYTES:
-            raise _too_large(f"{said[:20]} bytes")
+        if not said.isascii() or not said.isdigit() or len(said) > 12 or int(said) > most:
+            raise _too_large(f"{said[:20]} bytes", most)
         try:
-            body = await asyncio.wait_for(_whole(receive), self._body_within_s)
+            body = await asyncio.wait_for(_whole(receive, most), self._body_within_s)
         except TimeoutError as error:
             says = f"The body did not arrive within {self._body_within_s:g} s."
             raise RefusedRequest(408, "too-slow", says, "Try again.") from error
         kind = headers.get("content-type", "").partition(";")[0].strip().lower()
-        if body and kind != "application/json":
-            says = f"Found a body of '{kind[:60] or 'no type'}'; expected 'application/json'."
-            raise RefusedRequest(415, "not-json", says)
-        if body:
+        wanted = PHOTO_KINDS if is_photo else ("application/json",)
+        if body and kind not in wanted:
+            says = f"Found a body of '{kind[:60] or 'no type'}'; expected '{wanted[0]}'."
+            raise RefusedRequest(415, "not-a-photo" if is_photo else "not-json", says)
+        if body and not is_photo:
             # One after the other: what is small gets its turn between two that are to be read.
             async with self._turn:
                 await asyncio.sleep(0)
-        _must_be_shallow(body)
-        _must_be_text(body)
+            _must_be_shallow(body)
+            _must_be_text(body)
         sent = False
 
         async def again() -> Message:
@@ -153,7 +161,13 @@ class Guard:
         return again
 
 
-async def _whole(receive: Receive) -> bytes:
+def _is_trusted(host: str) -> bool:
+    """Whether a browser heeds what it only heeds of secure pages; elsewhere it complains (Secure Contexts, W3C)."""
+    named = _HOST.match(host)
+    return named is not None and named[1].lower() in LOOPBACK
+
+
+async def _whole(receive: Receive, most: int) -> bytes:
     parts: list[bytes] = []
     size = 0
     while True:
@@ -162,14 +176,14 @@ async def _whole(receive: Receive) -> bytes:
             raise RefusedRequest(400, "gone", "Whoever asked has gone.")
         parts.append(message.get("body", b""))
         size += len(parts[-1])
-        if size > MAX_BODY_BYTES:
-            raise _too_large(f"more than {MAX_BODY_BYTES:,} bytes")
+        if size > most:
+            raise _too_large(f"more than {most:,} bytes", most)
         if not message.get("more_body", False):
             return b"".join(parts)
 
 
-def _too_large(found: str) -> RefusedRequest:
-    says = f"Found {found}; a request has at most {MAX_BODY_BYTES:,}."
+def _too_large(found: str, most: int) -> RefusedRequest:
+    says = f"Found {found}; a request has at most {most:,}."
     return RefusedRequest(413, "too-large", says, "Send it in parts.")
 
 

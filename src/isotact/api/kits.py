@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from isotact.api.context import TheCatalogue, TheStore, looked_up
 from isotact.api.desk import Desk
 from isotact.api.documents import Body, DocumentId, Edit, LateEdit, Number, add_routes
+from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.work import Asks, question
 from isotact.catalogue import Catalogue
@@ -97,7 +98,7 @@ def set_kit_aside(key: DocumentId, edit: LateEdit[Kit], store: TheStore, catalog
     return store[KIT].keep_both(key, edit.document, edit.made_on, edit.newest)
 
 
-@router.post("/{key}/preview", responses=MISSING)
+@router.post("/{key}/preview", responses=MISSING, openapi_extra=MAY_LOOK)
 def preview(key: DocumentId, body: ListToRead, store: TheStore, catalogue: TheCatalogue) -> Preview:
     """Read a list without taking it in: every line with what it was taken for, and every problem."""
     store[KIT].one(key)
@@ -138,7 +139,7 @@ def whole_day(desk: Desk, body: KitAndRigs) -> Day:
     return plan_day(rigs, body.kit, watch=desk.watch, profiles=desk.catalogue.profiles)
 
 
-@router.post("/{key}/day", response_model=Day, responses=MISSING)
+@router.post("/{key}/day", response_model=Day, responses=MISSING, openapi_extra=MAY_LOOK)
 async def plan_the_day(
     key: DocumentId, body: DayToPlan, store: TheStore, catalogue: TheCatalogue, ask: Asks
 ) -> Response:

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field, StrictBool
 
 from isotact.api.desk import Desk
 from isotact.api.documents import Body
+from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import RESPONSES
 from isotact.api.work import Asks, question
 from isotact.core.bench import Aftermath, CannotAskError, Run, aftermath, run
@@ -94,19 +95,10 @@ def rig_answer(desk: Desk, body: RigToPlan) -> RigAnswer:
     )
 
 
-@router.post("/plan", response_model=RigAnswer)
+@router.post("/plan", response_model=RigAnswer, openapi_extra=MAY_LOOK)
 async def make_plan(body: RigToPlan, ask: Asks) -> Response:
     """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
     return await ask(rig_answer, body)
-
-
-@question()
-def steps_of(desk: Desk, body: RigToPlan) -> list[str]:
-    """The ids of all steps that a rig's run sheets have: the whole one, and from the rig as it stands built."""
-    answer = desk.about(body.document)
-    built = body.document.built
-    sheets = [answer.sheet] if built is None else [answer.sheet, answer.since(desk.about(built))[1]]
-    return sorted({step.id for sheet in sheets for step in sheet.steps})
 
 
 @question()
@@ -125,7 +117,7 @@ def what_happens(desk: Desk, body: RigAndWhat) -> Aftermath:
     return aftermath(answer.world, answer.plan, answer.conditions, acts)
 
 
-@router.post("/aftermath", response_model=Aftermath)
+@router.post("/aftermath", response_model=Aftermath, openapi_extra=MAY_LOOK)
 async def before_you_pull_it(body: RigAndWhat, ask: Asks) -> Response:
     """What goes at once when something is done to a rig that is up, what is forgotten, and what brings it back."""
     return await ask(what_happens, body)
@@ -141,7 +133,7 @@ def on_the_bench(desk: Desk, body: RigToRun) -> Run:
     return run(answer.rig, answer.sheet, skip=set(body.skip), conditions=answer.conditions)
 
 
-@router.post("/bench", response_model=Run)
+@router.post("/bench", response_model=Run, openapi_extra=MAY_LOOK)
 async def carry_out(body: RigToRun, ask: Asks) -> Response:
     """Carry the run sheet out on the simulated rig and film it: from the rig as it stands built, or from its cases."""
     return await ask(on_the_bench, body)

@@ -1,6 +1,7 @@
-"""Proofs made on the real rig: which of them still hold for the rig as it stands, and what spoilt the others."""
+"""Proofs made on the real rig: what is to be looked at, which of them still hold, and what spoilt the others."""
 
-from typing import Annotated
+from collections.abc import Mapping
+from typing import Annotated, Literal
 
 from fastapi import APIRouter
 from fastapi.concurrency import run_in_threadpool
@@ -8,80 +9,196 @@ from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
 from isotact.api.context import TheStore
-from isotact.api.desk import Desk
+from isotact.api.desk import Answer, Desk
 from isotact.api.documents import Body, DocumentId
+from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
 from isotact.api.work import Asks, question
 from isotact.core.comparing import Stood, lapsed
 from isotact.core.model import IsotactError, RefusedError, Rig
+from isotact.core.model.base import Part
 from isotact.core.model.keys import Key
 from isotact.core.model.words import Id
+from isotact.core.proving import Ask, Clocks, Filmed, Judged, Measured, asks_of, by_clocks, by_frames, judged
+from isotact.core.telling.words import promise_words
+from isotact.core.trades.mishaps import DeviceMishap, to_device
 from isotact.store import RIG, Mark, Store
 
 router = APIRouter(prefix="/api/rigs", tags=["proofs"], responses=RESPONSES)
+beside = APIRouter(prefix="/api", tags=["proofs"], responses=RESPONSES)
 MOST_PROVEN = 200
+Outcome = Literal["proven", "failed", "spoilt"]
+_OUTCOMES: Mapping[str, Outcome] = {"done": "proven", "differs": "failed", "spoilt": "spoilt"}
+"""How the step of a proof stands, and what that says of the promise; one that was skipped says nothing."""
 
 
 class ProofByHand(BaseModel):
-    """A promise that somebody saw working. `lapsed`: what it rests on now and did not then; empty while it holds."""
+    """What somebody saw of a promise on the real rig.
+
+    `lapsed`: what it rests on now and did not then, or what happened since; empty while it holds. `judged`: what was
+    read, beside what it has to be. `missing`: what nobody read though the promise needs it.
+    """
 
     promise: Id
+    outcome: Outcome
     person: str
     at: str
     revision: int
+    reason: str = ""
+    photos: tuple[str, ...] = ()
     lapsed: tuple[str, ...] = ()
+    judged: tuple[Judged, ...] = ()
+    missing: tuple[str, ...] = ()
 
 
 class RigAndProofs(Body):
-    """The rig as it stands, what was proven of it, and the revisions looked at, as far as they can be read."""
+    """The rig as it stands, what was seen of it, and the revisions looked at, as far as they can be read."""
 
     document: Rig
-    proven: Annotated[dict[Id, Mark], Field(max_length=MOST_PROVEN)]
+    seen: Annotated[dict[Id, Mark], Field(max_length=MOST_PROVEN)]
     earlier: Annotated[dict[int, Rig], Field(max_length=MOST_PROVEN)]
 
 
 @question()
 def proofs_that_stand(desk: Desk, body: RigAndProofs) -> list[ProofByHand]:
-    """Each proof, with what spoilt it."""
-    now = _stood(desk, body.document)
+    """Each proof, with what it read and what spoilt it."""
+    answer = desk.about(body.document)
+    now = _stood(answer)
     then: dict[int, Stood | None] = {}
     for number, rig in body.earlier.items():
         try:
-            then[number] = now if rig == body.document else _stood(desk, rig)
+            then[number] = now if rig == body.document else _stood(desk.about(rig))
         except RefusedError:
             then[number] = None
-    found = []
-    for promise, mark in body.proven.items():
-        before = then.get(mark.revision)
-        spoilt: tuple[str, ...] = () if before else ("What it was proven with is not known any more.",)
-        if before is not None and promise in now.plan.kept:
-            spoilt = lapsed(before, now, promise)
-        found.append(
-            ProofByHand(promise=promise, person=mark.person, at=mark.at, revision=mark.revision, lapsed=spoilt)
-        )
-    return found
+    return [_proof(answer, now, then.get(mark.revision), promise, mark) for promise, mark in body.seen.items()]
 
 
-def _stood(desk: Desk, document: Rig) -> Stood:
-    answer = desk.about(document)
+def _proof(answer: Answer, now: Stood, then: Stood | None, promise: Id, mark: Mark) -> ProofByHand:
+    outcome = _OUTCOMES[mark.what]
+    found = judged(asks_of(answer.rig, promise, _by_radio(answer, promise)), mark.readings)
+    if any(one.verdict == "fails" for one in found):
+        outcome = "failed"
+    spoilt: tuple[str, ...] = (mark.reason or "It was undone.",) if outcome == "spoilt" else ()
+    if outcome == "proven":
+        spoilt = () if then else ("What it was proven with is not known any more.",)
+        if then is not None and promise in now.plan.kept:
+            spoilt = lapsed(then, now, promise)
+    return ProofByHand(
+        promise=promise,
+        outcome=outcome,
+        person=mark.person,
+        at=mark.at,
+        revision=mark.revision,
+        reason=mark.reason or "",
+        photos=mark.photos,
+        lapsed=spoilt,
+        judged=tuple(one for one in found if one.verdict != "missing"),
+        missing=tuple(one.ask.says for one in found if one.verdict == "missing" and one.ask.is_needed),
+    )
+
+
+def _stood(answer: Answer) -> Stood:
     return Stood(answer.rig, answer.plan, answer.conditions)
 
 
-@router.post("/{key}/proofs", response_model=list[ProofByHand], responses=MISSING)
+def _by_radio(answer: Answer, promise: Id) -> bool:
+    """Whether the way of a promise goes through the air anywhere."""
+    links = {join.link.id: join.link for join in answer.plan.joins}
+    hops = next((route.hops for route in answer.plan.routes if route.promise == promise), ())
+    return any(hop.link in links and links[hop.link].is_radio for hop in hops if hop.link is not None)
+
+
+@router.post("/{key}/proofs", response_model=list[ProofByHand], responses=MISSING, openapi_extra=MAY_LOOK)
 async def proofs(key: DocumentId, body: RigToPlan, store: TheStore, ask: Asks) -> Response:
-    """Every promise that was proven by hand since the day began, and whether that still holds for this document."""
+    """What was seen of every promise since the day began, and whether that still holds for this document."""
     return await ask(proofs_that_stand, await run_in_threadpool(_of, key, body.document, store))
 
 
 def _of(key: str, document: Rig, store: Store) -> RigAndProofs:
     marks = store.log.steps(key)
     steps = {promise.id: str(Key.of("prove", promise.id)) for promise in document.promises}
-    proven = {promise: marks[step] for promise, step in steps.items() if step in marks and marks[step].what == "done"}
+    seen = {promise: marks[step] for promise, step in steps.items() if step in marks and marks[step].what in _OUTCOMES}
     earlier = {}
-    for number in {mark.revision for mark in proven.values()}:
+    for number in {mark.revision for mark in seen.values()}:
         try:
             earlier[number] = store[RIG].revision(key, number)
         except IsotactError:  # thrown away, or unreadable: the proofs that rest on it say so
             continue
-    return RigAndProofs(document=document, proven=proven, earlier=earlier)
+    return RigAndProofs(document=document, seen=seen, earlier=earlier)
+
+
+class Test(Part):
+    """How a promise is proven by hand: the step of the sheet, and what is seen and read."""
+
+    promise: Id
+    step: str
+    words: str
+    who: str
+    asks: tuple[Ask, ...]
+
+
+class MayHappen(Part):
+    """What can happen to a device of the plan that was proven."""
+
+    device: Id
+    name: str
+    what: tuple[DeviceMishap, ...]
+
+
+class Proving(Part):
+    """Everything that is asked when a rig is proven by hand, and what may happen afterwards."""
+
+    tests: tuple[Test, ...]
+    may_happen: tuple[MayHappen, ...]
+
+
+@question()
+def how_to_prove(desk: Desk, body: RigToPlan) -> Proving:
+    """The test of each promise that the plan keeps, in the order of the rig."""
+    answer = desk.about(body.document)
+    rig = answer.rig
+    tests = [
+        Test(
+            promise=promise.id,
+            step=str(Key.of("prove", promise.id)),
+            words=promise_words(rig, promise),
+            who=promise.who,
+            asks=asks_of(rig, promise.id, _by_radio(answer, promise.id)),
+        )
+        for promise in rig.rig.promises
+        if promise.id in answer.plan.kept
+    ]
+    happens = [
+        MayHappen(device=feed.device, name=rig[feed.device].name, what=_possible(answer, feed.device))
+        for feed in answer.plan.feeds
+    ]
+    return Proving(tests=tuple(tests), may_happen=tuple(one for one in happens if one.what))
+
+
+def _possible(answer: Answer, device: Id) -> tuple[DeviceMishap, ...]:
+    has_switch = answer.rig[device].profile.wake is not None
+    changes = all(act.why_not(answer.world) is None for act in to_device("swap-battery", device))
+    found: list[DeviceMishap] = [*(["restart"] if has_switch else []), *(["swap-battery"] if changes else [])]  # type: ignore[list-item]
+    return tuple(found)
+
+
+@beside.post("/proving", response_model=Proving, openapi_extra=MAY_LOOK)
+async def proving(body: RigToPlan, ask: Asks) -> Response:
+    """How each promise of a rig is proven by hand."""
+    return await ask(how_to_prove, body)
+
+
+class Film(Body):
+    """Film of a running clock beside a screen: frames that were counted, or both clocks read."""
+
+    filmed: Filmed | None = None
+    clocks: Clocks | None = None
+
+
+@beside.post("/delay", openapi_extra=MAY_LOOK)
+def delay(body: Film) -> Measured | None:
+    """The delay in ms with its uncertainty; nothing where nothing was read."""
+    if body.filmed is not None:
+        return by_frames(body.filmed)
+    return None if body.clocks is None else by_clocks(body.clocks)

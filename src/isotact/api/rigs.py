@@ -1,24 +1,19 @@
-"""Rigs: list, start, add, save, settle two versions, the bin, the log, export."""
+"""Rigs: list, start, add, save, settle two versions, the bin, export."""
 
-import json
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
 from fastapi import APIRouter
-from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import Field
 
 from isotact.api.context import TheCatalogue, TheOwn, TheStore, looked_up
-from isotact.api.documents import Body, DocumentId, Edit, LateEdit, Number, add_routes
+from isotact.api.documents import Body, DocumentId, Edit, LateEdit, add_routes
 from isotact.api.errors import MISSING, RESPONSES, STALE
-from isotact.api.planning import RigToPlan, steps_of
-from isotact.api.work import Asks
 from isotact.catalogue import read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
-from isotact.core.model.problems import NotFoundError
-from isotact.core.model.words import Name, id_from
-from isotact.store import RIG, Entry, Mark, Removed, Saved
+from isotact.core.model.words import id_from
+from isotact.store import RIG, Removed, Saved
 
 router = APIRouter(prefix="/api/rigs", tags=["rigs"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["rigs"], responses=RESPONSES)
@@ -42,14 +37,6 @@ class Edits(Body):
     """Several rigs, each with the revision it was made on, to be saved together."""
 
     edits: Annotated[list[Edit[Rig]], Field(min_length=1, max_length=60)]
-
-
-class Done(Body):
-    """What was done, by whom, and on which revision of the rig."""
-
-    revision: Number
-    person: Annotated[Name, Field(max_length=60)] | Literal[""] = ""
-    entries: Annotated[list[Entry], Field(min_length=1, max_length=200)]
 
 
 @router.get("")
@@ -93,33 +80,6 @@ _AS_TEXT: dict[int | str, dict[str, Any]] = {200: {"content": {"text/plain": {"s
 def document(key: DocumentId, store: TheStore) -> Response:
     """The rig as a YAML document, ready to be planned from the command line or given to another crew."""
     return PlainTextResponse(as_yaml(store[RIG].one(key).document))
-
-
-@router.get("/{key}/steps", responses=MISSING)
-def steps(key: DocumentId, store: TheStore) -> dict[str, Mark]:
-    """Step of the run sheet -> how it stands, of all of which anything was said since the day began."""
-    return store.log.steps(key)
-
-
-@router.post("/{key}/log", responses=MISSING)
-async def add_to_the_log(key: DocumentId, done: Done, store: TheStore, ask: Asks) -> dict[str, Mark]:
-    """Say what was done, perhaps a while ago; an entry that is there already counts once. Gives how all steps stand.
-
-    Refused whole when a step is not on the run sheet of the revision that was looked at.
-    """
-    rig = await run_in_threadpool(store[RIG].revision, key, done.revision)
-    named = {entry.subject for entry in done.entries if entry.what != "taken-back"}
-    if named:
-        known: list[str] = json.loads(bytes((await ask(steps_of, RigToPlan(document=rig))).body))
-        for step in sorted(named.difference(known)):
-            raise NotFoundError("step on this run sheet", step, known)
-    return await run_in_threadpool(store.log.add, key, done.entries, done.revision, done.person)
-
-
-@router.delete("/{key}/steps", responses=MISSING, status_code=204)
-def new_day(key: DocumentId, store: TheStore) -> None:
-    """A new day: nothing is done yet. What was done stays in the log."""
-    store.log.clear(key)
 
 
 @beside.post("/new-rig", status_code=201)

@@ -6,6 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Request
 from pydantic import BaseModel
 
+from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import RESPONSES
 from isotact.api.work import SEARCH, Search, Work
 
@@ -47,7 +48,7 @@ async def look(search: SearchId, request: Request) -> SearchState:
     return _state(work.searches.get(search))
 
 
-@router.post("/{search}/stop")
+@router.post("/{search}/stop", openapi_extra=MAY_LOOK)
 async def stop(search: SearchId, request: Request) -> SearchState:
     """Stop a search. Its asker gets the best so far where there can be one, and is told that it is no more."""
     work: Work = request.app.state.work

@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from isotact.api.context import TheCatalogue, TheOwn, TheStore, looked_up
 from isotact.api.documents import Body, DocumentId, Number
+from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.own import still_known
 from isotact.catalogue import Catalogue
@@ -92,7 +93,7 @@ def profile_text(key: DocumentId, catalogue: TheCatalogue) -> Response:
     return PlainTextResponse(as_yaml(one_profile(key, catalogue)))
 
 
-@router.post("/check")
+@router.post("/check", openapi_extra=MAY_LOOK)
 def check(body: Text) -> Checked:
     """Check one profile while it is being written."""
     try:
@@ -140,7 +141,7 @@ def _not_in_silence(store: Store, found: list[Entry], over: dict[str, int]) -> N
         raise RefusedError(problems)
 
 
-@router.post("/try", responses=MISSING)
+@router.post("/try", responses=MISSING, openapi_extra=MAY_LOOK)
 def try_it(body: Trial, store: TheStore, catalogue: TheCatalogue) -> TrialAnswer:
     """Plan a rig with a profile that is not kept yet. Nothing is saved."""
     from isotact.core.planning import plan_only

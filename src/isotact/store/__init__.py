@@ -3,12 +3,16 @@
 No rule of the job belongs here.
 """
 
+from isotact.store.acting import person
+from isotact.store.book import Choices, Line, Wanted, as_csv, as_json_lines
 from isotact.store.failing import StorageError
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RIG, WORDS, Kind
-from isotact.store.log import Entry, Mark
+from isotact.store.log import About, Entry, Mark, PhotoId, Spoiling, Stands
 from isotact.store.opening import NewerError
 from isotact.store.own import OwnCatalogue
+from isotact.store.photos import Photo
 from isotact.store.shelf import PAGE, Kept, Removed, Saved, Shelf, Unreadable, UnreadableError
+from isotact.store.sign_ins import Role, SignIn
 from isotact.store.store import Event, Store
 
 __all__ = [
@@ -20,18 +24,31 @@ __all__ = [
     "PROFILE",
     "RIG",
     "WORDS",
+    "About",
+    "Choices",
     "Entry",
     "Event",
     "Kept",
     "Kind",
+    "Line",
     "Mark",
     "NewerError",
     "OwnCatalogue",
+    "Photo",
+    "PhotoId",
     "Removed",
+    "Role",
     "Saved",
     "Shelf",
+    "SignIn",
+    "Spoiling",
+    "Stands",
     "StorageError",
     "Store",
     "Unreadable",
     "UnreadableError",
+    "Wanted",
+    "as_csv",
+    "as_json_lines",
+    "person",
 ]

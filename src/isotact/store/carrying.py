@@ -1,8 +1,8 @@
 """Everything at once, while it runs: backup and restore as a file, export and import as a folder of open formats.
 
 An export holds `isotact.json` (what it is), a YAML document for each thing as it stands, for people and other programs,
-and `history.jsonl` with every row, for the same state again. A YAML that was changed by hand since comes in as the next
-revision of its document.
+`history.jsonl` with every row, for the same state again, and the photos. A YAML that was changed by hand since comes in
+as the next revision of its document. A backup is one file: it has the photos in a table of its own.
 """
 
 import json
@@ -30,7 +30,8 @@ from isotact.store.shelf import UnreadableError, now
 from isotact.store.store import Store
 
 FORMAT = "isotact/export"
-TABLES = ("document", "revision", "event", "taken_in")
+TABLES = ("document", "revision", "event", "taken_in", "sign_in")
+PHOTOS, PHOTOS_KEPT = "photos", "photo_kept"
 HEAD, HISTORY = "isotact.json", "history.jsonl"
 MAX_LINE = 4_000_000
 _ROW = TypeAdapter(dict[str, str | int | None])
@@ -42,6 +43,11 @@ def backup(store: Store, target: Path) -> int:
     with in_words(target):
         target.parent.mkdir(parents=True, exist_ok=True)
         copy(store.file, target)
+        with closing(sqlite3.connect(target)) as raw, raw:
+            # What the copy names is on the disk by now: a photo is kept before anything names it.
+            raw.execute(f"CREATE TABLE {PHOTOS_KEPT} (id TEXT NOT NULL PRIMARY KEY, whole BLOB NOT NULL)")
+            for key in store.photos.all():
+                raw.execute(f"INSERT INTO {PHOTOS_KEPT} VALUES (?, ?)", (key, store.photos.read(key)))
         return target.stat().st_size
 
 
@@ -58,9 +64,18 @@ def restore(store: Store, source: Path) -> Path:
         brought = Path(place) / "isotact.sqlite"
         with in_words(source):
             copy(source, brought)
+        for key, whole in _photos_in(brought):
+            store.photos.take(key, whole)
         # Opened as any database is: brought up to date.
         rows = {table: _rows(Store(brought).file, table) for table in TABLES}
     return _replace(store, rows, "restored")
+
+
+def _photos_in(backup: Path) -> Iterator[tuple[str, bytes]]:
+    """The photos in a backup; those of before there were photos have none."""
+    with closing(sqlite3.connect(f"{backup.absolute().as_uri()}?mode=ro", uri=True)) as raw:
+        if raw.execute("SELECT 1 FROM sqlite_master WHERE name = ?", (PHOTOS_KEPT,)).fetchone():
+            yield from raw.execute(f"SELECT id, whole FROM {PHOTOS_KEPT} ORDER BY id")
 
 
 def _must_be_ours(file: Path) -> None:
@@ -104,6 +119,10 @@ def _write(store: Store, folder: Path) -> dict[str, int]:
             for saved in found:
                 (part / f"{saved.document.id}.yaml").write_text(as_yaml(saved.document), encoding="utf-8")
             counts[kind.folder] = len(found)
+    for key in store.photos.all():
+        target = folder / PHOTOS / f"{key}.jpg"
+        target.parent.mkdir(exist_ok=True)
+        target.write_bytes(store.photos.read(key))
     with (folder / HISTORY).open("w", encoding="utf-8") as out:
         for table in TABLES:
             for row in _rows(still.file, table):
@@ -129,6 +148,8 @@ def take_in_export(store: Store, folder: Path) -> tuple[Path, int]:
         _replace(tried, rows, "imported", keep=False)
         changed = _take_in_by_hand(tried, folder)
         rows = {table: _rows(tried.file, table) for table in TABLES}
+        for file in sorted((folder / PHOTOS).glob("*.jpg")):
+            store.photos.take(file.stem, file.read_bytes())
     return _replace(store, rows, "imported"), changed
 
 
@@ -232,9 +253,9 @@ def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, kee
                 raw.execute(f"DELETE FROM {table}")
             for table in TABLES:
                 _insert(raw, table, rows[table])
-            values = (last + 1, now(), "", "all", "all", what, 0, "", "")
-            columns = "sequence, at, person, kind, id, what, revision, subject, data"
-            raw.execute(f"INSERT INTO event ({columns}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)", values)
+            values = (last + 1, now(), "", "all", "all", what, 0, "", "", "Everything", "", "")
+            columns = "sequence, at, person, kind, id, what, revision, subject, device, words, text, data"
+            raw.execute(f"INSERT INTO event ({columns}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", values)
             raw.execute("COMMIT")
         except sqlite3.IntegrityError as error:
             raise IsotactError(f"The rows do not fit together: {error}. Nothing was changed.") from error

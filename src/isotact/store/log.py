@@ -1,18 +1,19 @@
-"""The log of what was done to a rig, step by step. Entries are only ever added; how the steps stand is read off them.
+"""The log of what was done to a rig. Entries are only ever added; how things stand is read off them.
 
 An entry is made on a phone that may be out of reach for a while. It bears an id of that phone's making, so that one
 that is sent twice counts once, and it counts from when it was done, not from when it arrived.
 """
 
 import json
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from contextlib import AbstractContextManager
 from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-from isotact.core.model.words import Text
+from isotact.core.model.words import LongText, Name
+from isotact.core.proving import Reading
 from isotact.store.kinds import RIG
 from isotact.store.shelf import Shelf
 from isotact.store.tables import Tables
@@ -23,30 +24,91 @@ CLEARED = "cleared"
 _BOUNDS = ("created", CLEARED, "thrown away")
 """What ends what was before: a rig of the same id, or a new day."""
 
-What = Literal["done", "taken-back", "skipped", "differs"]
-"""What somebody says of a step: done, taken back, left out on purpose, or it does not look as it should."""
+OfStep = Literal["done", "taken-back", "skipped", "differs", "spoilt"]
+"""How a step stands: done, taken back, left out on purpose, does not look as it should, or undone by what happened."""
+What = Literal["done", "taken-back", "skipped", "differs", "battery-changed", "restarted", "given", "note", "tried"]
+"""What somebody says: of a step, of a device to which something happened, of who is to do what, of a recipe, or so."""
+_OF_STEPS = ("done", "taken-back", "skipped", "differs", "spoilt")
+HAPPENED: Mapping[str, Literal["swap-battery", "restart"]] = {"battery-changed": "swap-battery", "restarted": "restart"}
+"""What can happen to a device, and what that is on the bench."""
+
+PHOTO = r"^[0-9a-f]{64}$"
+PhotoId = Annotated[str, Field(pattern=PHOTO)]
+"""The SHA-256 of a photo, under which it is kept."""
 
 
 class Entry(BaseModel):
-    """One thing done. `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock."""
+    """One thing done or said.
+
+    `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock. `subject`: a step, a device, a
+    recipe; empty for the whole rig. `to`: whom a step, a stage or a device is given to; nobody takes it back. `worked`:
+    of a recipe that was tried.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     uid: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
     what: What
-    subject: Annotated[str, Field(pattern=r"^[a-z0-9.:@~+-]+$", max_length=300)]
+    subject: Annotated[str, Field(pattern=r"^[a-z0-9.:@~+-]*$", max_length=300)]
     ago_s: Annotated[float, Field(ge=0, le=LONGEST_AWAY_S, allow_inf_nan=False)] = 0.0
-    reason: Text | None = None
+    reason: LongText | None = None
+    readings: Annotated[tuple[Reading, ...], Field(max_length=20)] = ()
+    photos: Annotated[tuple[PhotoId, ...], Field(max_length=8)] = ()
+    to: Annotated[Name, Field(max_length=60)] | None = None
+    worked: bool | None = None
+
+    @model_validator(mode="after")
+    def _says_something(self) -> "Entry":
+        if self.what == "note" and not (self.reason or self.photos):
+            raise ValueError("found a note without words or photo; write what is to be kept")
+        if self.what != "note" and not self.subject:
+            raise ValueError("found no subject; name the step, the device or the recipe that it is about")
+        if (self.what == "tried") != (self.worked is not None):
+            raise ValueError(
+                "found a try without 'worked', or 'worked' without a try; a recipe that was tried has both"
+            )
+        return self
+
+    @property
+    def happened(self) -> Literal["swap-battery", "restart"] | None:
+        """What it is on the bench, where something happened to a device."""
+        return HAPPENED.get(self.what)
 
 
 class Mark(BaseModel):
     """How one step stands: what was said of it last, when, by whom, and on which revision of the rig."""
 
-    what: What
+    what: OfStep
     at: str
     person: str
     revision: int
     reason: str | None = None
+    readings: tuple[Reading, ...] = ()
+    photos: tuple[str, ...] = ()
+
+
+class Stands(BaseModel):
+    """How a rig's day stands: step -> how it stands; step, stage or device -> whose it is."""
+
+    steps: dict[str, Mark]
+    given: dict[str, str]
+
+
+class About(BaseModel):
+    """What an entry is about, for who reads the log: how that is called, and at which device it is."""
+
+    words: str = ""
+    device: str = ""
+
+
+class Spoiling(BaseModel):
+    """What an entry undid: the steps that have to be done again, and why."""
+
+    steps: tuple[str, ...]
+    says: str
+
+
+NOTHING = About()
 
 
 class Log:
@@ -61,10 +123,19 @@ class Log:
     ) -> None:
         self._tables, self._rigs, self._reading, self._writing = tables, rigs, reading, writing
 
-    def add(self, key: str, entries: Sequence[Entry], revision: int, person: str = "") -> dict[str, Mark]:
-        """Add entries to the log of a rig, those that are not there yet; returns how its steps stand.
+    def add(
+        self,
+        key: str,
+        entries: Sequence[Entry],
+        revision: int,
+        person: str = "",
+        about: Mapping[str, About] | None = None,
+        spoilt: Mapping[str, Spoiling] | None = None,
+    ) -> Stands:
+        """Add entries to the log of a rig, those that are not there yet; returns how it stands.
 
-        Raises NotFoundError for a rig that is not there.
+        `about`: subject -> what that is. `spoilt`: uid of an entry -> what it undid. Raises NotFoundError for a rig
+        that is not there.
         """
         with self._writing():
             self._rigs.row(key)
@@ -72,8 +143,9 @@ class Log:
             for entry in entries:
                 if entry.uid not in known:
                     known.add(entry.uid)
-                    self._append(key, entry.what, revision, person, entry)
-            return self.steps(key)
+                    self._append(key, revision, person, entry, about or {})
+                    self._undo(key, revision, person, entry, (spoilt or {}).get(entry.uid), about or {})
+            return self.stands(key)
 
     def _known(self, uids: list[str]) -> set[str]:
         table = self._tables.Event
@@ -83,36 +155,87 @@ class Log:
         """A new day: nothing is done yet. What was done is kept in the log."""
         with self._writing():
             row = self._rigs.row(key)
-            if self.steps(key):
-                self._append(key, CLEARED, row.head, person)
+            stands = self.stands(key)
+            if stands.steps or stands.given:
+                at = moment(datetime.now(UTC))
+                self._tables.Event.create(
+                    at=at, person=person, kind=RIG.name, id=key, what=CLEARED, revision=row.head, words="A new day"
+                )
 
-    def _append(self, key: str, what: str, revision: int, person: str, entry: Entry | None = None) -> None:
-        done_at = datetime.now(UTC) - timedelta(seconds=entry.ago_s if entry else 0)
+    def _append(self, key: str, revision: int, person: str, entry: Entry, about: Mapping[str, About]) -> None:
+        of = about.get(entry.subject, NOTHING)
+        more = entry.model_dump(mode="json", include={"readings", "photos", "to", "worked"}, exclude_defaults=True)
         self._tables.Event.create(
-            uid=entry and entry.uid,
-            at=moment(done_at),
+            uid=entry.uid,
+            at=_done_at(entry),
             person=person,
             kind=RIG.name,
             id=key,
-            what=what,
+            what=entry.what,
             revision=revision,
-            subject=entry.subject if entry else "",
-            data=json.dumps({"reason": entry.reason}, ensure_ascii=False) if entry and entry.reason else "",
+            subject=entry.subject,
+            device=of.device,
+            words=of.words,
+            text=entry.reason or "",
+            data=json.dumps(more, ensure_ascii=False) if more else "",
         )
+
+    def _undo(
+        self,
+        key: str,
+        revision: int,
+        person: str,
+        entry: Entry,
+        spoiling: Spoiling | None,
+        about: Mapping[str, About],
+    ) -> None:
+        """What an entry undid is undone from when it was done: a tick that was made before and comes later is, too."""
+        for number, step in enumerate(spoiling.steps if spoiling else ()):
+            of = about.get(step, NOTHING)
+            self._tables.Event.create(
+                uid=f"{entry.uid}.{number}",
+                at=_done_at(entry),
+                person=person,
+                kind=RIG.name,
+                id=key,
+                what="spoilt",
+                revision=revision,
+                subject=step,
+                device=of.device,
+                words=of.words,
+                text=spoiling.says if spoiling else "",
+            )
+
+    def stands(self, key: str) -> Stands:
+        """How a rig's day stands: all of which anything was said since it began."""
+        with self._reading():
+            self._rigs.row(key)
+            steps, given = self._last(key, _OF_STEPS), self._last(key, ("given",))
+        marks = {}
+        for subject, what, at, person, revision, text, data in steps:
+            if what != "taken-back":
+                more = json.loads(data) if data else {}
+                marks[subject] = Mark(
+                    what=what,
+                    at=at,
+                    person=person,
+                    revision=revision,
+                    reason=text or None,
+                    readings=more.get("readings", ()),
+                    photos=more.get("photos", ()),
+                )
+        whose = {subject: json.loads(data)["to"] for subject, *_, data in given if data}
+        return Stands(steps=marks, given=whose)
 
     def steps(self, key: str) -> dict[str, Mark]:
         """Step -> how it stands, for all of which anything was said since the day began."""
+        return self.stands(key).steps
+
+    def _last(self, key: str, kinds: Sequence[str]) -> list[tuple[Any, ...]]:
         database = self._tables.Event._meta.database
-        with self._reading():
-            self._rigs.row(key)
-            rows = database.execute_sql(_LAST_OF_EACH, {"id": key}).fetchall()
-        marks = {
-            subject: Mark(
-                what=what, at=at, person=person, revision=revision, reason=json.loads(data)["reason"] if data else None
-            )
-            for subject, what, at, person, revision, data in rows
-        }
-        return {subject: mark for subject, mark in marks.items() if mark.what != "taken-back"}
+        marks = ", ".join(f"'{kind}'" for kind in kinds)
+        found: list[tuple[Any, ...]] = database.execute_sql(_LAST_OF_EACH.format(kinds=marks), {"id": key}).fetchall()
+        return found
 
 
 _OF_RIG = f"kind = '{RIG.name}' AND id = :id"
@@ -121,16 +244,20 @@ WITH day AS (
     SELECT sequence, at FROM event WHERE {_OF_RIG}
     AND what IN ({", ".join(f"'{what}'" for what in _BOUNDS)}) ORDER BY sequence DESC LIMIT 1
 ), step AS (
-    SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> ''
+    SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN ({{kinds}})
 )
-SELECT said.subject, said.what, said.at, said.person, said.revision, said.data FROM step JOIN event AS said
-ON said.sequence = (
-    SELECT sequence FROM event WHERE {_OF_RIG} AND subject = step.subject AND subject <> ''
+SELECT said.subject, said.what, said.at, said.person, said.revision, said.text, said.data
+FROM step JOIN event AS said ON said.sequence = (
+    SELECT sequence FROM event WHERE {_OF_RIG} AND subject = step.subject AND subject <> '' AND what IN ({{kinds}})
     AND sequence > COALESCE((SELECT sequence FROM day), 0) AND at >= COALESCE((SELECT at FROM day), '')
     ORDER BY at DESC, sequence DESC LIMIT 1
 ) ORDER BY said.subject
 """
 """Of several entries about a step the one that was done last counts, and of two at once the one that came last."""
+
+
+def _done_at(entry: Entry) -> str:
+    return moment(datetime.now(UTC) - timedelta(seconds=entry.ago_s))
 
 
 def moment(at: datetime) -> str:

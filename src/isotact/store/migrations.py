@@ -117,6 +117,41 @@ def one_log(run: Callable[..., Any]) -> None:
     run("DROP TABLE old_event")
 
 
+def the_log_is_read(run: Callable[..., Any]) -> None:
+    """Version 7: what was said and what it was about stand in the log as words, with an index; and who may join."""
+    for column in ("device", "words", "text"):
+        run(f"ALTER TABLE event ADD COLUMN {column} TEXT NOT NULL DEFAULT ''")
+    run("UPDATE event SET text = COALESCE(json_extract(data, '$.reason'), ''), data = '' WHERE data <> ''")
+    run("CREATE INDEX event_of_person ON event (person, sequence) WHERE person <> ''")
+    run("CREATE INDEX event_tried ON event (subject, sequence) WHERE what = 'tried'")
+    search_the_log(run)
+    run(
+        'CREATE TABLE sign_in ("key" INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, person TEXT NOT NULL, '
+        "role TEXT NOT NULL, digest TEXT NOT NULL UNIQUE, made_at TEXT NOT NULL, expires_at TEXT NOT NULL, "
+        "ended_at TEXT)"
+    )
+
+
+def search_the_log(run: Callable[..., Any]) -> None:
+    """The index over the words of the log, and what keeps it. It holds no text of its own, so it can be made anew."""
+    columns = "person, id, words, text"
+    run(
+        f"CREATE VIRTUAL TABLE event_text USING fts5({columns}, content = 'event', content_rowid = 'sequence', "
+        "tokenize = \"unicode61 remove_diacritics 2\", prefix = '2 3')"
+    )
+    new = ", ".join(f"new.{column}" for column in columns.split(", "))
+    run(
+        "CREATE TRIGGER event_text_in AFTER INSERT ON event BEGIN "
+        f"INSERT INTO event_text (rowid, {columns}) VALUES (new.sequence, {new}); END"
+    )
+    run(
+        "CREATE TRIGGER event_text_out AFTER DELETE ON event BEGIN "
+        f"INSERT INTO event_text (event_text, rowid, {columns}) VALUES ('delete', old.sequence, "
+        f"{new.replace('new.', 'old.')}); END"
+    )
+    run("INSERT INTO event_text (event_text) VALUES ('rebuild')")
+
+
 MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
@@ -124,6 +159,7 @@ MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     removed_rigs_come_back,
     one_table_of_documents,
     one_log,
+    the_log_is_read,
 )
 """In their order. How many a database has had is its version, which it bears as `user_version`."""
 

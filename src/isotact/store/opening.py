@@ -13,13 +13,15 @@ import peewee
 
 from isotact.core.model.problems import IsotactError
 from isotact.store.failing import in_words
-from isotact.store.migrations import MIGRATIONS, migrate, to_come
+from isotact.store.migrations import MIGRATIONS, migrate, search_the_log, the_log_is_read, to_come
 
 BACKUPS = "backups"
 KEPT_BACKUPS = 20
 """So many backups that were made by themselves are kept; the oldest goes first."""
 
 
+SEARCH = "event_text"
+SEARCHED_FROM = MIGRATIONS.index(the_log_is_read)
 MOST_TRIES = 20_000
 """So many stretches of a damaged table are tried."""
 
@@ -128,6 +130,8 @@ def _salvage(file: Path) -> str:
                     marks = ", ".join("?" * len(row))
                     saved += new.execute(f"INSERT OR IGNORE INTO {table} VALUES ({marks})", row).rowcount
         _tie_up(new)
+        if new.execute("PRAGMA user_version").fetchone()[0] > SEARCHED_FROM and _has(new, "event"):
+            search_the_log(new.execute)
         new.commit()
     newest = max((file.parent / BACKUPS).glob("*.sqlite"), default=None)
     also = f" The newest backup is {newest}: 'isotact restore' takes it." if newest else ""
@@ -144,10 +148,12 @@ def _schema(damaged: sqlite3.Connection, new: sqlite3.Connection) -> list[tuple[
         (version,) = damaged.execute("PRAGMA user_version").fetchone()
     except sqlite3.DatabaseError:
         return []
-    tables = [(name, sql) for kind, name, sql in found if kind == "table" and not name.startswith("sqlite_")]
+    # The index over the log's words holds nothing of its own: it is made anew when all is saved.
+    ours = [(kind, name, sql) for kind, name, sql in found if not name.startswith(("sqlite_", SEARCH))]
+    tables = [(name, sql) for kind, name, sql in ours if kind == "table"]
     for _, sql in tables:
         new.execute(sql)
-    for kind, _, sql in found:
+    for kind, _, sql in ours:
         if kind == "index":
             new.execute(sql)
     new.execute(f"PRAGMA user_version = {int(version)}")
@@ -194,6 +200,10 @@ def _tie_up(new: sqlite3.Connection) -> None:
     left = "SELECT MAX(number) FROM revision WHERE document_key = document.key"
     new.execute(f"DELETE FROM document WHERE ({left}) IS NULL")
     new.execute(f"UPDATE document SET head = ({left})")
+
+
+def _has(new: sqlite3.Connection, table: str) -> bool:
+    return bool(new.execute("SELECT 1 FROM sqlite_master WHERE type = 'table' AND name = ?", (table,)).fetchone())
 
 
 def _name_again(new: sqlite3.Connection) -> None:

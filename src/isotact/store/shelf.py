@@ -12,6 +12,7 @@ from pydantic_core import PydanticSerializationError
 from isotact.catalogue import Source, problems_of
 from isotact.core.model.problems import IsotactError, NotFoundError, Problem, RefusedError, StaleWriteError
 from isotact.core.model.upgrading import upgraded
+from isotact.store.acting import person
 from isotact.store.kinds import Kind
 from isotact.store.tables import Tables
 
@@ -370,7 +371,22 @@ class Shelf(Generic[D]):
         )
 
     def _tell(self, row: Any, what: str, revision: int) -> None:
-        self._tables.Event.create(at=now(), kind=self.kind.name, id=row.id, what=what, revision=revision)
+        self._tables.Event.create(
+            at=now(),
+            person=person.get(),
+            kind=self.kind.name,
+            id=row.id,
+            what=what,
+            revision=revision,
+            words=self._name(row),
+        )
+
+    def _name(self, row: Any) -> str:
+        """What a document is called, for who reads the log."""
+        try:
+            return str(json.loads(self._shown(row, row.head).document)["name"])
+        except (ValueError, KeyError, TypeError, NotFoundError):
+            return ""
 
 
 def now() -> str:

@@ -12,11 +12,14 @@ from pydantic import BaseModel
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
 from isotact.core.model.words import free_id
+from isotact.store.book import Book
 from isotact.store.failing import in_words
 from isotact.store.kinds import KINDS, KIT, OWN, RIG, Kind
 from isotact.store.log import Log
 from isotact.store.opening import prepare
+from isotact.store.photos import Photos
 from isotact.store.shelf import Saved, Shelf, Unreadable
+from isotact.store.sign_ins import SignIns
 from isotact.store.tables import Tables
 
 D = TypeVar("D", bound=BaseModel)
@@ -53,6 +56,9 @@ class Store:
         self.tables = Tables(self._database)
         self._shelves = {kind.name: self._shelf(kind) for kind in KINDS}
         self.log = Log(self.tables, self[RIG], self.reading, self.writing)
+        self.book = Book(self.tables, self.reading)
+        self.sign_ins = SignIns(self.tables, self.reading, self.writing)
+        self.photos = Photos(self.file.parent / "photos")
 
     def _shelf(self, kind: Kind[Any]) -> Shelf[Any]:
         return Shelf(kind, self.tables, self.reading, self.writing)

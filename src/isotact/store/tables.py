@@ -20,6 +20,7 @@ class Tables:
         Table._meta.database = database
         self.Document, self.Revision = _documents(Table)
         self.Event, self.TakenIn = _events(Table), _taken_in(Table)
+        self.SignIn = _sign_ins(Table)
 
 
 def _documents(table: Any) -> tuple[Any, Any]:
@@ -58,7 +59,8 @@ def _events(table: Any) -> Any:
         """That something became of a document, or was done to what it is of; in the order in which it came to be known.
 
         `uid`: given by whoever made it, where that may send it twice. `subject`: what of the document, such as a step
-        of its run sheet. `data`: more, as JSON, or nothing.
+        of its run sheet; `device`: at which device that is; `words`: how it was called. `text`: what somebody wrote.
+        `data`: more, as JSON, or nothing. An index over all the words is kept by the database (`event_text`).
         """
 
         sequence = peewee.AutoField()
@@ -70,6 +72,9 @@ def _events(table: Any) -> Any:
         what = peewee.TextField()
         revision = peewee.IntegerField()
         subject = peewee.TextField(default="")
+        device = peewee.TextField(default="")
+        words = peewee.TextField(default="")
+        text = peewee.TextField(default="")
         data = peewee.TextField(default="")
 
     return Event
@@ -83,3 +88,18 @@ def _taken_in(table: Any) -> Any:
         taken_at = peewee.TextField()
 
     return TakenIn
+
+
+def _sign_ins(table: Any) -> Any:
+    class SignIn(table):  # type: ignore[misc]
+        """Somebody who joined from the set's network. What they show is kept as a digest only."""
+
+        key = peewee.AutoField()
+        person = peewee.TextField()
+        role = peewee.TextField()
+        digest = peewee.TextField(unique=True)
+        made_at = peewee.TextField()
+        expires_at = peewee.TextField()
+        ended_at = peewee.TextField(null=True)
+
+    return SignIn

@@ -116,52 +116,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/rigs/{key}/steps": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Steps
-         * @description Step of the run sheet -> how it stands, of all of which anything was said since the day began.
-         */
-        get: operations["steps_api_rigs__key__steps_get"];
-        put?: never;
-        post?: never;
-        /**
-         * New Day
-         * @description A new day: nothing is done yet. What was done stays in the log.
-         */
-        delete: operations["new_day_api_rigs__key__steps_delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{key}/log": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Add To The Log
-         * @description Say what was done, perhaps a while ago; an entry that is there already counts once. Gives how all steps stand.
-         *
-         *     Refused whole when a step is not on the run sheet of the revision that was looked at.
-         */
-        post: operations["add_to_the_log_api_rigs__key__log_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/rigs/{key}/undo": {
         parameters: {
             query?: never;
@@ -282,6 +236,52 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{key}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Steps
+         * @description How the day stands: every step of the run sheet of which anything was said, and who is to do what.
+         */
+        get: operations["steps_api_rigs__key__steps_get"];
+        put?: never;
+        post?: never;
+        /**
+         * New Day
+         * @description A new day: nothing is done yet. What was done stays in the log.
+         */
+        delete: operations["new_day_api_rigs__key__steps_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{key}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add To The Log
+         * @description Say what was done, perhaps a while ago; an entry that is there already counts once. Gives how the day stands.
+         *
+         *     Refused whole when a step is not on the run sheet of the revision that was looked at, or a photo was never sent.
+         */
+        post: operations["add_to_the_log_api_rigs__key__log_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{key}/proofs": {
         parameters: {
             query?: never;
@@ -293,9 +293,49 @@ export interface paths {
         put?: never;
         /**
          * Proofs
-         * @description Every promise that was proven by hand since the day began, and whether that still holds for this document.
+         * @description What was seen of every promise since the day began, and whether that still holds for this document.
          */
         post: operations["proofs_api_rigs__key__proofs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Photo
+         * @description Keep a photo: JPEG, PNG or WebP, by what is in it. Gives the id by which an entry of the log names it.
+         */
+        post: operations["add_photo_api_photos_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photo
+         * @description A photo as JPEG, whole or small.
+         */
+        get: operations["photo_api_photos__key__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1015,6 +1055,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Me
+         * @description Who asks, and what they may do.
+         */
+        get: operations["me_api_me_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Join by a code: gives the role of that code. A wrong one is 403, and after a few of them none is looked at.
+         */
+        post: operations["join_api_sign_in_post"];
+        /**
+         * Leave
+         * @description Leave: one's own sign-in is ended.
+         */
+        delete: operations["leave_api_sign_in_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sharing
+         * @description The codes, and who joined. Only the laptop itself may see them.
+         */
+        get: operations["sharing_api_sharing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/{role}/new-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Code
+         * @description Another code for a role. Who joined by the old one stays joined.
+         */
+        post: operations["new_code_api_sharing__role__new_code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sharing/sign-ins/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End
+         * @description End a sign-in: it opens nothing any more, from this moment on.
+         */
+        delete: operations["end_api_sharing_sign_ins__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -1108,6 +1252,106 @@ export interface paths {
          * @description Save several rigs at once, such as when a kit is shared out: all of them or, when one has moved on, none.
          */
         put: operations["save_several_api_shares_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/proving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Proving
+         * @description How each promise of a rig is proven by hand.
+         */
+        post: operations["proving_api_proving_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/delay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Delay
+         * @description The delay in ms with its uncertainty; nothing where nothing was read.
+         */
+        post: operations["delay_api_delay_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read The Log
+         * @description The log book, newest first: by rig, person, device, kind, day and words. `before`: the last number seen.
+         */
+        get: operations["read_the_log_api_log_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description Who is in the log, and which kinds of lines.
+         */
+        get: operations["choices_api_log_choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/days/{day}/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report
+         * @description A day as a file, in the order in which things were done: a table (CSV), or JSON lines with all that is known.
+         */
+        get: operations["report_api_log_days__day___form__get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1761,28 +2005,6 @@ export interface components {
             answer?: string | null;
         };
         /**
-         * Ask
-         * @description Something to buy, or to ask the rental counter for.
-         */
-        Ask: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "cable" | "device";
-            /** Item */
-            item: string;
-            /** Count */
-            count: number;
-            /** Says */
-            says: string;
-            /**
-             * For Rigs
-             * @default []
-             */
-            for_rigs: string[];
-        };
-        /**
          * BagItem
          * @description So many cables of one type.
          */
@@ -2099,6 +2321,50 @@ export interface components {
             promises: string[];
         };
         /**
+         * Choices
+         * @description What there is to choose by: who is in the log, and which kinds of lines.
+         */
+        Choices: {
+            /** People */
+            people: string[];
+            /** Kinds */
+            kinds: string[];
+        };
+        /**
+         * Clocks
+         * @description Frames in which both clocks can be read: the one itself and, behind it, the one on the screen, in ms.
+         */
+        Clocks: {
+            /** Pairs */
+            pairs: [
+                number,
+                number
+            ][];
+            /**
+             * Refresh Hz
+             * @description how often the clock shows another number
+             * @default 60
+             */
+            refresh_hz: number;
+        };
+        /**
+         * Code
+         * @description One way in: what it allows, the page that it opens by each of the laptop's addresses, and the first one as QR.
+         */
+        Code: {
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "look" | "tick" | "edit";
+            /** Code */
+            code: string;
+            /** Pages */
+            pages: string[];
+            /** Qr Svg */
+            qr_svg: string;
+        };
+        /**
          * Column
          * @description A surface, in words.
          */
@@ -2332,7 +2598,7 @@ export interface components {
             /** Shortages */
             shortages: components["schemas"]["Shortage"][];
             /** Asks */
-            asks: components["schemas"]["Ask"][];
+            asks: components["schemas"]["isotact__core__comparing__sharing__Ask"][];
             /**
              * Wishes
              * @default []
@@ -2533,7 +2799,7 @@ export interface components {
         };
         /**
          * Done
-         * @description What was done, by whom, and on which revision of the rig.
+         * @description What was done, by whom, and on which revision of the rig. `person`: for the laptop itself; others are known.
          */
         Done: {
             /** Revision */
@@ -2624,7 +2890,11 @@ export interface components {
         };
         /**
          * Entry
-         * @description One thing done. `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock.
+         * @description One thing done or said.
+         *
+         *     `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock. `subject`: a step, a device, a
+         *     recipe; empty for the whole rig. `to`: whom a step, a stage or a device is given to; nobody takes it back. `worked`:
+         *     of a recipe that was tried.
          */
         Entry: {
             /** Uid */
@@ -2633,7 +2903,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "done" | "taken-back" | "skipped" | "differs";
+            what: "done" | "taken-back" | "skipped" | "differs" | "battery-changed" | "restarted" | "given" | "note" | "tried";
             /** Subject */
             subject: string;
             /**
@@ -2643,6 +2913,20 @@ export interface components {
             ago_s: number;
             /** Reason */
             reason?: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
+            /** To */
+            to?: string | null;
+            /** Worked */
+            worked?: boolean | null;
         };
         /**
          * ErrorAnswer
@@ -2750,6 +3034,27 @@ export interface components {
             devices: number;
         };
         /**
+         * Film
+         * @description Film of a running clock beside a screen: frames that were counted, or both clocks read.
+         */
+        Film: {
+            filmed?: components["schemas"]["Filmed"] | null;
+            clocks?: components["schemas"]["Clocks"] | null;
+        };
+        /**
+         * Filmed
+         * @description Takes in which frames were counted between a moment on the clock and the same moment on the screen.
+         */
+        Filmed: {
+            /** Frames */
+            frames: number[];
+            /**
+             * Rate Fps
+             * @description of the camera that filmed both
+             */
+            rate_fps: number;
+        };
+        /**
          * FirmwareOld
          * @description The firmware is older than it was thought to be.
          */
@@ -2852,6 +3157,11 @@ export interface components {
              * @default false
              */
             reads_table: boolean;
+            /**
+             * Has Ends
+             * @default false
+             */
+            has_ends: boolean;
         };
         /**
          * HalfSeat
@@ -2974,9 +3284,19 @@ export interface components {
         };
         /**
          * Join
+         * @description The code that the laptop shows, and what one is called.
+         */
+        "Join-Input": {
+            /** Code */
+            code: string;
+            /** Person */
+            person: string;
+        };
+        /**
+         * Join
          * @description A link that the plan uses, with its tape flag.
          */
-        Join: {
+        "Join-Output": {
             /** Tag */
             tag: string;
             link: components["schemas"]["Link"];
@@ -3024,6 +3344,23 @@ export interface components {
             depends: string[];
             /** Without */
             without: string;
+        };
+        /**
+         * Judged
+         * @description One thing that was asked, what was read, and what that says.
+         */
+        Judged: {
+            ask: components["schemas"]["isotact__core__proving__asking__Ask"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "fails" | "open" | "missing";
+            /**
+             * Read
+             * @description what was seen or measured, in words; empty where nobody looked
+             */
+            read: string;
         };
         /**
          * KeepOutPin
@@ -3294,6 +3631,48 @@ export interface components {
             licence: string;
         };
         /**
+         * Line
+         * @description One line of the log book, with all that is known of it.
+         */
+        Line: {
+            /** Sequence */
+            sequence: number;
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+            /** Kind */
+            kind: string;
+            /** Id */
+            id: string;
+            /** What */
+            what: string;
+            /** Revision */
+            revision: number;
+            /** Subject */
+            subject: string;
+            /** Device */
+            device: string;
+            /** Words */
+            words: string;
+            /** Text */
+            text: string;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
+            /** To */
+            to?: string | null;
+            /** Worked */
+            worked?: boolean | null;
+        };
+        /**
          * Link
          * @description Two ends that can be joined: by a cable (with or without an adapter), directly, or by radio.
          */
@@ -3534,7 +3913,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "done" | "taken-back" | "skipped" | "differs";
+            what: "done" | "taken-back" | "skipped" | "differs" | "spoilt";
             /** At */
             at: string;
             /** Person */
@@ -3543,6 +3922,16 @@ export interface components {
             revision: number;
             /** Reason */
             reason?: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
         };
         /**
          * Matrix
@@ -3572,6 +3961,42 @@ export interface components {
             columns: components["schemas"]["Column"][];
             /** Cells */
             cells: components["schemas"]["Cell"][];
+        };
+        /**
+         * MayHappen
+         * @description What can happen to a device of the plan that was proven.
+         */
+        MayHappen: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: ("switch-off" | "restart" | "swap-battery")[];
+        };
+        /**
+         * Me
+         * @description Who asks: nobody yet, where `role` is missing.
+         */
+        Me: {
+            /** Person */
+            person: string;
+            /** Role */
+            role: ("look" | "tick" | "edit") | null;
+            /** Is Here */
+            is_here: boolean;
+            /** Is Shared */
+            is_shared: boolean;
+        };
+        /**
+         * Measured
+         * @description A value in its unit, and how far it may be off: about 95 times in 100 no further.
+         */
+        Measured: {
+            /** Value */
+            value: number;
+            /** Plus Minus */
+            plus_minus: number;
         };
         /**
          * MeetByRadio
@@ -3877,6 +4302,20 @@ export interface components {
             when: components["schemas"]["When"];
         };
         /**
+         * Photo
+         * @description A photo that is kept, and how large it is.
+         */
+        Photo: {
+            /** Id */
+            id: string;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Size Bytes */
+            size_bytes: number;
+        };
+        /**
          * PicturePromise
          * @description A picture on a screen.
          */
@@ -4038,7 +4477,7 @@ export interface components {
              */
             status: "proven-optimal" | "best-so-far" | "out-of-time";
             /** Joins */
-            joins: components["schemas"]["Join"][];
+            joins: components["schemas"]["Join-Output"][];
             /** Feeds */
             feeds: components["schemas"]["Feed"][];
             /** Choices */
@@ -4613,11 +5052,19 @@ export interface components {
         };
         /**
          * ProofByHand
-         * @description A promise that somebody saw working. `lapsed`: what it rests on now and did not then; empty while it holds.
+         * @description What somebody saw of a promise on the real rig.
+         *
+         *     `lapsed`: what it rests on now and did not then, or what happened since; empty while it holds. `judged`: what was
+         *     read, beside what it has to be. `missing`: what nobody read though the promise needs it.
          */
         ProofByHand: {
             /** Promise */
             promise: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "proven" | "failed" | "spoilt";
             /** Person */
             person: string;
             /** At */
@@ -4625,10 +5072,30 @@ export interface components {
             /** Revision */
             revision: number;
             /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
+            /**
              * Lapsed
              * @default []
              */
             lapsed: string[];
+            /**
+             * Judged
+             * @default []
+             */
+            judged: components["schemas"]["Judged"][];
+            /**
+             * Missing
+             * @default []
+             */
+            missing: string[];
         };
         /**
          * Prove
@@ -4642,6 +5109,16 @@ export interface components {
             kind: "prove";
             /** Promise */
             promise: string;
+        };
+        /**
+         * Proving
+         * @description Everything that is asked when a rig is proven by hand, and what may happen afterwards.
+         */
+        Proving: {
+            /** Tests */
+            tests: components["schemas"]["Test"][];
+            /** May Happen */
+            may_happen: components["schemas"]["MayHappen"][];
         };
         /**
          * PushHome
@@ -4761,6 +5238,20 @@ export interface components {
              *     }
              */
             when: components["schemas"]["When"];
+        };
+        /**
+         * Reading
+         * @description What somebody saw or read: seen or not, a number in the unit of what was asked, or film to work it out from.
+         */
+        Reading: {
+            /** Ask */
+            ask: string;
+            /** Seen */
+            seen?: boolean | null;
+            /** Value */
+            value?: number | null;
+            filmed?: components["schemas"]["Filmed"] | null;
+            clocks?: components["schemas"]["Clocks"] | null;
         };
         /**
          * Relays
@@ -5549,6 +6040,24 @@ export interface components {
             note?: string | null;
         };
         /**
+         * Shared
+         * @description How the laptop is shared.
+         */
+        Shared: {
+            /** Is Shared */
+            is_shared: boolean;
+            /**
+             * Codes
+             * @default []
+             */
+            codes: components["schemas"]["Code"][];
+            /**
+             * Sign Ins
+             * @default []
+             */
+            sign_ins: components["schemas"]["SignIn"][];
+        };
+        /**
          * Shortage
          * @description A cable or device of which the rigs of the day want more than the kit has.
          */
@@ -5714,6 +6223,27 @@ export interface components {
             when: components["schemas"]["When"];
         };
         /**
+         * SignIn
+         * @description One who joined.
+         */
+        SignIn: {
+            /** Key */
+            key: number;
+            /** Person */
+            person: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "look" | "tick" | "edit";
+            /** Made At */
+            made_at: string;
+            /** Expires At */
+            expires_at: string;
+            /** Ended At */
+            ended_at: string | null;
+        };
+        /**
          * Sleep
          * @description Switch a device off.
          */
@@ -5766,6 +6296,20 @@ export interface components {
             };
             /** Head */
             head: number;
+        };
+        /**
+         * Stands
+         * @description How a rig's day stands: step -> how it stands; step, stage or device -> whose it is.
+         */
+        Stands: {
+            /** Steps */
+            steps: {
+                [key: string]: components["schemas"]["Mark"];
+            };
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
         };
         /**
          * State
@@ -6012,6 +6556,22 @@ export interface components {
              * @default []
              */
             takes: components["schemas"]["Take"][];
+        };
+        /**
+         * Test
+         * @description How a promise is proven by hand: the step of the sheet, and what is seen and read.
+         */
+        Test: {
+            /** Promise */
+            promise: string;
+            /** Step */
+            step: string;
+            /** Words */
+            words: string;
+            /** Who */
+            who: string;
+            /** Asks */
+            asks: components["schemas"]["isotact__core__proving__asking__Ask"][];
         };
         /**
          * Text
@@ -6496,6 +7056,54 @@ export interface components {
             /** Notes */
             notes?: string | null;
         };
+        /**
+         * Ask
+         * @description Something to buy, or to ask the rental counter for.
+         */
+        isotact__core__comparing__sharing__Ask: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable" | "device";
+            /** Item */
+            item: string;
+            /** Count */
+            count: number;
+            /** Says */
+            says: string;
+            /**
+             * For Rigs
+             * @default []
+             */
+            for_rigs: string[];
+        };
+        /**
+         * Ask
+         * @description One thing to see, or to read off in a unit. `is_needed`: the promise is not proven without.
+         */
+        isotact__core__proving__asking__Ask: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /**
+             * Unit
+             * @description empty for what is seen or not
+             * @default
+             * @enum {string}
+             */
+            unit: "" | "ms" | "m";
+            /** At Most */
+            at_most?: number | null;
+            /** At Least */
+            at_least?: number | null;
+            /**
+             * Is Needed
+             * @default true
+             */
+            is_needed: boolean;
+        };
     };
     responses: never;
     parameters: never;
@@ -6534,7 +7142,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6635,7 +7252,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6740,7 +7366,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6843,7 +7478,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -6959,7 +7603,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7078,7 +7731,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7194,7 +7856,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7315,8 +7986,8 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
-            403: {
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7324,343 +7995,7 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description No such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body did not arrive in time */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Larger than anything of ours */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body is no JSON */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Refused, with every problem at its place */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description A fault of our own */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Not now: the data cannot be reached, or too much is asked at once */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-        };
-    };
-    steps_api_rigs__key__steps_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: components["schemas"]["Mark"];
-                    };
-                };
-            };
-            /** @description The body cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Asked under another name, or by a page that is not ours */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description No such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body did not arrive in time */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Larger than anything of ours */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body is no JSON */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Refused, with every problem at its place */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description A fault of our own */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Not now: the data cannot be reached, or too much is asked at once */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-        };
-    };
-    new_day_api_rigs__key__steps_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description The body cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Asked under another name, or by a page that is not ours */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description No such thing */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body did not arrive in time */
-            408: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Larger than anything of ours */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The body is no JSON */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Refused, with every problem at its place */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description A fault of our own */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Not now: the data cannot be reached, or too much is asked at once */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-        };
-    };
-    add_to_the_log_api_rigs__key__log_post: {
-        parameters: {
-            query?: {
-                /** @description a name of the asker's own, to follow and stop it by */
-                search?: string | null;
-            };
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Done"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: components["schemas"]["Mark"];
-                    };
-                };
-            };
-            /** @description The body cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorAnswer"];
-                };
-            };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7776,7 +8111,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -7901,7 +8245,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8026,7 +8379,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8150,7 +8512,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8263,7 +8634,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8375,7 +8755,384 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    steps_api_rigs__key__steps_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stands"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    new_day_api_rigs__key__steps_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    add_to_the_log_api_rigs__key__log_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Done"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stands"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8494,7 +9251,255 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    add_photo_api_photos_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/jpeg": string;
+                "image/png": string;
+                "image/webp": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Photo"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    photo_api_photos__key__get: {
+        parameters: {
+            query?: {
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8611,7 +9616,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8719,7 +9733,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8827,7 +9850,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -8935,7 +9967,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9052,7 +10093,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9169,7 +10219,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9283,7 +10342,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9400,7 +10468,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9517,7 +10594,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9634,7 +10720,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9751,7 +10846,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9865,7 +10969,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -9975,7 +11088,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10080,7 +11202,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10183,7 +11314,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10299,7 +11439,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10424,7 +11573,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10549,7 +11707,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10661,7 +11828,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10777,7 +11953,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -10905,7 +12090,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11021,7 +12215,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11146,7 +12349,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11271,7 +12483,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11395,7 +12616,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11508,7 +12738,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11620,7 +12859,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11732,7 +12980,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11835,7 +13092,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -11936,7 +13202,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12039,7 +13314,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12151,7 +13435,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12263,7 +13556,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12377,7 +13679,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12482,7 +13793,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12596,7 +13916,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12706,7 +14035,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12811,7 +14149,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -12885,6 +14232,704 @@ export interface operations {
             };
         };
     };
+    me_api_me_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    join_api_sign_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Join-Input"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description This laptop is not shared */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Too many wrong codes */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    leave_api_sign_in_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    sharing_api_sharing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shared"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    new_code_api_sharing__role__new_code_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                role: "look" | "tick" | "edit";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description This laptop is not shared */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    end_api_sharing_sign_ins__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
     catalogue_api_catalogue_get: {
         parameters: {
             query?: never;
@@ -12912,7 +14957,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13017,7 +15071,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13118,7 +15181,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13219,7 +15291,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13333,7 +15414,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13425,6 +15515,583 @@ export interface operations {
             };
         };
     };
+    proving_api_proving_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proving"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    delay_api_delay_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Film"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measured"] | null;
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    read_the_log_api_log_get: {
+        parameters: {
+            query?: {
+                rig?: string | null;
+                person?: string | null;
+                device?: string | null;
+                what?: string | null;
+                words?: string | null;
+                with_photo?: boolean;
+                day?: string | null;
+                before?: number | null;
+                count?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Line"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    choices_api_log_choices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    report_api_log_days__day___form__get: {
+        parameters: {
+            query?: {
+                rig?: string | null;
+            };
+            header?: never;
+            path: {
+                day: string;
+                form: "csv" | "jsonl";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/jsonl": string;
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
     list_words_api_own_words_get: {
         parameters: {
             query?: never;
@@ -13452,7 +16119,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13555,7 +16231,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13665,7 +16350,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13781,7 +16475,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -13906,7 +16609,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14031,7 +16743,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14155,7 +16876,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14268,7 +16998,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14380,7 +17119,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14490,7 +17238,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14593,7 +17350,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14703,7 +17469,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14819,7 +17594,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -14944,7 +17728,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15069,7 +17862,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15193,7 +17995,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15306,7 +18117,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15418,7 +18238,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15528,7 +18357,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15631,7 +18469,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15741,7 +18588,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15857,7 +18713,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -15982,7 +18847,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16107,7 +18981,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16231,7 +19114,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16344,7 +19236,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;
@@ -16456,7 +19357,16 @@ export interface operations {
                     "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
-            /** @description Asked under another name, or by a page that is not ours */
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
             403: {
                 headers: {
                     [name: string]: unknown;

@@ -29,6 +29,12 @@ Name = Annotated[str, _Short, AfterValidator(_printed)]
 """What a thing or a person is called: one line of what can be seen."""
 Text = Annotated[str, _Short, AfterValidator(partial(_printed, also="\n\t"))]
 """What somebody wrote down: may have several lines."""
+LongText = Annotated[
+    str,
+    StringConstraints(min_length=1, max_length=4000, strip_whitespace=True),
+    AfterValidator(partial(_printed, also="\n\t")),
+]
+"""A note: a page at most."""
 Day = Annotated[str, StringConstraints(pattern=r"^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$")]
 """A day as ISO 8601 writes it, such as 2026-05-04."""
 VERSION_PATTERN = r"^[0-9]{1,6}(\.[0-9]{1,6}){0,3}$"
