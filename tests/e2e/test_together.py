@@ -45,7 +45,7 @@ def tick(page: Page) -> None:
 def by(cart: Cart) -> dict[str, int]:
     """How many steps stand done, by who did them."""
     with urllib.request.urlopen(f"{cart.address}/api/rigs/night-ferry-b/steps") as answer:
-        marks = json.load(answer).values()
+        marks = json.load(answer)["steps"].values()
     people = [mark["person"] for mark in marks if mark["what"] == "done"]
     return {person: people.count(person) for person in sorted(set(people))}
 

@@ -5,7 +5,7 @@ from random import Random
 
 import pytest
 
-from isotact.core.proving import Clocks, Filmed, by_clocks, by_frames
+from isotact.core.proving import Clocks, Filmed, Pair, by_clocks, by_frames
 
 HAND_RECKONED = [
     # frames, rate, ms, and twice the standard uncertainty of a triangle one frame wide to either side: 2 / (rate x
@@ -47,6 +47,6 @@ def test_nineteen_of_twenty_simulated_clocks_lie_within_what_is_said():
     for _ in range(2000):
         delay_s, now_s = draw.uniform(0, 0.4), draw.uniform(1, 2)
         shown = [int(moment_s * 60) / 60 * 1000 for moment_s in (now_s, now_s - delay_s)]
-        found = by_clocks(Clocks(pairs=((shown[0], shown[1]),), refresh_hz=60))
+        found = by_clocks(Clocks(pairs=(Pair(real_ms=shown[0], shown_ms=shown[1]),), refresh_hz=60))
         within += abs(found.value - delay_s * 1000) <= found.plus_minus
     assert within / 2000 >= 0.95

@@ -21,6 +21,10 @@ const router = createBrowserRouter([
   { path: "/kit", lazy: kits, HydrateFallback: () => null },
   { path: "/kit/:kitId", lazy: kits, HydrateFallback: () => null },
   { path: "/workshop", lazy: workshop, HydrateFallback: () => null },
+  { path: "/clock", lazy: async () => ({ Component: (await import("./features/prove")).ClockScreen }), HydrateFallback: () => null },
+  { path: "/log", lazy: async () => ({ Component: (await import("./features/log")).LogScreen }), HydrateFallback: () => null },
+  { path: "/share", lazy: async () => ({ Component: (await import("./features/share")).ShareScreen }), HydrateFallback: () => null },
+  { path: "/join", lazy: async () => ({ Component: (await import("./features/share")).JoinScreen }), HydrateFallback: () => null },
   {
     path: "/rigs/:rigId",
     element: <RigShell screens={SCREENS} />,

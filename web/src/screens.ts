@@ -70,4 +70,13 @@ export const SCREENS: Screen[] = [
       run ? `${Object.values(states).filter((state) => state === "benched" || state === "proven").length} proven` : "not run",
     load: async () => ({ Component: (await import("./features/bench")).BenchScreen }),
   },
+  {
+    path: "prove",
+    name: "Prove",
+    key: "8",
+    small: true,
+    needs: "promises",
+    tells: ({ rig, states }) => `${Object.values(states).filter((state) => state === "proven").length} of ${rig.promises.length}`,
+    load: async () => ({ Component: (await import("./features/prove")).ProveScreen }),
+  },
 ];

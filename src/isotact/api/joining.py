@@ -121,7 +121,7 @@ def _qr(text: str) -> str:
     """A QR code (ISO/IEC 18004) as SVG, with the quiet zone that the standard asks for."""
     import segno
 
-    svg: str = segno.make(text, error="m", micro=False).svg_inline(scale=4, border=4, dark="#000", light="#fff")
+    svg: str = segno.make(text, error="m", micro=False).svg_inline(border=4, dark="#000", light="#fff", omitsize=True)
     return svg
 
 

@@ -20,7 +20,7 @@ from isotact.core.model import IsotactError, RefusedError, Rig
 from isotact.core.model.base import Part
 from isotact.core.model.keys import Key
 from isotact.core.model.words import Id
-from isotact.core.proving import Ask, Clocks, Filmed, Judged, Measured, asks_of, by_clocks, by_frames, judged
+from isotact.core.proving import Ask, Judged, Measured, Reading, Verdict, asks_of, judged, measured
 from isotact.core.telling.words import promise_words
 from isotact.core.trades.mishaps import DeviceMishap, to_device
 from isotact.store import RIG, Mark, Store
@@ -190,15 +190,22 @@ async def proving(body: RigToPlan, ask: Asks) -> Response:
 
 
 class Film(Body):
-    """Film of a running clock beside a screen: frames that were counted, or both clocks read."""
+    """A reading of a delay, and the limit that it is held to, if any."""
 
-    filmed: Filmed | None = None
-    clocks: Clocks | None = None
+    reading: Reading
+    at_most_ms: Annotated[float | None, Field(gt=0, le=1e6)] = None
+
+
+class Delay(Part):
+    """A delay with its uncertainty, and whether it is within its limit."""
+
+    measured: Measured
+    verdict: Verdict
 
 
 @beside.post("/delay", openapi_extra=MAY_LOOK)
-def delay(body: Film) -> Measured | None:
-    """The delay in ms with its uncertainty; nothing where nothing was read."""
-    if body.filmed is not None:
-        return by_frames(body.filmed)
-    return None if body.clocks is None else by_clocks(body.clocks)
+def delay(body: Film) -> Delay | None:
+    """The delay in ms of film of a running clock beside a screen; nothing where no number was read."""
+    ask = Ask(id=body.reading.ask, says="Its delay.", unit="ms", at_most=body.at_most_ms)
+    found = measured(body.reading)
+    return None if found is None else Delay(measured=found, verdict=judged([ask], [body.reading])[0].verdict)

@@ -212,8 +212,10 @@ class Log:
             self._rigs.row(key)
             steps, given = self._last(key, _OF_STEPS), self._last(key, ("given",))
         marks = {}
+        said = self._said(key)
         for subject, what, at, person, revision, text, data in steps:
-            if what != "taken-back":
+            # What was never done cannot be undone; that it would have been is kept for a phone that is out of reach.
+            if what != "taken-back" and (what != "spoilt" or subject in said):
                 more = json.loads(data) if data else {}
                 marks[subject] = Mark(
                     what=what,
@@ -231,6 +233,12 @@ class Log:
         """Step -> how it stands, for all of which anything was said since the day began."""
         return self.stands(key).steps
 
+    def _said(self, key: str) -> set[str]:
+        """The steps of which anybody said anything themselves."""
+        database = self._tables.Event._meta.database
+        query = f"SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN {_BY_PEOPLE}"
+        return {subject for (subject,) in database.execute_sql(query, {"id": key}).fetchall()}
+
     def _last(self, key: str, kinds: Sequence[str]) -> list[tuple[Any, ...]]:
         database = self._tables.Event._meta.database
         marks = ", ".join(f"'{kind}'" for kind in kinds)
@@ -239,6 +247,7 @@ class Log:
 
 
 _OF_RIG = f"kind = '{RIG.name}' AND id = :id"
+_BY_PEOPLE = "('done', 'skipped', 'differs')"
 _LAST_OF_EACH = f"""
 WITH day AS (
     SELECT sequence, at FROM event WHERE {_OF_RIG}

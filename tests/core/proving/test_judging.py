@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from isotact.core.proving import Ask, Clocks, Filmed, Reading, asks_of, by_clocks, by_frames, judged
+from isotact.core.proving import Ask, Clocks, Filmed, Pair, Reading, asks_of, by_clocks, by_frames, judged
 from tests.rigs import demo
 
 DELAY = Ask(id="delay", says="Its delay: at most 80 ms.", unit="ms", at_most=80)
@@ -41,7 +41,9 @@ def test_more_takes_that_agree_do_not_make_a_frame_finer_and_takes_that_differ_m
 
 
 def test_two_clocks_in_one_frame():
-    found = by_clocks(Clocks(pairs=((12_480, 12_396), (15_000, 14_916)), refresh_hz=60))
+    found = by_clocks(
+        Clocks(pairs=(Pair(real_ms=12_480, shown_ms=12_396), Pair(real_ms=15_000, shown_ms=14_916)), refresh_hz=60)
+    )
     assert found.value == 84
     assert found.plus_minus == pytest.approx(2 * (1000 / 60) / 6**0.5, abs=0.05)
 

@@ -38,7 +38,28 @@ export type Day = Schemas["Day"];
 export type ExampleLine = Schemas["ExampleLine"];
 export type Profile = Schemas["Profile"];
 
+export type Stands = Schemas["Stands"];
+export type Reading = Schemas["Entry"]["readings"][number];
+export type LogLine = Schemas["Line"];
+
 export const api = createClient<paths>({ baseUrl: globalThis.location?.origin });
+
+const PERSON = "isotact/person";
+/** Who works at this screen, as they call themselves; the browser remembers it. */
+export const person = { key: PERSON, now: () => localStorage.getItem(PERSON) ?? "", is: (name: string) => localStorage.setItem(PERSON, name.trim().slice(0, 60)) };
+
+const JOIN = "/join";
+
+// What is changed from here goes into the log under that name; who joined by a code is known by that instead.
+api.use({
+  onRequest({ request }) {
+    if (request.method !== "GET" && person.now()) request.headers.set("Isotact-Person", encodeURIComponent(person.now()));
+  },
+  onResponse({ response }) {
+    // Whose sign-in is over, or who never joined, finds the way in; what was ticked waits in line meanwhile.
+    if (response.status === 401 && location.pathname !== JOIN) location.assign(JOIN);
+  },
+});
 
 /** A refusal by the server, with its words and every problem at its place. */
 export class Refusal extends Error {

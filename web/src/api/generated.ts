@@ -1290,7 +1290,7 @@ export interface paths {
         put?: never;
         /**
          * Delay
-         * @description The delay in ms with its uncertainty; nothing where nothing was read.
+         * @description The delay in ms of film of a running clock beside a screen; nothing where no number was read.
          */
         post: operations["delay_api_delay_post"];
         delete?: never;
@@ -2332,14 +2332,11 @@ export interface components {
         };
         /**
          * Clocks
-         * @description Frames in which both clocks can be read: the one itself and, behind it, the one on the screen, in ms.
+         * @description Frames in which both clocks can be read.
          */
         Clocks: {
             /** Pairs */
-            pairs: [
-                number,
-                number
-            ][];
+            pairs: components["schemas"]["Pair"][];
             /**
              * Refresh Hz
              * @description how often the clock shows another number
@@ -2637,6 +2634,18 @@ export interface components {
         DayToPlan: {
             /** Rigs */
             rigs?: string[] | null;
+        };
+        /**
+         * Delay
+         * @description A delay with its uncertainty, and whether it is within its limit.
+         */
+        Delay: {
+            measured: components["schemas"]["Measured"];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "holds" | "fails" | "open" | "missing";
         };
         /**
          * Device
@@ -3035,11 +3044,12 @@ export interface components {
         };
         /**
          * Film
-         * @description Film of a running clock beside a screen: frames that were counted, or both clocks read.
+         * @description A reading of a delay, and the limit that it is held to, if any.
          */
         Film: {
-            filmed?: components["schemas"]["Filmed"] | null;
-            clocks?: components["schemas"]["Clocks"] | null;
+            reading: components["schemas"]["Reading"];
+            /** At Most Ms */
+            at_most_ms?: number | null;
         };
         /**
          * Filmed
@@ -4261,6 +4271,16 @@ export interface components {
              * @default []
              */
             kept: string[];
+        };
+        /**
+         * Pair
+         * @description One frame in which both clocks can be read: the clock itself and, behind it, the one on the screen.
+         */
+        Pair: {
+            /** Real Ms */
+            real_ms: number;
+            /** Shown Ms */
+            shown_ms: number;
         };
         /**
          * Part
@@ -15651,7 +15671,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Measured"] | null;
+                    "application/json": components["schemas"]["Delay"] | null;
                 };
             };
             /** @description The body cannot be read */

@@ -10,6 +10,8 @@ export type Waiting<W extends string = string> = {
   /** By this machine's clock: only how long ago it was is ever sent. */
   at: number;
   reason?: string;
+  /** What was read, shown, given or tried besides, as it goes into the log. */
+  more?: Record<string, unknown>;
   /** Who did it, as they called themselves then. */
   person?: string;
   /** The revision that was looked at, where that was saved. */

@@ -41,8 +41,10 @@ export function stale(client: QueryClient, change: Change): void {
     void client.invalidateQueries();
     return;
   }
+  again("log");
   if (change.kind === "rig") {
     if (change.subject || change.what === "cleared") return again("steps", change.id);
+    if (change.what === "note") return;
     again("rigs");
     again("bin");
     heardOf(`rig/${change.id}`, change.revision);

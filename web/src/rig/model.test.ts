@@ -9,6 +9,8 @@ const answer = (routes: string[], unmet: string[]) =>
     plan: { routes: routes.map((id) => ({ promise: id })), unmet: unmet.map((id) => ({ promise: id })) },
     sheet: { steps: [{ id: "prove:roll", act: { kind: "prove", promise: "roll" } }] },
   }) as unknown as Answer;
+const said = (what: string) => ({ "prove:roll": { what } });
+const lapsed = { outcome: "proven", lapsed: ["Another cable."] } as const;
 const proof = (ok: boolean) => ({ promise: "roll", ok, seen: "", at_s: 0 }) as Proof;
 
 describe("how a promise stands", () => {
@@ -18,16 +20,22 @@ describe("how a promise stands", () => {
   it("is planned when it has a route", () => expect(stateOf(promise, answer(["roll"], []), [], {})).toBe("planned"));
   it("is proven by the bench, or by a tick on the day", () => {
     expect(stateOf(promise, answer(["roll"], []), [proof(true)], {})).toBe("benched");
-    expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" })).toBe("proven");
+    expect(stateOf(promise, answer(["roll"], []), [], said("done"))).toBe("proven");
   });
   it("has to be proven again when what was proven by hand rests on something else now", () => {
-    expect(stateOf(promise, answer(["roll"], []), [], { "prove:roll": "now" }, true)).toBe("lapsed");
-    expect(stateOf(promise, answer(["roll"], []), [proof(true)], { "prove:roll": "now" }, true)).toBe("lapsed");
-    expect(stateOf(promise, answer(["roll"], []), [proof(true)], { "prove:roll": "now" })).toBe("proven");
-    expect(stateOf(promise, answer(["roll"], []), [], {}, true)).toBe("planned");
+    expect(stateOf(promise, answer(["roll"], []), [], said("done"), lapsed)).toBe("lapsed");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("done"), lapsed)).toBe("lapsed");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("done"))).toBe("proven");
+    expect(stateOf(promise, answer(["roll"], []), [], {}, lapsed)).toBe("planned");
+  });
+  it("stands as what was seen by hand says", () => {
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("differs"))).toBe("failing");
+    expect(stateOf(promise, answer(["roll"], []), [], said("done"), { outcome: "failed" })).toBe("failing");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("spoilt"), { outcome: "spoilt", lapsed: ["Restarted."] })).toBe("lapsed");
+    expect(stateOf(promise, answer(["roll"], []), [], said("skipped"))).toBe("planned");
   });
   it("is failing when the last look failed, whatever was ticked", () =>
-    expect(stateOf(promise, answer(["roll"], []), [proof(true), proof(false)], { "prove:roll": "now" })).toBe("failing"));
+    expect(stateOf(promise, answer(["roll"], []), [proof(true), proof(false)], said("done"))).toBe("failing"));
 });
 
 it("shows only the proofs that playback has reached", () => {

@@ -27,13 +27,15 @@ export function proofsShown(run: Run | undefined, shown: number): Proof[] {
   return shown < run.frames.length ? worked : [...(run.standing ?? []), ...worked];
 }
 
-/** How `promise` stands, from the answer, the proofs seen on the bench, the ticks on the day, and whether what was proven by hand holds no longer. */
+type ByHand = { outcome: "proven" | "failed" | "spoilt"; lapsed?: readonly string[] };
+
+/** How `promise` stands, from the answer, the proofs seen on the bench, what was said of its proof on the day, and whether that still holds. */
 export function stateOf(
   promise: RigPromise,
   answer: Answer | undefined,
   proofs: Proof[],
-  ticks: Record<string, string>,
-  isLapsed = false,
+  marks: Record<string, { what: string }>,
+  byHand?: ByHand,
 ): PromiseState {
   if (!answer) return "asked";
   if (answer.plan.unmet.some((unmet) => unmet.promise === promise.id)) return "impossible";
@@ -42,8 +44,18 @@ export function stateOf(
   if (proof && !proof.ok) return "failing";
   const step = answer.sheet.steps.find(({ act }) => act.kind === "prove" && act.promise === promise.id);
   // What was seen on the real rig counts for more than what the bench says.
-  if (!step || !(step.id in ticks)) return proof ? "benched" : "planned";
-  return isLapsed ? "lapsed" : "proven";
+  switch (step && marks[step.id]?.what) {
+    case "differs":
+      return "failing";
+    case "spoilt":
+      return "lapsed";
+    case "done":
+      // A reading over its limit is no proof, whatever was tapped.
+      if (byHand?.outcome === "failed") return "failing";
+      return byHand?.lapsed?.length ? "lapsed" : "proven";
+    default:
+      return proof ? "benched" : "planned";
+  }
 }
 
 /** The first id of the form `stem`, `stem-2`, `stem-3` ... that is not taken. */

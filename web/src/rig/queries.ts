@@ -17,7 +17,7 @@ export const rigQuery = (id: string) =>
     retry: false,
   });
 
-/** How the steps of a rig's run sheet stand. */
+/** How the day of a rig stands: its steps, and who is to do what. */
 export const stepsQuery = (id: string) =>
   queryOptions({
     queryKey: ["steps", id],
@@ -85,15 +85,31 @@ export const proofsQuery = (rig: Rig, proven: string) =>
 /** Put what was done into the log: how long ago each was is sent, since clocks differ. */
 export const addToLog = (id: string, done: readonly Waiting[], revision: number, person: string) => {
   const now = Date.now();
-  const entries = done.map(({ uid, what, subject, at: made, reason }) => ({
+  const entries = done.map(({ uid, what, subject, at: made, reason, more }) => ({
     uid,
     what: what as Schemas["Entry"]["what"],
     subject,
     ago_s: Math.max(0, now - made) / 1000,
     reason: reason ?? null,
+    readings: [],
+    photos: [],
+    ...more,
   }));
   return told(api.POST("/api/rigs/{key}/log", { ...at(id), body: { revision, person, entries } }));
 };
+
+/** How each promise of a rig is proven by hand, and what may happen to its devices. */
+export const provingQuery = (rig: Rig) =>
+  queryOptions({
+    queryKey: ["proving", JSON.stringify(rig)],
+    queryFn: ({ signal }) => told(api.POST("/api/proving", { body: { document: rig }, signal })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+/** Who asks, and what they may do. */
+export const meQuery = queryOptions({ queryKey: ["me"], queryFn: () => told(api.GET("/api/me")), staleTime: Infinity });
 
 /** A new day: nothing is done yet. */
 export const newDay = (id: string) => told(api.DELETE("/api/rigs/{key}/steps", at(id)));

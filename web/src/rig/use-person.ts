@@ -1,6 +1,7 @@
 import { useCallback, useSyncExternalStore } from "react";
 
-const KEY = "isotact/person";
+import { person as kept } from "../api/client";
+
 const listeners = new Set<() => void>();
 
 function listen(listener: () => void): () => void {
@@ -14,9 +15,9 @@ function listen(listener: () => void): () => void {
 
 /** Who works at this screen, as they call themselves; the browser remembers it. */
 export function usePerson(): [string, (name: string) => void] {
-  const person = useSyncExternalStore(listen, () => localStorage.getItem(KEY) ?? "");
+  const person = useSyncExternalStore(listen, kept.now);
   const call = useCallback((name: string) => {
-    localStorage.setItem(KEY, name.trim().slice(0, 60));
+    kept.is(name);
     listeners.forEach((listener) => listener());
   }, []);
   return [person, call];

@@ -6,7 +6,7 @@ import { proofsShown, stateOf, type PromiseState } from "./model";
 import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
 import { useDraft } from "./use-draft";
-import { useSteps, type Mark } from "./use-steps";
+import { useSteps, type Mark, type More, type What } from "./use-steps";
 
 export type ProofByHand = Schemas["ProofByHand"];
 type Playback = { run: Run; shown: number; of: string };
@@ -18,7 +18,14 @@ export type Running = {
   ticks: Record<string, string>;
   tick: (steps: readonly string[], done: boolean) => void;
   /** Say something else of steps: that they are skipped or do not look as they should, and why. */
-  say: (steps: readonly string[], what: Mark["what"], reason?: string) => void;
+  say: (steps: readonly string[], what: What, more?: More) => void;
+  /** Say that something happened to a device: what rested on it has to be proven again. */
+  happen: (what: "battery-changed" | "restarted", device: string) => void;
+  /** Step, stage or device -> whose it is; and giving it to somebody, or to nobody. */
+  given: Record<string, string>;
+  give: (subjects: readonly string[], to: string | null) => void;
+  /** Put anything else into the log of this rig. */
+  log: (what: Schemas["Entry"]["what"], subjects: readonly string[], reason?: string, more?: Record<string, unknown>) => void;
   untickAll: () => void;
   /** So many things that were done did not arrive yet, and wait in this browser. */
   inLine: number;
@@ -74,17 +81,18 @@ function useBench() {
   return { playback: kept?.of === document ? kept : undefined, carryOut, show, forgetRun };
 }
 
-/** Without the proofs that hold no longer: those steps are to be done again. */
+/** Without the proofs that hold no longer, or were none: those steps are to be done again. */
 function standing<T>(said: Record<string, T>, byHand: Record<string, ProofByHand>): Record<string, T> {
-  const again = new Set(Object.values(byHand).flatMap((one) => (one.lapsed?.length ? [`prove:${one.promise}`] : [])));
+  const again = new Set(Object.values(byHand).flatMap((one) => (one.outcome === "proven" && one.lapsed?.length ? [`prove:${one.promise}`] : [])));
   return again.size === 0 ? said : Object.fromEntries(Object.entries(said).filter(([step]) => !again.has(step)));
 }
 
 /** What was proven by hand, of which some may hold no longer. */
-function useProofs(ticks: Record<string, string>): Record<string, ProofByHand> {
+function useProofs(marks: Record<string, Mark>): Record<string, ProofByHand> {
   const { rig } = useDraft();
   const { isPlanning } = useAnswer();
-  const proven = Object.entries(ticks).filter(([step]) => step.startsWith("prove:"));
+  // What waits in line is not known to the server yet.
+  const proven = Object.entries(marks).filter(([step, mark]) => step.startsWith("prove:") && mark.what !== "skipped" && mark.revision > 0);
   const { data } = useQuery({ ...queries.proofsQuery(rig, JSON.stringify(proven)), enabled: proven.length > 0 && !isPlanning });
   return useMemo(() => Object.fromEntries((proven.length ? (data ?? []) : []).map((one) => [one.promise, one])), [data, proven.length]);
 }
@@ -93,11 +101,11 @@ export function RunProvider({ children }: { children: ReactNode }) {
   const { rig, desk } = useDraft();
   const { answer } = useAnswer();
   const ticking = useSteps(rig.id, desk);
-  const byHand = useProofs(ticking.ticks);
+  const byHand = useProofs(ticking.marks);
   const bench = useBench();
   const proofs = proofsShown(bench.playback?.run, bench.playback?.shown ?? 0);
   const states = Object.fromEntries(
-    rig.promises.map((promise) => [promise.id, stateOf(promise, answer, proofs, ticking.ticks, Boolean(byHand[promise.id]?.lapsed?.length))]),
+    rig.promises.map((promise) => [promise.id, stateOf(promise, answer, proofs, ticking.marks, byHand[promise.id])]),
   );
   return <Context.Provider value={{ ...ticking, ...bench, states, byHand, marks: standing(ticking.marks, byHand), ticks: standing(ticking.ticks, byHand) }}>{children}</Context.Provider>;
 }

@@ -1,26 +1,34 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
-import { Refusal, type Rig, type Schemas } from "../api/client";
+import { Refusal, type Reading, type Rig, type Schemas, type Stands } from "../api/client";
 import { inLine, leaveLine, listenToLine, mayPass, putInLine, retryAfter, useAskBeforeClosing, useReached, type Desk, type Waiting } from "../keeping";
 import * as queries from "./queries";
 import { usePerson } from "./use-person";
 
 export type Mark = Schemas["Mark"];
-type What = Mark["what"];
+/** What is said of a step. */
+export type What = "done" | "taken-back" | "skipped" | "differs";
+/** What goes with it: readings, photos. */
+export type More = { reason?: string; readings?: Reading[]; photos?: string[] };
 
-const NONE: Record<string, Mark> = {};
+const NONE: Stands = { steps: {}, given: {} };
+const OF_STEPS = ["done", "taken-back", "skipped", "differs"];
 const MOST_AT_ONCE = 200;
 
-/** How the steps stand once what waits in line has arrived. */
-export function withWaiting(marks: Record<string, Mark>, waiting: readonly Waiting[]): Record<string, Mark> {
-  if (waiting.length === 0) return marks;
-  const all = new Map(Object.entries(marks));
-  for (const { subject, what, at, reason, person = "" } of waiting) {
-    if (what === "taken-back") all.delete(subject);
-    else all.set(subject, { what: what as What, at: new Date(at).toISOString(), person, revision: 0, reason: reason ?? null });
+/** How the day stands once what waits in line has arrived. */
+export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands {
+  if (waiting.length === 0) return stands;
+  const steps = new Map(Object.entries(stands.steps));
+  const given = new Map(Object.entries(stands.given));
+  for (const { subject, what, at, reason, person = "", more } of waiting) {
+    if (what === "given") {
+      if (more?.to) given.set(subject, String(more.to));
+      else given.delete(subject);
+    } else if (what === "taken-back") steps.delete(subject);
+    else if (OF_STEPS.includes(what)) steps.set(subject, { readings: [], photos: [], ...more, what: what as What, at: new Date(at).toISOString(), person, revision: 0, reason: reason ?? null });
   }
-  return Object.fromEntries(all);
+  return { steps: Object.fromEntries(steps), given: Object.fromEntries(given) };
 }
 
 const isFinal = (error: unknown) => error instanceof Refusal && !mayPass(error);
@@ -79,19 +87,29 @@ export function useSteps(id: string, desk: Desk<Rig>) {
     if (some && isReached && !isPending) mutate();
   }, [some, isReached, isPending, mutate, waiting]);
   const clear = useMutation({ mutationFn: () => queries.newDay(id), onSuccess: () => client.setQueryData(query.queryKey, NONE) });
-  const say = useCallback(
-    (steps: readonly string[], what: What, reason?: string) => {
+  const log = useCallback(
+    (what: Schemas["Entry"]["what"], subjects: readonly string[], reason?: string, more?: Record<string, unknown>) => {
       const revision = desk.state() === "saved" ? desk.now().saved.revision : undefined;
-      setRoom(putInLine(path, steps.map((subject) => ({ what, subject, revision, reason, person }))));
+      setRoom(putInLine(path, subjects.map((subject) => ({ what, subject, revision, reason, more, person }))));
     },
     [desk, path, person],
   );
+  const say = useCallback(
+    (steps: readonly string[], what: What, { reason, ...more }: More = {}) => log(what, steps, reason, more),
+    [log],
+  );
+  const happen = useCallback((what: "battery-changed" | "restarted", device: string) => log(what, [device]), [log]);
+  const give = useCallback((subjects: readonly string[], to: string | null) => log("given", subjects, undefined, { to }), [log]);
   const isLate = send.failureCount > 0 || !isReached;
   useAskBeforeClosing(!hasRoom && some);
-  const marks = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
+  const { steps: marks, given } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
   const ticks = useMemo(() => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))), [marks]);
   return {
     marks,
+    given,
+    happen,
+    give,
+    log,
     ticks,
     tick: useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]),
     say,

@@ -4,8 +4,8 @@ No plan is made here, and nothing is simulated: a promise and readings go in, a 
 """
 
 from isotact.core.proving.asking import Ask, asks_of
-from isotact.core.proving.delay import Clocks, Filmed, Measured, by_clocks, by_frames
-from isotact.core.proving.judging import Judged, Reading, judged, measured
+from isotact.core.proving.delay import Clocks, Filmed, Measured, Pair, by_clocks, by_frames
+from isotact.core.proving.judging import Judged, Reading, Verdict, judged, measured
 
 __all__ = [
     "Ask",
@@ -13,7 +13,9 @@ __all__ = [
     "Filmed",
     "Judged",
     "Measured",
+    "Pair",
     "Reading",
+    "Verdict",
     "asks_of",
     "by_clocks",
     "by_frames",

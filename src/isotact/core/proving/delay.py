@@ -21,13 +21,17 @@ class Filmed(Part):
     rate_fps: Rate = Field(description="of the camera that filmed both")
 
 
-class Clocks(Part):
-    """Frames in which both clocks can be read: the one itself and, behind it, the one on the screen, in ms."""
+class Pair(Part):
+    """One frame in which both clocks can be read: the clock itself and, behind it, the one on the screen."""
 
-    pairs: Annotated[
-        tuple[tuple[Annotated[float, Field(ge=0, le=1e9)], Annotated[float, Field(ge=0, le=1e9)]], ...],
-        Field(min_length=1, max_length=MOST_TAKES),
-    ]
+    real_ms: Annotated[float, Field(ge=0, le=1e9)]
+    shown_ms: Annotated[float, Field(ge=0, le=1e9)]
+
+
+class Clocks(Part):
+    """Frames in which both clocks can be read."""
+
+    pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=MOST_TAKES)]
     refresh_hz: Rate = Field(default=60.0, description="how often the clock shows another number")
 
 
@@ -50,7 +54,7 @@ def by_frames(film: Filmed) -> Measured:
 
 def by_clocks(read: Clocks) -> Measured:
     """The delay in ms from both clocks read in the same frame; either was right at some moment of its own step."""
-    return _mean([real - shown for real, shown in read.pairs], 1000.0 / read.refresh_hz)
+    return _mean([pair.real_ms - pair.shown_ms for pair in read.pairs], 1000.0 / read.refresh_hz)
 
 
 def _mean(values_ms: list[float], step_ms: float) -> Measured:

@@ -48,17 +48,18 @@ export function cardsOf(steps: readonly Step[]): Card[] {
 export const isDone = (card: Card, ticks: Record<string, string>) => card.steps.every((step) => step.id in ticks);
 
 type Said = { what: string; person: string; at: string };
-export type Standing = "open" | "done" | "skipped" | "differs";
+export type Standing = "open" | "done" | "skipped" | "differs" | "spoilt";
 
 /** How a card stands: what does not look as it should comes first, then what is still to be done. */
 export function standingOf(card: Card, marks: Record<string, { what: string }>): Standing {
   const said = card.steps.map((step) => marks[step.id]?.what ?? "open");
   if (said.includes("differs")) return "differs";
+  if (said.includes("spoilt")) return "spoilt";
   if (said.includes("open")) return "open";
   return said.includes("skipped") ? "skipped" : "done";
 }
 
-const HEARD: Record<string, string> = { done: "done", skipped: "skipped", differs: "does not look like that" };
+const HEARD: Record<string, string> = { done: "done", skipped: "skipped", differs: "does not look like that", spoilt: "to be done again" };
 
 /** What others have said since, in a sentence to be read out; nothing of what I said myself. */
 export function heard(before: Record<string, Said>, now: Record<string, Said>, steps: readonly Step[], me: string): string {
@@ -71,12 +72,12 @@ export function heard(before: Record<string, Said>, now: Record<string, Said>, s
 /** Of each there is, how many: "6 of 38 done, 1 skipped". */
 export function countOf(steps: readonly Step[], marks: Record<string, { what: string }>): string {
   const of = (what: string) => steps.filter((step) => marks[step.id]?.what === what).length;
-  return [`${of("done")} of ${steps.length} done`, of("skipped") && `${of("skipped")} skipped`, of("differs") && `${of("differs")} amiss`].filter(Boolean).join(", ");
+  return [`${of("done")} of ${steps.length} done`, of("skipped") && `${of("skipped")} skipped`, of("differs") && `${of("differs")} amiss`, of("spoilt") && `${of("spoilt")} again`].filter(Boolean).join(", ");
 }
 
 /** The first card with something still to do; the last one when there is nothing. */
 export function nextOpen(cards: readonly Card[], marks: Record<string, { what: string }>): number {
-  const open = cards.findIndex((card) => ["open", "differs"].includes(standingOf(card, marks)));
+  const open = cards.findIndex((card) => ["open", "differs", "spoilt"].includes(standingOf(card, marks)));
   return open === -1 ? Math.max(0, cards.length - 1) : open;
 }
 

@@ -7,6 +7,8 @@ const PLACES = [
   { to: "/", name: "Rigs of the day" },
   { to: "/kit", name: "Kit" },
   { to: "/workshop", name: "Workshop" },
+  { to: "/log", name: "Log book" },
+  { to: "/share", name: "Share" },
 ];
 
 /** A page that stands outside any one rig: the day, the kit, the workshop. */

@@ -6,7 +6,7 @@ import { useDraft } from "../use-draft";
 import { useRun } from "../use-run";
 
 const look = ({ isActive }: { isActive: boolean }) =>
-  `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:text-[15px] md:px-2 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
+  `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:text-[14px] md:px-2 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
 
 /** The stages of the work in their order, each with what it has to tell. On a phone the promises are the first. */
 export function Stages({ screens }: { screens: Screen[] }) {

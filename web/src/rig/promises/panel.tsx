@@ -5,6 +5,7 @@ import type { Rig, RigPromise } from "../../api/client";
 import { Button } from "../../ui";
 import { STATES } from "../model";
 import { SidePanel } from "../parts/side-panel";
+import { Photos } from "../photos";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
@@ -52,6 +53,7 @@ export function PromisePanel({ id }: { id: string }) {
 }
 
 const MOST_TOLD = 4;
+const SEEN = { proven: "Proven by hand", failed: "Seen not to work", spoilt: "Undone" } as const;
 const pinsWithout = (rig: Rig, promise: string) => (rig.pins ?? []).filter((pin) => pin.kind !== "way" || pin.promise !== promise);
 
 /** Who saw it working, and when; and what has to be proven again, because it rests on something else now. */
@@ -63,15 +65,25 @@ function ProvenByHand({ promise }: { promise: string }) {
   return (
     <div className="mt-1 leading-snug">
       <p className="text-soft">
-        Proven by hand{proof.person ? ` by ${proof.person}` : ""}, {new Date(proof.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}, on revision {proof.revision}.
+        {SEEN[proof.outcome]}{proof.person ? ` by ${proof.person}` : ""}, {new Date(proof.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}, on revision {proof.revision}.
       </p>
-      {lapsed.length > 0 && <p className="mt-1 font-semibold text-warn">It holds no longer. What it rests on now was not so then:</p>}
+      {proof.outcome === "failed" && proof.reason && <p className="mt-1 font-semibold text-warn">{proof.reason}</p>}
+      {(proof.judged ?? []).filter((one) => one.ask.unit || one.verdict === "fails").map((one) => (
+        <p key={one.ask.id} className={one.verdict === "fails" ? "font-semibold text-bad" : ""}>
+          {one.ask.says} {one.read}{one.verdict === "fails" ? ": outside its limit" : ""}.
+        </p>
+      ))}
+      {lapsed.length > 0 && proof.outcome === "proven" && <p className="mt-1 font-semibold text-warn">It holds no longer. What it rests on now was not so then:</p>}
+      {lapsed.length > 0 && proof.outcome === "spoilt" && <p className="mt-1 font-semibold text-warn">It holds no longer. What happened since:</p>}
       <ul className="list-disc pl-5">
         {lapsed.slice(0, MOST_TOLD).map((says) => (
           <li key={says}>{says}</li>
         ))}
       </ul>
       {lapsed.length > MOST_TOLD && <p className="text-soft">And {lapsed.length - MOST_TOLD} more.</p>}
+      <div className="mt-1 flex gap-2">
+        <Photos photos={proof.photos ?? []} />
+      </div>
     </div>
   );
 }

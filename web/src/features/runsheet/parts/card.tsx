@@ -91,11 +91,11 @@ export function CardView({
   );
 }
 
-const SAYS = { done: "✔", skipped: "– Skipped", differs: "▲ Does not look like that", "taken-back": "" } as const;
+const SAYS = { done: "✔", skipped: "– Skipped", differs: "▲ Does not look like that", spoilt: "↻ Do it again", "taken-back": "" } as const;
 
 /** What was said of a step, why, by whom and when. */
 function Said({ mark }: { mark: Mark }) {
-  const look = { done: "text-good", skipped: "text-soft", differs: "font-semibold text-warn", "taken-back": "" }[mark.what];
+  const look = { done: "text-good", skipped: "text-soft", differs: "font-semibold text-warn", spoilt: "font-semibold text-warn", "taken-back": "" }[mark.what];
   return (
     <span className={`block ${look}`}>
       {SAYS[mark.what]}

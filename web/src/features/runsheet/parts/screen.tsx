@@ -78,7 +78,7 @@ export function RunSheetScreen() {
         ticks={ticks}
         marks={marks}
         onSay={(what, reason) => {
-          say(card.steps.map((step) => step.id).filter((id) => !(id in ticks)), what, reason);
+          say(card.steps.map((step) => step.id).filter((id) => !(id in ticks)), what, { reason });
           if (what === "skipped") go(at + 1);
         }}
         onLine={(step) => tick([step], !(step in ticks))}
@@ -187,6 +187,7 @@ const LOOKS = {
   done: { mark: "✔", says: "done", colour: "text-good" },
   skipped: { mark: "–", says: "skipped", colour: "text-soft" },
   differs: { mark: "▲", says: "does not look like that", colour: "text-warn" },
+  spoilt: { mark: "↻", says: "to be done again", colour: "text-warn" },
 } as const;
 
 function CardList({ cards, at, marks, onGo }: { cards: readonly Card[]; at: number; marks: Record<string, Mark>; onGo: (to: number) => void }) {

@@ -1,0 +1,2 @@
+export { ClockScreen } from "./parts/clock";
+export { ProveScreen } from "./parts/screen";

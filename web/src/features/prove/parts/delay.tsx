@@ -1,0 +1,88 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+
+import { api, told, type Reading } from "../../../api/client";
+import { Button, Choose } from "../../../ui";
+import { readTime, takes, type Ask } from "../model";
+
+const WAYS = [
+  { value: "frames", label: "Count frames" },
+  { value: "clocks", label: "Read both clocks" },
+];
+const RATES = [24, 25, 30, 50, 60, 120, 240].map((rate) => ({ value: String(rate), label: `filmed at ${rate} frames a second` }));
+const SAYS = { holds: "✔ within its limit", fails: "✕ over its limit", open: "? the limit lies within the uncertainty: film it at more frames a second", missing: "" };
+const LOOKS = { holds: "text-good", fails: "font-bold text-bad", open: "text-warn", missing: "" };
+type Film = Pick<Reading, "filmed" | "clocks">;
+
+/** The delay of a picture from film of the running clock: counted frames, or both clocks read in one frame. */
+export function Delay({ ask, onRead, onVerdict }: { ask: Ask; onRead: (film: Film | undefined) => void; onVerdict: (fails: boolean) => void }) {
+  const [way, setWay] = useState("frames");
+  const [rate, setRate] = useState("60");
+  const [typed, setTyped] = useState("");
+  const [real, setReal] = useState("");
+  const [shown, setShown] = useState("");
+  const film = way === "frames" ? filmed(typed, rate) : clocks(real, shown);
+  const { data } = useQuery({
+    queryKey: ["delay", film, ask.at_most],
+    queryFn: () => told(api.POST("/api/delay", { body: { reading: { ask: ask.id, ...film }, at_most_ms: ask.at_most } })),
+    enabled: film !== undefined,
+    staleTime: Infinity,
+    retry: false,
+  });
+  const fails = film !== undefined && data?.verdict === "fails";
+  useEffect(() => onVerdict(fails), [fails, onVerdict]);
+  const tell = onRead;
+  return (
+    <div className="space-y-2">
+      <div className="flex flex-wrap items-center gap-2">
+        <Choose label="How it is measured" value={way} choices={WAYS} onChange={(next) => { setWay(next); tell(next === "frames" ? filmed(typed, rate) : clocks(real, shown)); }} />
+        {way === "frames" && <Choose label="Frame rate" value={rate} choices={RATES} onChange={(next) => { setRate(next); tell(filmed(typed, next)); }} />}
+        <Link to="/clock" target="_blank" className="flex min-h-11 items-center px-2 underline">
+          Show the clock
+        </Link>
+      </div>
+      <div className="flex flex-wrap items-center gap-2">
+        {way === "frames" ? (
+          <Typed label="Frames between clock and screen, a number for each take" value={typed} placeholder="5 6 5" onChange={(text) => { setTyped(text); tell(filmed(text, rate)); }} />
+        ) : (
+          <>
+            <Typed label="The clock itself" value={real} placeholder="12.480" onChange={(text) => { setReal(text); tell(clocks(text, shown)); }} />
+            <Typed label="On the screen" value={shown} placeholder="12.396" onChange={(text) => { setShown(text); tell(clocks(real, text)); }} />
+          </>
+        )}
+        <output className="text-2xl font-bold tabular-nums">
+          {film && data ? `${data.measured.value} ± ${data.measured.plus_minus} ms` : ""}
+          {film && data && ask.at_most != null && <span className={`ml-2 text-base ${LOOKS[data.verdict]}`}>{SAYS[data.verdict]}</span>}
+        </output>
+        {film && !data && <span className="text-soft">worked out at the cart</span>}
+        {(typed || real || shown) && !film && <span className="text-warn">Numbers only, such as {way === "frames" ? "5 6 5" : "12.480"}</span>}
+        {(typed || real || shown) && (
+          <Button weight="quiet" onClick={() => { setTyped(""); setReal(""); setShown(""); tell(undefined); }}>
+            Clear
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function Typed({ label, value, placeholder, onChange }: { label: string; value: string; placeholder: string; onChange: (text: string) => void }) {
+  return (
+    <label className="flex flex-wrap items-center gap-2">
+      <span>{label}</span>
+      <input value={value} placeholder={placeholder} inputMode="decimal" autoComplete="off" onChange={(event) => onChange(event.target.value)} className="min-h-11 w-32 rounded-md border border-edge bg-ground px-3 tabular-nums placeholder:text-soft" />
+    </label>
+  );
+}
+
+function filmed(typed: string, rate: string): Film | undefined {
+  const frames = takes(typed);
+  return frames?.every(Number.isInteger) ? { filmed: { frames, rate_fps: Number(rate) } } : undefined;
+}
+
+function clocks(real: string, shown: string): Film | undefined {
+  const real_ms = readTime(real);
+  const shown_ms = readTime(shown);
+  return real_ms === undefined || shown_ms === undefined ? undefined : { clocks: { pairs: [{ real_ms, shown_ms }], refresh_hz: 60 } };
+}

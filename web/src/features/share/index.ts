@@ -1,0 +1,2 @@
+export { JoinScreen } from "./parts/join";
+export { ShareScreen } from "./parts/screen";
