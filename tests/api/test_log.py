@@ -59,7 +59,8 @@ def test_what_does_not_work_fails_with_what_was_seen(client: TestClient):
 
 
 def test_a_restart_undoes_what_rested_on_it_and_says_so(client: TestClient):
-    for number, step in enumerate(("prove:roll", "prove:focus", "prove:picture", "answer:body.usb-question")):
+    meeting = "meet:phone.wifi--transmitter.wifi"
+    for number, step in enumerate(("prove:roll", "prove:focus", "prove:picture", meeting)):
         say(client, f"phone-a-{number}x", "done", step)
     told = say(client, "phone-b-1", "restarted", "transmitter").json()["steps"]
     assert told["prove:roll"]["what"] == "done"
@@ -120,3 +121,16 @@ def test_a_note_with_words_of_several_lines_and_one_that_is_too_long(client: Tes
     assert say(client, "phone-a-1", "note", "", reason="One\nTwo").status_code == 200
     assert say(client, "phone-a-2", "note", "", reason="x" * 4001).status_code == 422
     assert [line["text"] for line in client.get("/api/log", params={"what": "note"}).json()] == ["One\nTwo"]
+
+
+def test_the_sheet_is_dealt_out_and_again_as_ticks_come_in(client: TestClient):
+    body: dict[str, Any] = {"document": DOCUMENT, "people": ["Ada", "Bo"]}
+    told = client.post("/api/crew", json=body).json()
+    assert told["status"] == "proven"
+    assert told["left_s"] < told["alone_s"]
+    assert {name for turn in told["turns"] for name in turn["by"]} == {"Ada", "Bo"}
+    first = told["turns"][0]["step"]
+    again = client.post("/api/crew", json={**body, "done_ago_s": {first: 5}}).json()
+    assert first not in {turn["step"] for turn in again["turns"]}
+    assert client.post("/api/crew", json={**body, "people": ["Ada", "Ada"]}).status_code == 422
+    assert client.post("/api/crew", json={**body, "people": []}).status_code == 422

@@ -9,6 +9,7 @@ from fastapi import FastAPI
 from isotact.api import catalogue as catalogue_router
 from isotact.api import (
     comparing,
+    crew,
     events,
     examples,
     joining,
@@ -62,7 +63,21 @@ def application(
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (rigs, log, proofs, photos, planning, comparing, kits, searches, examples, workshop, events, joining)
+    features = (
+        rigs,
+        log,
+        proofs,
+        photos,
+        crew,
+        planning,
+        comparing,
+        kits,
+        searches,
+        examples,
+        workshop,
+        events,
+        joining,
+    )
     also = (catalogue_router.router, rigs.beside, proofs.beside, log.book, *own_documents.routers)
     routers = [*(feature.router for feature in features), *also]
     for router in routers:

@@ -342,6 +342,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Who Does What
+         * @description Who does which step when, how long it takes, and which steps hold up the end.
+         */
+        post: operations["who_does_what_api_crew_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan": {
         parameters: {
             query?: never;
@@ -2579,6 +2599,31 @@ export interface components {
             count: number;
             /** Points */
             points: number;
+        };
+        /**
+         * Crewed
+         * @description A sheet dealt out. `left_s`: until all is done. `gap`: by what share it might be shorter, where unproven.
+         */
+        Crewed: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "proven" | "best-so-far";
+            /** Left S */
+            left_s: number;
+            /** Gap */
+            gap: number;
+            /**
+             * Alone S
+             * @description how long one person by themselves would need for what is left
+             */
+            alone_s: number;
+            /**
+             * Turns
+             * @description in the order in which they begin
+             */
+            turns: components["schemas"]["Turn"][];
         };
         /**
          * Day
@@ -5578,6 +5623,35 @@ export interface components {
             note?: string | null;
         };
         /**
+         * RigAndCrew
+         * @description A rig, who is there, who was given what, and since how many seconds which steps are done.
+         */
+        RigAndCrew: {
+            document: components["schemas"]["Rig-Input"];
+            /** People */
+            people: string[];
+            /**
+             * Given
+             * @default {}
+             */
+            given: {
+                [key: string]: string;
+            };
+            /**
+             * Done Ago S
+             * @default {}
+             */
+            done_ago_s: {
+                [key: string]: number;
+            };
+            /**
+             * Whole
+             * @description from its cases, though it is built
+             * @default false
+             */
+            whole: boolean;
+        };
+        /**
          * RigAndWhat
          * @description The rig, and what is to be done to it when it is up: to one of its devices, or to one join of its plan.
          */
@@ -6374,8 +6448,23 @@ export interface components {
             tag?: string | null;
             /** Expect */
             expect: string;
-            /** Takes S */
+            /**
+             * Takes S
+             * @description how long it keeps hands busy
+             */
             takes_s: number;
+            /**
+             * Waits S
+             * @description how long it goes on by itself afterwards, as a start does
+             * @default 0
+             */
+            waits_s: number;
+            /**
+             * People
+             * @description how many it takes
+             * @default 1
+             */
+            people: number;
             /** Act */
             act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["Part"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeALook"] | components["schemas"]["Prove"];
             /**
@@ -6704,6 +6793,27 @@ export interface components {
             end: components["schemas"]["LinkEnd"];
             /** Channel */
             channel: string;
+        };
+        /**
+         * Turn
+         * @description One step: by whom, from when to when hands are on it, and when it is over, all in seconds from now.
+         */
+        Turn: {
+            /** Step */
+            step: string;
+            /** By */
+            by: string[];
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            /** Ready S */
+            ready_s: number;
+            /**
+             * Is Critical
+             * @description whether all takes longer when this does
+             */
+            is_critical: boolean;
         };
         /**
          * TypeIn
@@ -9530,6 +9640,123 @@ export interface operations {
             };
             /** @description No such thing */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    who_does_what_api_crew_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigAndCrew"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Crewed"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -69,6 +69,8 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
             tag=draft.tag,
             expect=draft.expect,
             takes_s=draft.takes_s,
+            waits_s=draft.act.waits_s(rig),
+            people=draft.people,
             act=draft.act,
             makes=tuple(str(key) for key in node.makes),
             after=tuple(names[key] for key in node.after if key in names),

@@ -18,7 +18,9 @@ class Step(Part):
     device: Id | None = None
     tag: str | None = None
     expect: str
-    takes_s: float
+    takes_s: float = Field(description="how long it keeps hands busy")
+    waits_s: float = Field(default=0.0, description="how long it goes on by itself afterwards, as a start does")
+    people: int = Field(default=1, description="how many it takes")
     act: AnyAct
     makes: tuple[str, ...] = Field(default=(), description="the conditions that it makes true")
     after: tuple[str, ...] = Field(default=(), description="steps that must come before")

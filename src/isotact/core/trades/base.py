@@ -47,6 +47,10 @@ class Act(Part):
         """The devices that are taken in hand."""
         return ()
 
+    def waits_s(self, rig: ResolvedRig) -> float:
+        """How long it goes on by itself once the hand is off it: nobody need stand by."""
+        return 0.0
+
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         """What no longer stands once it is done: conditions that rest on one of these have to be made again."""
         return ()
@@ -120,6 +124,8 @@ class Draft:
     promises: tuple[str, ...] = ()
     after: tuple[Key, ...] = ()
     """What comes first, where the sheet has it."""
+    people: int = 1
+    """How many it takes."""
     card: str = ""
     """What steps of its kind are called together, where several come one after the other."""
 

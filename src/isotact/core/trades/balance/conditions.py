@@ -10,6 +10,9 @@ from isotact.core.trades.balance.acts import BalanceIt, Unbalance
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.world import Balance, World
 
+HEAVY_G = 5000.0
+"""What is heavier in its cage is held by one while another balances it. Common practice, no source."""
+
 
 class Balanced(Condition):
     """The gimbal's axes are free and its whole payload is balanced."""
@@ -54,6 +57,7 @@ class Balanced(Condition):
             device=self.device,
             expect="It stays where you leave it, in any position.",
             takes_s=240,
+            people=2 if self.payload_g >= HEAVY_G else 1,
             act=BalanceIt(device=self.device, carries=self.carries),
         )
 

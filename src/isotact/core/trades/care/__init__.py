@@ -15,6 +15,9 @@ from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.trade import Trade
 
+OUT_OF_SIGHT_M = 5.0
+"""From so far one does not see what the camera does: one works it, another looks. Common practice, no source."""
+
 
 def _care(planned: Planned) -> Iterator[Draft]:
     for device in planned.in_use:
@@ -48,6 +51,7 @@ def _care(planned: Planned) -> Iterator[Draft]:
             expect=expect,
             takes_s=15,
             act=Prove(promise=promise.id),
+            people=2 if promise.worked and (planned.rig.distance_m(promise.place or "") or 0) >= OUT_OF_SIGHT_M else 1,
             promises=(promise.id,),
         )
 

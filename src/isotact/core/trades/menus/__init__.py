@@ -266,9 +266,20 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
     first.visit, last.visit = 0, 2
     first.care = wake.care
     # It needs power and balance for this visit too, but nobody else awake, and no lead but its feed.
-    for kind in ("fit", "balance"):
-        graph.order(Key.of(kind, device), first.key)
+    for key in (Key.of("balance", device), *(Key.of("fit", one) for one in _fed_along(planned, device))):
+        graph.order(key, first.key)
     return first, last
+
+
+def _fed_along(planned: Planned, device: str) -> Iterator[str]:
+    """The device, what feeds it, what feeds that, and so on to the battery."""
+    seen: set[str] = set()
+    while device not in seen:
+        yield device
+        seen.add(device)
+        feed = planned.feed(device)
+        if feed is not None and feed.join is not None:
+            device = planned.plan.join_of(feed.join).link.far(device).device
 
 
 def _take_late(planned: Planned, graph: StepGraph, device: str) -> None:

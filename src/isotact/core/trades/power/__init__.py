@@ -29,6 +29,7 @@ def _derive(planned: Planned) -> Derived:
             device=feed.device,
             join=(join.link.a, join.link.b),
             join_words=f"{join.tag} from {planned.rig[giver.device].name}",
+            giver=giver.device,
             has_battery=planned.runs_alone(feed.device),
             wakes_with=planned.waker(feed.device),
             promises=needing,

@@ -22,6 +22,8 @@ class Fed(Condition):
     device: Id
     join: tuple[LinkEnd, LinkEnd] | None = None
     join_words: str = ""
+    giver: Id | None = None
+    """The device at the other end of `join`: without power itself it gives none."""
     has_battery: bool = True
     wakes_with: Id | None = None
     """The device whose waking brings the power, when it is not the device itself."""
@@ -44,7 +46,9 @@ class Fed(Condition):
         return Key.of("wake", self.wakes_with or self.device)
 
     def needs(self) -> tuple[Key, ...]:
-        return () if self.has_battery or self.join is None else (Key.of("joined", Between(*self.join)),)
+        if self.has_battery or self.join is None or self.giver is None:
+            return ()
+        return (Key.of("joined", Between(*self.join)), Key.of("fed", self.giver))
 
     def draft(self, rig: ResolvedRig) -> Draft | None:
         return None if self.join else battery_draft(rig, self.device)

@@ -40,6 +40,10 @@ class WakeUp(AtDevice):
             return f"{placed.name} strains, warns and switches off: it is not balanced."
         return None
 
+    def waits_s(self, rig: ResolvedRig) -> float:
+        wake = rig[self.device].profile.wake
+        return wake.boot_s if wake is not None else 0.0
+
     def remedies(self, world: World) -> Iterator[Draft]:
         if world[Waking].is_on(self.device):
             yield off_draft(world, self.device)
