@@ -1,8 +1,8 @@
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 
 import type { Step } from "../../../api/client";
 import { Button } from "../../../ui";
-import { BeforeYouPull, type Mark } from "../../../rig";
+import { BeforeYouPull, PhotoButton, Photos, type Mark } from "../../../rig";
 import { didIt, isDone, spoken, STAGE_NAMES, type Card } from "../model";
 
 /** One card, to be read at arm's length: what to do, what to see when it is done, what to beware of. */
@@ -12,6 +12,8 @@ export function CardView({
   of,
   ticks,
   marks,
+  mayTick,
+  whose,
   onLine,
   onSay,
   onTick,
@@ -24,7 +26,10 @@ export function CardView({
   ticks: Record<string, string>;
   marks: Record<string, Mark>;
   onLine: (step: string) => void;
-  onSay: (what: Amiss, reason: string) => void;
+  mayTick: boolean;
+  /** Whose it is, and giving it away. */
+  whose: ReactNode;
+  onSay: (what: Amiss, reason: string, photos: string[]) => void;
   onTick: () => void;
   onBack?: () => void;
   onNext?: () => void;
@@ -43,12 +48,15 @@ export function CardView({
             {card.steps.length > 1 ? `steps ${number} to ${number + card.steps.length - 1}` : `step ${number}`} of {of}
           </span>
           <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
+          {single && single.waits_s > 0 && <span>then {spoken(single.waits_s)} by itself</span>}
+          {single && single.people > 1 && <b className="text-warn">takes {single.people} people</b>}
           {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
         </p>
         <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
         {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
         {single && marks[single.id] && <Said mark={marks[single.id]!} />}
-        {!ticked && <Otherwise key={card.steps[0]?.id} onSay={onSay} />}
+        {whose}
+        {!ticked && mayTick && <Otherwise key={card.steps[0]?.id} onSay={onSay} />}
         {single?.device && (
           <details>
             <summary className="flex min-h-11 cursor-pointer items-center text-soft">Before you pull it: what if this goes off later</summary>
@@ -80,7 +88,7 @@ export function CardView({
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
         </Button>
-        <Button weight="lead" className="min-h-16 text-xl" onClick={onTick} aria-pressed={ticked}>
+        <Button weight="lead" className="min-h-16 text-xl" disabled={!mayTick} onClick={onTick} aria-pressed={ticked}>
           {ticked ? "Done ✔, take the tick off" : single ? "Done" : "All done"}
         </Button>
         <Button className="min-h-16 text-lg" disabled={!onNext} onClick={onNext}>
@@ -100,6 +108,11 @@ function Said({ mark }: { mark: Mark }) {
     <span className={`block ${look}`}>
       {SAYS[mark.what]}
       {mark.reason ? `: ${mark.reason}` : ""} {mark.what === "done" ? didIt(mark) : `(${didIt(mark)})`}
+      {(mark.photos ?? []).length > 0 && (
+        <span className="mt-1 flex gap-2">
+          <Photos photos={mark.photos ?? []} />
+        </span>
+      )}
     </span>
   );
 }
@@ -111,8 +124,9 @@ const ASKS: Record<Amiss, { name: string; why: string; says: string }> = {
 };
 
 /** What else can be said of a step: that it is left out, or does not look as it should; and why. */
-function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string) => void }) {
+function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string, photos: string[]) => void }) {
   const [asking, setAsking] = useState<Amiss>();
+  const [photos, setPhotos] = useState<string[]>([]);
   const [reason, setReason] = useState("");
   if (!asking)
     return (
@@ -130,7 +144,7 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string) => void }) 
       className="mt-auto flex flex-wrap items-center gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        onSay(asking, reason.trim());
+        onSay(asking, reason.trim(), photos);
         setAsking(undefined);
         setReason("");
       }}
@@ -139,6 +153,7 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string) => void }) 
         <span className="shrink-0">{why}?</span>
         <input autoFocus value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3" />
       </label>
+      {asking === "differs" && <PhotoButton photos={photos} onPhotos={setPhotos} />}
       <Button type="submit" disabled={!reason.trim()}>
         {says}
       </Button>

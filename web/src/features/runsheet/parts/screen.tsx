@@ -1,17 +1,25 @@
+import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import type { Step } from "../../../api/client";
 import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
-import { asBuilt, inItsCases, useAnswer, useDraft, usePerson, useRun, type Mark } from "../../../rig";
+import { asBuilt, inItsCases, useAnswer, useDraft, useMe, usePerson, useRun, type Mark } from "../../../rig";
 import { byStage, cardsOf, countOf, heard, isDone, nextOpen, spoken, STAGE_NAMES, standingOf, type Card } from "../model";
+import { crewOf, ownerOf, shownCards, type Whose } from "../crew";
+import { crewQuery } from "../queries";
 import { CardView } from "./card";
+import { CrewPanel, Give, WhoseSteps } from "./crew";
 
 /** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
 export function RunSheetScreen() {
-  const { answer } = useAnswer();
-  const { marks, ticks, tick, say, untickAll } = useRun();
-  const { edit } = useDraft();
+  const { answer, isPlanning } = useAnswer();
+  const { marks, ticks, tick, say, untickAll, given, give } = useRun();
+  const { mayTick } = useMe();
+  const [me] = usePerson();
+  const [count, setCount] = useState(1);
+  const [whose, setWhose] = useState<Whose>("all");
+  const { rig, edit } = useDraft();
   const [search, setSearch] = useSearchParams();
   const [whole, setWhole] = useState(false);
   const since = whole ? null : answer?.since_built;
@@ -30,6 +38,9 @@ export function RunSheetScreen() {
     tick(card.steps.map((step) => step.id).filter((id) => id in ticks !== done), done);
     if (done) go(at + 1);
   };
+  const people = crewOf(me, marks, given, count);
+  const { data: crewed } = useQuery({ ...crewQuery(rig, people, given, marks, whole), enabled: !isPlanning && Boolean(sheet) });
+  const critical = useMemo(() => new Set(count > 1 ? crewed?.turns.filter((turn) => turn.is_critical).map((turn) => turn.step) : []), [crewed, count]);
   const markBuilt = () => {
     if (!answer) return;
     edit((rig) => asBuilt(rig, answer.flags));
@@ -77,8 +88,14 @@ export function RunSheetScreen() {
         of={steps.length}
         ticks={ticks}
         marks={marks}
-        onSay={(what, reason) => {
-          say(card.steps.map((step) => step.id).filter((id) => !(id in ticks)), what, { reason });
+        mayTick={mayTick}
+        whose={
+          mayTick && card.steps[0] && (
+            <Give step={card.steps[0]} stage={STAGE_NAMES[card.stage]} owner={ownerOf(card.steps[0], given)} people={people} onGive={(subject, to) => give(subject === card.steps[0]?.id ? card.steps.map(({ id }) => id) : [subject], to)} />
+          )
+        }
+        onSay={(what, reason, photos) => {
+          say(card.steps.map((step) => step.id).filter((id) => !(id in ticks)), what, { reason, photos });
           if (what === "skipped") go(at + 1);
         }}
         onLine={(step) => tick([step], !(step in ticks))}
@@ -86,7 +103,9 @@ export function RunSheetScreen() {
         onBack={at > 0 ? () => go(at - 1) : undefined}
         onNext={at < cards.length - 1 ? () => go(at + 1) : undefined}
       />
-      <Panel title={countOf(steps, marks)} scroll actions={<NewDay disabled={!any} onClear={untickAll} />}>
+      <div className="flex min-h-0 flex-col gap-3">
+      <CrewPanel crewed={crewed} people={people} count={count} steps={steps} marks={marks} onCount={setCount} onGo={(step) => setSearch({ step }, { replace: true })} />
+      <Panel className="flex-1" title={countOf(steps, marks)} scroll actions={<NewDay disabled={!any} onClear={untickAll} />}>
         <p className="-mt-3 mb-2 text-sm text-soft">
           {since
             ? `From the rig as it stands: about ${spoken(since.takes_s)}. A full build takes ${spoken(answer.sheet.takes_s)}.`
@@ -98,8 +117,13 @@ export function RunSheetScreen() {
         {(since?.warnings ?? []).map((line) => (
           <p key={line} className="mb-1 text-sm text-warn">{line}</p>
         ))}
-        <CardList cards={cards} at={at} marks={marks} onGo={go} />
+        <div className="flex items-center gap-2">
+          <WhoseSteps whose={whose} onWhose={setWhose} />
+          {critical.size > 0 && <span className="text-sm text-soft">◆ holds up the end</span>}
+        </div>
+        <CardList cards={cards} shown={shownCards(cards, whose, me, given, card)} at={at} marks={marks} given={given} critical={critical} onGo={go} />
       </Panel>
+      </div>
     </div>
   );
 }
@@ -190,10 +214,11 @@ const LOOKS = {
   spoilt: { mark: "↻", says: "to be done again", colour: "text-warn" },
 } as const;
 
-function CardList({ cards, at, marks, onGo }: { cards: readonly Card[]; at: number; marks: Record<string, Mark>; onGo: (to: number) => void }) {
+function CardList({ cards, shown, at, marks, given, critical, onGo }: { cards: readonly Card[]; shown: readonly Card[]; at: number; marks: Record<string, Mark>; given: Record<string, string>; critical: ReadonlySet<string>; onGo: (to: number) => void }) {
   const here = useRef<HTMLButtonElement>(null);
   useKeepInView(here, at);
-  return byStage(cards).map((run) => (
+  if (shown.length === 0) return <p className="py-3 text-soft">No step is like that. Give some to somebody on their cards.</p>;
+  return byStage(shown).map((run) => (
     <section key={`${run.stage} ${run.cards[0]?.steps[0]?.id}`}>
       <h3 className="pt-2 pb-1 text-sm font-semibold text-soft">{STAGE_NAMES[run.stage]}</h3>
       <ol>
@@ -214,7 +239,15 @@ function CardList({ cards, at, marks, onGo }: { cards: readonly Card[]; at: numb
                 <span className={`w-5 text-center ${look.colour}`} aria-label={look.says} role="img">
                   {look.mark}
                 </span>
-                <span className={`min-w-0 flex-1 ${standing === "done" || standing === "skipped" ? "text-soft" : ""}`}>{card.title}</span>
+                <span className={`min-w-0 flex-1 ${standing === "done" || standing === "skipped" ? "text-soft" : ""}`}>
+                  {card.title}
+                  {card.steps[0] && ownerOf(card.steps[0], given) && <span className="block text-sm text-soft">{ownerOf(card.steps[0], given)}</span>}
+                </span>
+                {card.steps.some(({ id }) => critical.has(id)) && (
+                  <span role="img" aria-label="holds up the end">
+                    ◆
+                  </span>
+                )}
                 {card.steps.length > 1 && <span className="text-sm text-soft tabular-nums">{some} of {card.steps.length}</span>}
               </button>
             </li>
