@@ -15,6 +15,8 @@ import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from isotact.api.application import application
+from isotact.api.guarding import LOOPBACK
+from isotact.api.sharing import Sharing
 from isotact.serving import Server, config, put_the_demo_in
 from isotact.store import Store
 
@@ -46,14 +48,19 @@ def browser() -> Iterator[Browser]:
 
 
 @contextmanager
-def answering(folder: Path, demo: bool = True) -> Iterator[str]:
-    """The application over a fresh database, in a thread of this process: there at once, for one test."""
+def answering(folder: Path, demo: bool = True, elsewhere: str = "") -> Iterator[str]:
+    """The application over a fresh database, in a thread of this process: there at once, for one test.
+
+    `elsewhere`: shared under that other name of this machine as well, at which one has to join.
+    """
     store = Store(folder / "isotact.sqlite")
     if demo:
         put_the_demo_in(store)
     port = free_port()
-    settings = config(application(store))
+    sharing = Sharing(port, addresses=lambda: [elsewhere]) if elsewhere else None
+    settings = config(application(store, hosts=sharing.hosts if sharing else LOOPBACK, sharing=sharing))
     settings.port = port
+    settings.host = "0.0.0.0" if elsewhere else "127.0.0.1"
     server = Server(settings)
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()

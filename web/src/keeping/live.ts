@@ -88,6 +88,8 @@ export function listen(client: QueryClient): void {
         // A browser gives up on a line that was answered with an error; ours comes back when the server does.
         line.close();
         tell({ reached: false });
+        // Whose sign-in was ended is told so by any answer; who cannot be reached at all is not.
+        void told(api.GET("/api/state")).catch(() => undefined);
         window.setTimeout(open, AGAIN_MS);
       };
     };

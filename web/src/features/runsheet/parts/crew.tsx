@@ -26,7 +26,7 @@ export function CrewPanel({ crewed, people, count, steps, marks, onCount, onGo }
         </p>
         <span role="group" aria-label="How many are there" className="flex gap-1">
           {[1, 2, 3].map((n) => (
-            <Button key={n} aria-pressed={n === count} aria-label={n === 1 ? "Alone" : `${n} people`} className={n === count ? "border-2 border-lead font-bold" : ""} onClick={() => onCount(n)}>
+            <Button key={n} aria-pressed={n === count} aria-label={n === 1 ? "1 person" : `${n} people`} className={n === count ? "border-2 border-lead font-bold" : ""} onClick={() => onCount(n)}>
               {n}
             </Button>
           ))}

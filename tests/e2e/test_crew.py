@@ -1,0 +1,149 @@
+"""The crew: dealt out on several people, proven with readings, written into the book, joined from a phone."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, expect
+
+from tests.e2e.conftest import RIG, Opener, answering, pages
+from tests.store.test_photos import from_a_phone
+
+pytestmark = pytest.mark.browser
+PHONE = "127.0.0.2"
+"""Another name of this machine: whoever asks by it is not at the laptop."""
+
+
+def named(page: Page, name: str) -> None:
+    page.get_by_label("You are").fill(name)
+    page.get_by_label("You are").press("Enter")
+
+
+def test_two_people_are_told_what_to_take_and_again_after_each_tick(opened: Opener):
+    page = opened(f"{RIG}/run-sheet")
+    named(page, "Ada")
+    crew = page.get_by_role("region", name="Crew")
+    expect(crew).to_contain_text("14 min left")
+    crew.get_by_role("button", name="2 people").click()
+    expect(crew).to_contain_text("8 min left")
+    expect(crew.get_by_role("button", name="Ada")).to_contain_text("now")
+    expect(crew.get_by_role("button", name="Second")).to_contain_text("now")
+    assert page.get_by_label("holds up the end").count() > 2
+    before = crew.get_by_role("button", name="Ada").inner_text()
+    crew.get_by_role("button", name="Ada").click()
+    page.get_by_role("article", name="Step").get_by_role("button", name="one").filter(has_not_text="tick off").click()
+    expect(crew.get_by_role("button", name="Ada")).not_to_have_text(before)
+
+
+def test_a_stage_is_given_away_and_only_mine_is_shown(opened: Opener):
+    page = opened(f"{RIG}/run-sheet")
+    named(page, "Ada")
+    page.get_by_role("button", name="What is given").click()
+    page.get_by_role("option", name="all of Gather").click()
+    page.get_by_role("button", name="To whom").click()
+    page.get_by_role("option", name="Ada").click()
+    expect(page.get_by_text("Ada's. Give")).to_be_visible()
+    page.get_by_role("button", name="Which steps").click()
+    page.get_by_role("option", name="Mine").click()
+    expect(page.get_by_role("heading", name="Gather", exact=True)).to_be_visible()
+    expect(page.get_by_role("heading", name="Wake", exact=True)).to_have_count(0)
+
+
+def test_a_picture_is_proven_with_its_delay_and_a_restart_undoes_it(opened: Opener):
+    page = opened(f"{RIG}/prove?promise=picture")
+    test = page.get_by_role("article", name="Test")
+    works = test.get_by_role("button", name="It works")
+    test.get_by_role("button", name="✔ Yes").click()
+    frames = test.get_by_label("Frames between clock")
+    frames.fill("15 15")
+    expect(test.get_by_text("250 ± 13.6 ms")).to_be_visible()
+    expect(works).to_be_disabled()
+    frames.fill("3 3")
+    expect(test.get_by_text("✔ within its limit")).to_be_visible()
+    works.click()
+    record = page.get_by_role("main").get_by_role("listitem").filter(has_text="Picture on the touch screen")
+    expect(record).to_contain_text("delay 50 ± 13.6 ms")
+    promises = page.get_by_role("navigation", name="Promises")
+    expect(promises.get_by_role("button", name="proven. Director: picture")).to_have_count(1)
+    page.get_by_role("button", name="Device: Brindle 2").click()
+    page.get_by_role("option", name="Quillon link").click()
+    page.get_by_role("button", name="Restarted").click()
+    expect(promises.get_by_role("button", name="prove again. Director: picture")).to_have_count(1)
+    page.goto(page.url.split("?")[0] + "?promise=picture")
+    expect(test).to_contain_text("Quillon link: it was restarted.")
+
+
+def test_what_does_not_work_is_failing_and_stands_in_the_book_with_its_photo(opened: Opener):
+    page = opened(f"{RIG}/prove?promise=focus")
+    test = page.get_by_role("article", name="Test")
+    test.get_by_role("button", name="✕ No").last.click()
+    expect(test.get_by_role("button", name="✔ It works")).to_be_disabled()
+    test.get_by_label("What do you see?").fill("The ring runs backwards")
+    photo = {"name": "ring.jpg", "mimeType": "image/jpeg", "buffer": from_a_phone()}
+    test.get_by_label("Photo", exact=True).set_input_files(photo)  # type: ignore[arg-type]
+    expect(test.get_by_role("button", name="Photo 1")).to_be_visible()
+    test.get_by_role("button", name="It does not work").click()
+    failing = page.get_by_role("navigation", name="Promises").get_by_role("button", name="failing. Operator: focus")
+    expect(failing).to_have_count(1)
+    book = opened("/log")
+    book.get_by_label("Words in the log book").fill("backw")
+    line = book.get_by_role("listitem").filter(has_text="The ring runs backwards")
+    expect(line).to_contain_text("does not look like that")
+    expect(book.get_by_role("listitem")).to_have_count(1)
+    line.get_by_role("button", name="Photo 1").click()
+    expect(book.get_by_alt_text("Photo from the log")).to_be_visible()
+
+
+def test_a_note_is_written_found_by_rig_and_person_and_taken_along(opened: Opener):
+    page = opened(f"{RIG}/run-sheet")
+    named(page, "Ada")
+    page.goto(page.url.split("/rigs")[0] + "/log")
+    page.get_by_label("Note", exact=True).fill("The van leaves at six")
+    page.get_by_role("button", name="Put it in the book").click()
+    expect(page.get_by_role("listitem").filter(has_text="The van leaves at six")).to_contain_text("Ada")
+    page.get_by_role("button", name="Person: Everybody").click()
+    page.get_by_role("option", name="Ada").click()
+    expect(page.get_by_role("listitem")).to_have_count(1)
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Table (CSV)").click()
+    assert "The van leaves at six" in Path(download.value.path()).read_text(encoding="utf-8")
+
+
+def test_the_clock_to_film_runs(looked_at: Opener):
+    page = looked_at("/clock")
+    clock = page.get_by_role("timer")
+    before = clock.inner_text()
+    expect(clock).not_to_have_text(before)
+    expect(page.get_by_text("times a second")).to_be_visible()
+
+
+@pytest.fixture
+def shared(browser: Browser, tmp_path: Path) -> Iterator[tuple[Opener, Opener]]:
+    """The laptop, and a phone on the same network."""
+    with (
+        answering(tmp_path, elsewhere=PHONE) as here,
+        pages(browser, here) as laptop,
+        pages(browser, here.replace("127.0.0.1", PHONE)) as phone,
+    ):
+        yield laptop, phone
+
+
+def test_a_phone_joins_by_the_code_ticks_under_its_name_and_is_sent_away(shared: tuple[Opener, Opener]):
+    laptop, phone = shared
+    cart = laptop("/share")
+    expect(cart.get_by_label("The code to join")).to_be_visible()
+    code = cart.locator("b.text-4xl").inner_text()
+    bo = phone("/join")
+    bo.get_by_label("Code, as the laptop shows it").fill(code)
+    bo.get_by_label("Your name").fill("Bo")
+    bo.get_by_role("button", name="Join").click()
+    expect(bo.get_by_role("heading", name="Will everything")).to_be_visible()
+    expect(cart.get_by_role("listitem").filter(has_text="Bo")).to_contain_text("Crew")
+    bo.goto(bo.url.rstrip("/") + f"{RIG}/run-sheet")
+    bo.get_by_role("button", name="All done").click()
+    sheet = laptop(f"{RIG}/run-sheet")
+    expect(sheet.get_by_role("heading", name="2 of 38 done")).to_be_visible()
+    sheet.get_by_role("button", name="Lay out the cables, and flag them").click()
+    expect(sheet.get_by_role("article", name="Step")).to_contain_text("Bo, ")
+    cart.get_by_role("button", name="End the sign-in of Bo").click()
+    expect(bo.get_by_role("heading", name="Join the cart")).to_be_visible()
