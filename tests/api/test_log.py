@@ -134,3 +134,21 @@ def test_the_sheet_is_dealt_out_and_again_as_ticks_come_in(client: TestClient):
     assert first not in {turn["step"] for turn in again["turns"]}
     assert client.post("/api/crew", json={**body, "people": ["Ada", "Ada"]}).status_code == 422
     assert client.post("/api/crew", json={**body, "people": []}).status_code == 422
+
+
+def test_when_all_was_proven_last_and_what_changed_since(client: TestClient):
+    assert client.get(f"{PATH}/all-proven").json() is None
+    for number, promise in enumerate(("roll", "focus", "picture")):
+        say(client, f"phone-a-{number}x", "done", f"prove:{promise}")
+    told = client.get(f"{PATH}/all-proven").json()
+    assert (told["revision"], told["person"]) == (1, "Ada")
+    say(client, "phone-b-1", "differs", "prove:focus", reason="Backwards")
+    assert client.get(f"{PATH}/all-proven").json() == told, "it was so at that time"
+    changed = {**DOCUMENT, "promises": DOCUMENT["promises"][1:]}
+    named = {"Isotact-Person": "Bo"}
+    assert client.put(PATH, json={"made_on": 1, "document": changed}, headers=named).status_code == 200
+    history = client.get(f"{PATH}/history").json()
+    assert [line["person"] for line in history] == ["Bo", ""]
+    found = client.post("/api/compared", json={"then": DOCUMENT, "now": changed}).json()
+    assert [one["of"] for one in found["different"]].count("promise") >= 1
+    assert found["sheet"]["steps"]

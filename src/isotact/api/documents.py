@@ -55,6 +55,7 @@ class RevisionLine(BaseModel):
     parent: int
     shows: int
     made_at: str
+    person: str = Field(default="", description="who made it; empty where nobody said")
     is_head: bool
     is_readable: bool
     name: str
@@ -71,6 +72,7 @@ def line_of(kept: Kept[D]) -> RevisionLine:
         parent=kept.parent,
         shows=kept.shows,
         made_at=kept.made_at,
+        person=kept.person,
         is_head=kept.is_head,
         is_readable=document is not None,
         name=getattr(document, "name", ""),

@@ -15,7 +15,7 @@ from isotact.api.doorman import MAY_LOOK
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.planning import RigToPlan
 from isotact.api.work import Asks, question
-from isotact.core.comparing import Stood, lapsed
+from isotact.core.comparing import Compared, Stood, compared, lapsed
 from isotact.core.model import IsotactError, RefusedError, Rig
 from isotact.core.model.base import Part
 from isotact.core.model.keys import Key
@@ -28,6 +28,8 @@ from isotact.store import RIG, Mark, Store
 router = APIRouter(prefix="/api/rigs", tags=["proofs"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["proofs"], responses=RESPONSES)
 MOST_PROVEN = 200
+MOST_COMPARED = 30
+"""So many revisions are looked at for the last time that all was proven; each has to be planned."""
 Outcome = Literal["proven", "failed", "spoilt"]
 _OUTCOMES: Mapping[str, Outcome] = {"done": "proven", "differs": "failed", "spoilt": "spoilt"}
 """How the step of a proof stands, and what that says of the promise; one that was skipped says nothing."""
@@ -126,6 +128,80 @@ def _of(key: str, document: Rig, store: Store) -> RigAndProofs:
         except IsotactError:  # thrown away, or unreadable: the proofs that rest on it say so
             continue
     return RigAndProofs(document=document, seen=seen, earlier=earlier)
+
+
+class TwoRigs(Body):
+    """A rig as it was, and as it is now or was later."""
+
+    then: Rig
+    now: Rig
+
+
+@question()
+def what_changed(desk: Desk, body: TwoRigs) -> Compared:
+    """What became different, and the steps between."""
+    then, now = desk.about(body.then), desk.about(body.now)
+    return compared(_stood(then), _stood(now), now.since(then)[1])
+
+
+@beside.post("/compared", response_model=Compared, openapi_extra=MAY_LOOK)
+async def compare(body: TwoRigs, ask: Asks) -> Response:
+    """What became different between two revisions of a rig, and the short run sheet from one to the other."""
+    return await ask(what_changed, body)
+
+
+class AllProven(Part):
+    """The last time at which all that could be kept was proven by hand: on which revision, when, by whom the last."""
+
+    revision: int
+    at: str
+    person: str
+
+
+class Proofs(Body):
+    """What was said of proofs, in the order in which it was done, and the revisions looked at."""
+
+    said: list[tuple[str, str, str, str, int]]
+    revisions: dict[int, Rig]
+
+
+@question()
+def last_all_proven(desk: Desk, body: Proofs) -> AllProven | None:
+    """The last moment at which every promise that the revision looked at could keep was proven, and none undone."""
+    kept: dict[int, set[str]] = {}
+    proven: set[str] = set()
+    found = None
+    for what, subject, at, person, revision in body.said:
+        if what == "cleared":
+            proven = set()
+        elif what == "done":
+            proven.add(subject)
+        else:
+            proven.discard(subject)
+        if what == "done" and revision in body.revisions:
+            if revision not in kept:
+                plan = desk.about(body.revisions[revision]).plan
+                kept[revision] = {str(Key.of("prove", promise)) for promise in plan.kept}
+            if kept[revision] and kept[revision] <= proven:
+                found = AllProven(revision=revision, at=at, person=person)
+    return found
+
+
+@router.get("/{key}/all-proven", response_model=AllProven | None, responses=MISSING)
+async def when_all_was_proven(key: DocumentId, store: TheStore, ask: Asks) -> Response:
+    """The last time that all was proven by hand: what it stood like then is that revision."""
+    return await ask(last_all_proven, await run_in_threadpool(_said_of_proofs, key, store))
+
+
+def _said_of_proofs(key: str, store: Store) -> Proofs:
+    said = store.log.proofs(key)
+    revisions = {}
+    for number in sorted({one[4] for one in said if one[0] == "done"}, reverse=True)[:MOST_COMPARED]:
+        try:
+            revisions[number] = store[RIG].revision(key, number)
+        except IsotactError:  # what cannot be read is not found to have been proven
+            continue
+    return Proofs(said=said, revisions=revisions)
 
 
 class Test(Part):

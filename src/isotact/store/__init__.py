@@ -6,12 +6,13 @@ No rule of the job belongs here.
 from isotact.store.acting import person
 from isotact.store.book import Choices, Line, Wanted, as_csv, as_json_lines
 from isotact.store.failing import StorageError
+from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RIG, WORDS, Kind
 from isotact.store.log import About, Entry, Mark, PhotoId, Spoiling, Stands
 from isotact.store.opening import NewerError
 from isotact.store.own import OwnCatalogue
 from isotact.store.photos import Photo
-from isotact.store.shelf import PAGE, Kept, Removed, Saved, Shelf, Unreadable, UnreadableError
+from isotact.store.shelf import PAGE, Shelf
 from isotact.store.sign_ins import Role, SignIn
 from isotact.store.store import Event, Store
 

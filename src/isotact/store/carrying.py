@@ -22,11 +22,12 @@ from isotact.catalogue.packs import as_yaml
 from isotact.core.model.problems import IsotactError, Problem, RefusedError
 from isotact.core.model.vocabulary import also_known
 from isotact.store.failing import in_words
+from isotact.store.kept import UnreadableError
 from isotact.store.kinds import KINDS
 from isotact.store.migrations import MIGRATIONS
 from isotact.store.opening import backup_beside, copy, must_not_be_newer
 from isotact.store.own import read_words
-from isotact.store.shelf import UnreadableError, now
+from isotact.store.shelf import now
 from isotact.store.store import Store
 
 FORMAT = "isotact/export"

@@ -233,6 +233,18 @@ class Log:
         """Step -> how it stands, for all of which anything was said since the day began."""
         return self.stands(key).steps
 
+    def proofs(self, key: str) -> list[tuple[str, str, str, str, int]]:
+        """What was said of proofs, in the order in which it was done: what, of which step, when, by whom, on what."""
+        database = self._tables.Event._meta.database
+        query = (
+            f"SELECT what, subject, at, person, revision FROM event WHERE {_OF_RIG} "
+            f"AND (subject LIKE 'prove:%' OR what = '{CLEARED}') ORDER BY at, sequence"
+        )
+        with self._reading():
+            self._rigs.row(key)
+            found: list[tuple[str, str, str, str, int]] = database.execute_sql(query, {"id": key}).fetchall()
+        return found
+
     def _said(self, key: str) -> set[str]:
         """The steps of which anybody said anything themselves."""
         database = self._tables.Event._meta.database

@@ -12,8 +12,9 @@ from isotact.catalogue.loading import checked
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.rig import Rig
 from isotact.core.model.vocabulary import Words, declare
+from isotact.store.kept import UnreadableError
 from isotact.store.kinds import CABLE, KIT, OWN, PROFILE, RIG, WORDS, Kind, kind_of
-from isotact.store.shelf import UnreadableError, now
+from isotact.store.shelf import now
 from isotact.store.store import Store
 
 

@@ -10,64 +10,18 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import PydanticSerializationError
 
 from isotact.catalogue import Source, problems_of
-from isotact.core.model.problems import IsotactError, NotFoundError, Problem, RefusedError, StaleWriteError
+from isotact.core.model.problems import NotFoundError, Problem, RefusedError, StaleWriteError
 from isotact.core.model.upgrading import upgraded
 from isotact.store.acting import person
+from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
 from isotact.store.kinds import Kind
 from isotact.store.tables import Tables
 
 D = TypeVar("D", bound=BaseModel)
+_MADE = ("created", "saved", "set aside", "kept", "undone", "redone", "brought back")
+"""What makes a revision."""
 PAGE = 50
 """So many revisions stand on one page of a history."""
-
-
-class UnreadableError(IsotactError):
-    """A revision that cannot be read, though it is kept."""
-
-    def __init__(self, what: str, key: str, number: int, why: str) -> None:
-        self.key, self.number = key, number
-        super().__init__(
-            f"Revision {number} of the {what} '{key}' cannot be read: {why} "
-            "It is kept as it is; go back to the one before."
-        )
-
-
-class Saved(BaseModel, Generic[D]):
-    """A document as it stands now, and where it stands in its history. `revision` only ever goes up."""
-
-    document: D
-    revision: int
-    made_at: str
-    can_undo: bool
-    can_redo: bool
-
-
-class Removed(BaseModel, Generic[D]):
-    """A document in the bin, and when it was put there."""
-
-    removed_at: str
-    document: D
-
-
-class Unreadable(BaseModel):
-    """A document whose newest revision cannot be read, and why."""
-
-    kind: str
-    id: str
-    revision: int
-    says: str
-
-
-class Kept(Generic[D]):
-    """One revision, as it stands in the table; `document` is None where it cannot be read."""
-
-    def __init__(self, row: Any, document: D | None, is_head: bool) -> None:
-        self.number: int = row.number
-        self.parent: int = row.parent
-        self.shows: int = row.shows
-        self.made_at: str = row.made_at
-        self.beside: dict[str, int] = json.loads(row.beside)
-        self.document, self.is_head = document, is_head
 
 
 class Shelf(Generic[D]):
@@ -227,7 +181,21 @@ class Shelf(Generic[D]):
             if before is not None:
                 query = query.where(table.number < before)
             rows = list(query.order_by(table.number.desc()).limit(count))
-            return [Kept(one, self._or_none(row, one), one.number == row.head) for one in rows]
+            made_by = self._makers(row, [one.number for one in rows])
+            return [
+                Kept(one, self._or_none(row, one), one.number == row.head, made_by.get(one.number, "")) for one in rows
+            ]
+
+    def _makers(self, row: Any, numbers: list[int]) -> dict[int, str]:
+        """Who made each revision, by what the log says became of the document itself."""
+        table = self._tables.Event
+        found = table.select(table.revision, table.person).where(
+            table.kind == self.kind.name,
+            table.id == row.id,
+            table.revision.in_(numbers),
+            table.what.in_(_MADE),
+        )
+        return {event.revision: event.person for event in found if event.person}
 
     def revision(self, key: str, number: int) -> D:
         """The document as it stood at one revision. Raises NotFoundError, UnreadableError."""

@@ -14,11 +14,12 @@ from isotact.core.model.rig import Rig
 from isotact.core.model.words import free_id
 from isotact.store.book import Book
 from isotact.store.failing import in_words
+from isotact.store.kept import Saved, Unreadable
 from isotact.store.kinds import KINDS, KIT, OWN, RIG, Kind
 from isotact.store.log import Log
 from isotact.store.opening import prepare
 from isotact.store.photos import Photos
-from isotact.store.shelf import Saved, Shelf, Unreadable
+from isotact.store.shelf import Shelf
 from isotact.store.sign_ins import SignIns
 from isotact.store.tables import Tables
 

@@ -302,6 +302,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{key}/all-proven": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * When All Was Proven
+         * @description The last time that all was proven by hand: what it stood like then is that revision.
+         */
+        get: operations["when_all_was_proven_api_rigs__key__all_proven_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -1279,6 +1299,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description What became different between two revisions of a rig, and the short run sheet from one to the other.
+         */
+        post: operations["compare_api_compared_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/proving": {
         parameters: {
             query?: never;
@@ -1962,6 +2002,18 @@ export interface components {
             sheet: components["schemas"]["RunSheet"];
         };
         /**
+         * AllProven
+         * @description The last time at which all that could be kept was proven by hand: on which revision, when, by whom the last.
+         */
+        AllProven: {
+            /** Revision */
+            revision: number;
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+        };
+        /**
          * Alternative
          * @description A plan, and in what it differs from the first.
          */
@@ -2424,6 +2476,15 @@ export interface components {
             kind: "come-loose";
         };
         /**
+         * Compared
+         * @description What became different between two moments, and the steps from the rig as it stood then to the one of now.
+         */
+        Compared: {
+            /** Different */
+            different: components["schemas"]["Different"][];
+            sheet: components["schemas"]["RunSheet"];
+        };
+        /**
          * ConditionLine
          * @description One condition, in words.
          */
@@ -2835,6 +2896,23 @@ export interface components {
             screens: components["schemas"]["ScreenLook"][];
             /** Plugged */
             plugged: string[];
+        };
+        /**
+         * Different
+         * @description One thing: what it is, and how it is in either; empty where it is not there.
+         */
+        Different: {
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "device" | "firmware" | "join" | "setting" | "promise";
+            /** What */
+            what: string;
+            /** Then */
+            then: string;
+            /** Now */
+            now: string;
         };
         /**
          * Dim
@@ -5406,6 +5484,12 @@ export interface components {
             shows: number;
             /** Made At */
             made_at: string;
+            /**
+             * Person
+             * @description who made it; empty where nobody said
+             * @default
+             */
+            person: string;
             /** Is Head */
             is_head: boolean;
             /** Is Readable */
@@ -6814,6 +6898,14 @@ export interface components {
              * @description whether all takes longer when this does
              */
             is_critical: boolean;
+        };
+        /**
+         * TwoRigs
+         * @description A rig as it was, and as it is now or was later.
+         */
+        TwoRigs: {
+            then: components["schemas"]["Rig-Input"];
+            now: components["schemas"]["Rig-Input"];
         };
         /**
          * TypeIn
@@ -9370,6 +9462,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofByHand"][];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description No such thing */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    when_all_was_proven_api_rigs__key__all_proven_get: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllProven"] | null;
                 };
             };
             /** @description The body cannot be read */
@@ -15704,6 +15920,123 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StaleAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    compare_api_compared_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoRigs"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
                 };
             };
             /** @description Larger than anything of ours */

@@ -1,18 +1,28 @@
 import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 
 import { Refusal, type Schemas } from "../api/client";
-import { Button, Dialog } from "../ui";
+import { Button, Choose, Dialog } from "../ui";
 import type { Desk } from "./desk";
 import { differences } from "./differences";
 import { Differences } from "./differences-table";
 import type { Draft } from "./draft";
 
 type Line = Schemas["RevisionLine"];
-type Props<D extends object> = { open: boolean; onClose: () => void; draft: Draft<D>; desk: Desk<D>; what: string };
+type Props<D extends object> = {
+  open: boolean;
+  onClose: () => void;
+  draft: Draft<D>;
+  desk: Desk<D>;
+  what: string;
+  /** How what differs is told of this kind of document; left out: field by field. */
+  compare?: (then: D, now: D, named: { then: string; now: string }) => ReactNode;
+  /** What stands above the revisions; `ask` shows what differs since one of them. */
+  above?: (ask: (revision: number) => void) => ReactNode;
+};
 
 /** Every revision of a document, newest first, and a tap that brings one back: as a revision of its own, so that none is lost. */
-export function History<D extends object>({ open, onClose, draft, desk, what }: Props<D>) {
+export function History<D extends object>({ open, onClose, draft, desk, what, compare, above }: Props<D>) {
   const { data, error, hasNextPage, fetchNextPage } = useInfiniteQuery({
     queryKey: ["history", desk.path, draft.saved.revision],
     queryFn: ({ pageParam }) => desk.history(pageParam),
@@ -23,6 +33,7 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
   });
   const bring = useMutation({ mutationFn: (revision: number) => desk.backTo(revision) });
   const [compared, setCompared] = useState<number>();
+  const [beside, setBeside] = useState<number>();
   const then = useQuery({
     queryKey: ["revision", desk.path, compared],
     queryFn: () => desk.revision(compared!),
@@ -30,6 +41,16 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
     staleTime: Infinity,
     retry: false,
   });
+  const other = useQuery({
+    queryKey: ["revision", desk.path, beside],
+    queryFn: () => desk.revision(beside!),
+    enabled: open && beside !== undefined,
+    staleTime: Infinity,
+    retry: false,
+  });
+  const lines = data?.pages.flat() ?? [];
+  const now = beside === undefined ? draft.document : other.data;
+  const named = { then: `Revision ${compared}`, now: beside === undefined ? "Now" : `Revision ${beside}` };
   const refused = [error, bring.error, then.error].find((one) => one instanceof Refusal);
   return (
     <Dialog open={open} onClose={onClose} title={`History of ${what}`}>
@@ -38,8 +59,9 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
           {refused.answer.message} {refused.answer.hint}
         </p>
       )}
+      {above?.(setCompared)}
       <ol className="space-y-1">
-        {data?.pages.flat().map((line) => (
+        {lines.map((line) => (
           <li key={line.number} className={`flex flex-wrap items-center gap-3 rounded-md border-l-8 bg-raised px-3 py-1.5 ${line.is_head ? "border-lead" : "border-edge"}`}>
             <b className="w-10 text-right tabular-nums">{line.number}</b>
             <span className="min-w-0 flex-1">
@@ -58,7 +80,17 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
                 Bring back
               </Button>
             )}
-            {compared === line.number && then.data && <Since then={then.data} now={draft.document} number={line.number} />}
+            {compared === line.number && (
+              <div className="basis-full space-y-2 pb-2">
+                <Choose
+                  label="Compared with"
+                  value={String(beside ?? "")}
+                  choices={[{ value: "", label: "with now" }, ...lines.filter((one) => one.number !== line.number && one.is_readable).map((one) => ({ value: String(one.number), label: `with revision ${one.number}` }))]}
+                  onChange={(value) => setBeside(value ? Number(value) : undefined)}
+                />
+                {then.data && now && (compare ? compare(then.data, now, named) : <Since then={then.data} now={now} named={named} />)}
+              </div>
+            )}
           </li>
         ))}
       </ol>
@@ -72,20 +104,16 @@ export function History<D extends object>({ open, onClose, draft, desk, what }: 
 }
 
 /** What became different since one revision. */
-function Since({ then, now, number }: { then: object; now: object; number: number }) {
+function Since({ then, now, named }: { then: object; now: object; named: { then: string; now: string } }) {
   const found = differences(then, now);
-  return (
-    <div className="basis-full pb-2">
-      {found.length > 0 ? <Differences found={found} mine={`Revision ${number}`} theirs="Now" /> : <p className="text-soft">Nothing that a person would see.</p>}
-    </div>
-  );
+  return found.length > 0 ? <Differences found={found} mine={named.then} theirs={named.now} /> : <p className="text-soft">Nothing that a person would see.</p>;
 }
 
 /** When it was made, what is in it, and with which revisions of one's own devices and cables. */
 function toldOf(line: Line): string {
   const own = Object.entries(line.made_with).map(([key, number]) => `${key.slice(key.indexOf("/") + 1)} ${number}`);
   return [
-    new Date(line.made_at).toLocaleString(),
+    [line.person, new Date(line.made_at).toLocaleString()].filter(Boolean).join(", "),
     [`${line.devices} devices`, ...(line.promises ? [`${line.promises} promises`] : [])].join(", "),
     ...(line.shows === line.number ? [] : [`as revision ${line.shows}`]),
     ...(own.length ? [`made with ${own.join(", ")} of your own`] : []),

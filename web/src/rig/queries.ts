@@ -108,6 +108,19 @@ export const provingQuery = (rig: Rig) =>
     retry: false,
   });
 
+/** What became different between two rigs, and the steps between. */
+export const comparedQuery = (then: Rig, now: Rig) =>
+  queryOptions({
+    queryKey: ["compared", JSON.stringify([then, now])],
+    queryFn: ({ signal }) => told(api.POST("/api/compared", { body: { then, now }, signal })),
+    staleTime: Infinity,
+    retry: false,
+  });
+
+/** The last time that all was proven by hand. */
+export const allProvenQuery = (id: string) =>
+  queryOptions({ queryKey: ["steps", id, "all-proven"], queryFn: () => told(api.GET("/api/rigs/{key}/all-proven", at(id))), retry: false });
+
 /** Who asks, and what they may do. */
 export const meQuery = queryOptions({ queryKey: ["me"], queryFn: () => told(api.GET("/api/me")), staleTime: Infinity });
 

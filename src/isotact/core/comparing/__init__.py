@@ -6,6 +6,7 @@ All of these build the planner's model again and ask it something else; none has
 
 from isotact.core.comparing.alternatives import Alternative, PictureWay, alternatives, picture_ways
 from isotact.core.comparing.asking import JoinAnswer, PinCost, ask_join, pin_costs
+from isotact.core.comparing.between import Compared, compared
 from isotact.core.comparing.happening import Spoilt, spoilt_by
 from isotact.core.comparing.lapsing import Stood, lapsed
 from isotact.core.comparing.matrix import Matrix, functions_matrix
@@ -16,6 +17,7 @@ from isotact.core.comparing.taking import Takes, what_it_takes
 __all__ = [
     "Advice",
     "Alternative",
+    "Compared",
     "Day",
     "JoinAnswer",
     "Matrix",
@@ -27,6 +29,7 @@ __all__ = [
     "advise",
     "alternatives",
     "ask_join",
+    "compared",
     "functions_matrix",
     "lapsed",
     "picture_ways",

@@ -7,6 +7,7 @@ import { History, SaveState } from "../../keeping";
 import { rigsQuery } from "../queries";
 import type { Screen } from "../screens";
 import { useDraft } from "../use-draft";
+import { ComparedRigs, LastProven } from "./compared";
 import { PromiseCount } from "./count";
 import { KeySheet } from "./key-sheet";
 
@@ -92,7 +93,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
         </span>
       </Button>
       <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />
-      <History open={dialog === "history"} onClose={() => setDialog(undefined)} draft={draft} desk={desk} what={rig.name} />
+      <History open={dialog === "history"} onClose={() => setDialog(undefined)} draft={draft} desk={desk} what={rig.name} compare={(then, now, named) => <ComparedRigs then={then} now={now} named={named} />} above={(ask) => <LastProven rig={rig.id} onAsk={ask} />} />
       <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />
     </header>
   );
