@@ -5,7 +5,7 @@ import globals from "globals";
 import tseslint from "typescript-eslint";
 
 const features = [
-  "start", "case", "wiring", "alternatives", "matrix", "schools", "kits", "workshop", "runsheet", "bench", "prove", "log", "share",
+  "start", "case", "wiring", "alternatives", "matrix", "schools", "kits", "workshop", "runsheet", "bench", "prove", "log", "share", "recipes",
 ];
 
 export default tseslint.config(

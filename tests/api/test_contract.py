@@ -12,7 +12,7 @@ from isotact.api.application import application
 from isotact.store import RIG, Store
 from tests.rigs import SHIPPED, demo_rig
 
-HEAVY = r"/api/(plan|bench|alternatives|picture-ways|takes|changes|matrix|advice|join|pins|promising|new-rig|aftermath|proving|crew|compared)$"
+HEAVY = r"/api/(plan|bench|alternatives|picture-ways|takes|changes|matrix|advice|join|pins|promising|new-rig|aftermath|proving|crew|compared|offers)$"
 """Bodies that hold a whole rig. It takes minutes to make up good ones, so these come from a pool."""
 
 ENDLESS = r"/api/events$"

@@ -32,6 +32,7 @@ KEYS = {
     "rigs": "night-ferry-b",
     "bin": "night-ferry-b",
     "kits": "van",
+    "recipes": "sleepy-link",
     "profiles": "our-phone",
     "words": "w",
     "cables": "c",

@@ -22,6 +22,7 @@ const router = createBrowserRouter([
   { path: "/kit/:kitId", lazy: kits, HydrateFallback: () => null },
   { path: "/workshop", lazy: workshop, HydrateFallback: () => null },
   { path: "/clock", lazy: async () => ({ Component: (await import("./features/prove")).ClockScreen }), HydrateFallback: () => null },
+  { path: "/recipes", lazy: async () => ({ Component: (await import("./features/recipes")).RecipesScreen }), HydrateFallback: () => null },
   { path: "/log", lazy: async () => ({ Component: (await import("./features/log")).LogScreen }), HydrateFallback: () => null },
   { path: "/share", lazy: async () => ({ Component: (await import("./features/share")).ShareScreen }), HydrateFallback: () => null },
   { path: "/join", lazy: async () => ({ Component: (await import("./features/share")).JoinScreen }), HydrateFallback: () => null },

@@ -18,6 +18,7 @@ from isotact.api import (
     photos,
     planning,
     proofs,
+    recipes,
     rigs,
     searches,
     workshop,
@@ -71,6 +72,7 @@ def application(
         crew,
         planning,
         comparing,
+        recipes,
         kits,
         searches,
         examples,
@@ -78,7 +80,7 @@ def application(
         events,
         joining,
     )
-    also = (catalogue_router.router, rigs.beside, proofs.beside, log.book, *own_documents.routers)
+    also = (catalogue_router.router, rigs.beside, proofs.beside, recipes.beside, log.book, *own_documents.routers)
     routers = [*(feature.router for feature in features), *also]
     for router in routers:
         app.include_router(router)

@@ -12,6 +12,7 @@ from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import Path, Problem, RefusedError, nearest
 from isotact.core.model.profile import Profile
+from isotact.core.model.recipe import Recipe
 from isotact.core.model.rig import Rig
 from isotact.core.model.upgrading import newest, upgraded
 from isotact.core.model.vocabulary import Words, clashes
@@ -22,6 +23,7 @@ Document = TypeVar("Document", bound=BaseModel)
 FORMATS: dict[str, type[BaseModel]] = {
     "rig": Rig,
     "kit": Kit,
+    "recipe": Recipe,
     "profile": Profile,
     "cable": CableType,
     "words": Words,

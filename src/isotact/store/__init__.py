@@ -7,7 +7,7 @@ from isotact.store.acting import person
 from isotact.store.book import Choices, Line, Wanted, as_csv, as_json_lines
 from isotact.store.failing import StorageError
 from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
-from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RIG, WORDS, Kind
+from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
 from isotact.store.log import About, Entry, Mark, PhotoId, Spoiling, Stands
 from isotact.store.opening import NewerError
 from isotact.store.own import OwnCatalogue
@@ -23,6 +23,7 @@ __all__ = [
     "OWN",
     "PAGE",
     "PROFILE",
+    "RECIPE",
     "RIG",
     "WORDS",
     "About",

@@ -82,6 +82,11 @@ class Book:
         for row in self._run(f"SELECT {_COLUMNS} FROM event {where} ORDER BY at, sequence", values):
             yield _line(row)
 
+    def tries(self, recipe: str, count: int) -> list[Line]:
+        """The last tries of a recipe, the newest first, whichever rig they were made on."""
+        query = f"SELECT {_COLUMNS} FROM event WHERE what = 'tried' AND subject = ? ORDER BY sequence DESC LIMIT ?"
+        return [_line(row) for row in self._run(query, [recipe, count])]
+
     def choices(self) -> Choices:
         """Who is in the log, and which kinds of lines."""
         return Choices(

@@ -9,6 +9,7 @@ from isotact.catalogue.checking import Entry
 from isotact.core.model.cable import CableType
 from isotact.core.model.kit import Kit
 from isotact.core.model.profile import Profile
+from isotact.core.model.recipe import Recipe
 from isotact.core.model.rig import Rig
 from isotact.core.model.vocabulary import Words
 
@@ -29,6 +30,7 @@ class Kind(Generic[D]):
 
 
 RIG = Kind("rig", "rig", Rig, "rigs")
+RECIPE = Kind("recipe", "recipe", Recipe, "recipes")
 KIT = Kind("kit", "kit", Kit, "kits")
 PROFILE = Kind("profile", "profile of your own", Profile, "profiles")
 CABLE = Kind("cable", "cable type of your own", CableType, "cables")
@@ -36,7 +38,7 @@ WORDS = Kind("words", "words of your own", Words, "words")
 
 OWN: tuple[Kind[Any], ...] = (WORDS, PROFILE, CABLE)
 """What makes up one's own catalogue: words first, since the others use them."""
-KINDS: tuple[Kind[Any], ...] = (*OWN, KIT, RIG)
+KINDS: tuple[Kind[Any], ...] = (*OWN, KIT, RECIPE, RIG)
 """All of them, each after what it may name."""
 
 

@@ -43,6 +43,10 @@ export function stale(client: QueryClient, change: Change): void {
   }
   again("log");
   if (change.kind === "rig") {
+    if (change.what === "tried") {
+      again("recipes");
+      again("offers");
+    }
     if (change.subject || change.what === "cleared") return again("steps", change.id);
     if (change.what === "note") return;
     again("rigs");
@@ -50,6 +54,9 @@ export function stale(client: QueryClient, change: Change): void {
     heardOf(`rig/${change.id}`, change.revision);
     // One that is not open is read afresh when it is opened.
     client.removeQueries({ queryKey: ["rig", change.id], type: "inactive" });
+  } else if (change.kind === "recipe") {
+    again("recipes");
+    again("offers");
   } else if (change.kind === "kit") {
     again("kits");
     heardOf(`kit/${change.id}`, change.revision);

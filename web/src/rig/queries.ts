@@ -117,6 +117,15 @@ export const comparedQuery = (then: Rig, now: Rig) =>
     retry: false,
   });
 
+/** Recipes for promises that have no way of their own, or a poor one. */
+export const offersQuery = (rig: Rig) =>
+  queryOptions({
+    queryKey: ["offers", JSON.stringify(rig)],
+    queryFn: ({ signal }) => told(api.POST("/api/offers", { body: { document: rig }, signal })),
+    staleTime: 60_000,
+    retry: false,
+  });
+
 /** The last time that all was proven by hand. */
 export const allProvenQuery = (id: string) =>
   queryOptions({ queryKey: ["steps", id, "all-proven"], queryFn: () => told(api.GET("/api/rigs/{key}/all-proven", at(id))), retry: false });

@@ -7,6 +7,7 @@ const PLACES = [
   { to: "/", name: "Rigs of the day" },
   { to: "/kit", name: "Kit" },
   { to: "/workshop", name: "Workshop" },
+  { to: "/recipes", name: "Recipes" },
   { to: "/log", name: "Log book" },
   { to: "/share", name: "Share" },
 ];

@@ -1,3 +1,4 @@
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
@@ -12,6 +13,7 @@ import { usePanel } from "../use-panel";
 import { useRun } from "../use-run";
 import { PromiseFields } from "./fields";
 import { surfacesOf } from "./model";
+import { offersQuery } from "../queries";
 import { PromisedTo } from "./person";
 import { TakesOf } from "./takes";
 
@@ -38,6 +40,7 @@ export function PromisePanel({ id }: { id: string }) {
       </p>
       <ProvenByHand promise={id} />
       <Why promise={promise} words={words} />
+      <Recipes promise={id} />
       <h3 className="mt-5 mb-2 font-semibold">What is promised</h3>
       <div className="space-y-2">
         <PromiseFields promise={promise} surfaces={surfaces} />
@@ -114,6 +117,35 @@ function Why({ promise, words }: { promise: RigPromise; words: string }) {
         </Button>
       )}
     </div>
+  );
+}
+
+/** What somebody found to work in a case like this, how often; never as a sure thing. */
+function Recipes({ promise }: { promise: string }) {
+  const { rig } = useDraft();
+  const { isPlanning } = useAnswer();
+  const { data } = useQuery({ ...offersQuery(rig), enabled: !isPlanning });
+  const offered = (data ?? []).filter((one) => one.promise === promise);
+  if (offered.length === 0) return null;
+  return (
+    <section aria-label="Recipes" className="mt-3 rounded-md border-l-8 border-lead bg-raised px-3 py-2 leading-snug">
+      <h3 className="font-semibold">{offered[0]?.why === "no way" ? "No way of its own. A recipe may do it:" : "Its way rests on what nobody looked at. A recipe may do it:"}</h3>
+      {offered.map((one) => (
+        <div key={one.recipe} className="py-1">
+          <Link to={`/recipes?carry=${one.recipe}&rig=${rig.id}`} className="inline-flex min-h-11 items-center font-semibold underline">
+            {one.name}
+          </Link>
+          <p>
+            {one.rate.tries === 0 ? "Never tried yet." : `It worked ${one.rate.worked} of ${one.rate.tries} times: by that, ${Math.round(one.rate.low * 100)} to ${Math.round(one.rate.high * 100)} in 100.`}
+          </p>
+          {(one.differs ?? []).map((says) => (
+            <p key={says} className="text-warn">
+              {says}
+            </p>
+          ))}
+        </div>
+      ))}
+    </section>
   );
 }
 

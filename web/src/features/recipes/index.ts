@@ -1,0 +1,1 @@
+export { RecipesScreen } from "./parts/screen";
