@@ -34,30 +34,6 @@ def open_promise(page: Page) -> None:
     page.get_by_role("option").first.wait_for()
 
 
-def open_a_device(page: Page) -> None:
-    """What is known of the body as it lies there."""
-    page.get_by_role("button", name="Brindle 2").click()
-
-
-def take_from_the_shelf(page: Page) -> None:
-    """A new rig with a few devices in its case."""
-    for name in ("Take Native lens", "Take Mirrorless body", "Take Single-grip gimbal"):
-        page.get_by_role("button", name=name).first.click()
-    page.get_by_role("button", name="Take Phone-link").first.click()
-    page.get_by_label("Search the shelf").fill("monitor")
-    page.mouse.wheel(0, -9000)
-
-
-def remove_a_rig(page: Page) -> None:
-    """The C camera removed, and the bin opened; it is brought back for the pictures that follow."""
-    page.get_by_role("button", name="Remove Night ferry, C camera").click()
-    page.get_by_role("link", name="Bin: removed rigs").click()
-    page.get_by_role("button", name="Bring back Night ferry, C camera").wait_for()
-    page.screenshot(path=TARGET / "bin.png")
-    page.get_by_role("button", name="Bring back Night ferry, C camera").click()
-    page.get_by_text("The bin is empty").wait_for()
-
-
 def way_on_the_map(page: Page) -> None:
     """The way of a promise lit on the map."""
     page.get_by_role("navigation", name="Promises").get_by_role("button").nth(1).click()
@@ -103,15 +79,6 @@ def map_drawn(page: Page) -> None:
     page.get_by_role("group", name="Rig map").wait_for()
 
 
-def ask_a_cable(page: Page) -> None:
-    """Ask why the second cable is as it is."""
-    map_drawn(page)
-    page.get_by_role("list", name="Cables, mounts and radio links").get_by_role("button", name="A3,").first.press(
-        "Enter"
-    )
-    page.get_by_text("What hangs on it").wait_for()
-
-
 def ask_a_cell(page: Page) -> None:
     """Ask why ISO has a price."""
     page.get_by_role("button", name="ISO from Director's phone").click()
@@ -126,21 +93,6 @@ def plan_the_day(page: Page) -> None:
     page.get_by_text("The best split, proven.").wait_for()
 
 
-LIST = b"""Item;Qty;Asset tag;FW
-Phone with the link app;2;P-1, P-2;
-mirorless body one usb-c micro hdmi;1;B-01;2.1
-Mystery box;3;;
-Plate battery, 14.4 V;many;;
-"""
-
-
-def bring_in_a_list(page: Page) -> None:
-    """A list with a misspelt name, an unknown item and a count that is none."""
-    page.get_by_role("button", name="Bring in a list").click()
-    page.get_by_label("Kit list").set_input_files([{"name": "van.csv", "mimeType": "text/csv", "buffer": LIST}])
-    page.get_by_text("2 wrong").wait_for()
-
-
 def make_a_device(page: Page) -> None:
     """A grip of one's own with a port more."""
     page.get_by_role("button", name="Archetype").click()
@@ -151,24 +103,108 @@ def make_a_device(page: Page) -> None:
     page.get_by_text("promises hold").wait_for()
 
 
+def write_a_recipe(page: Page) -> None:
+    """A recipe that was tried three times, and what it says."""
+    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
+    profiles = {device["id"]: device["profile"] for device in rig["document"]["devices"]}
+    document = {
+        "format": "isotact/recipe",
+        "version": 1,
+        "id": "recipe",
+        "name": "ISO by a sleeping grip",
+        "devices": [{"profile": profiles["transmitter"], "firmware": "1.3"}, {"profile": profiles["body"]}],
+        "gives": [{"kind": "control", "function": "iso"}],
+        "steps": [
+            {"says": "Set the remote method to Wi-Fi.", "expect": "The menu shows on the phone."},
+            {"says": "Put the grip to sleep."},
+            {"says": "Set it back to cable and wake the grip."},
+            {"says": "Move the link's cable to the data port.", "expect": "The phone shows the ISO number."},
+        ],
+        "conditions": "With the phone joined before the grip wakes.",
+    }
+    key = _post(page, "/api/recipes", {"document": document})["document"]["id"]
+    for number, worked in enumerate((True, True, False)):
+        entry = {"uid": f"picture-try-{number}", "what": "tried", "subject": key, "worked": worked}
+        _say(page, rig["revision"], {**entry, "reason": None if worked else "In the rain, on the quay"})
+    page.reload()
+    page.get_by_text("Every try").click()
+
+
+def prove_a_picture(page: Page) -> None:
+    """Two promises proven, and the delay of a picture measured."""
+    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
+    for number, promise in enumerate(("roll", "focus")):
+        entry = {"uid": f"picture-proof-{number}", "what": "done", "subject": f"prove:{promise}"}
+        _say(page, rig["revision"], entry)
+    test = page.get_by_role("article", name="Test")
+    test.get_by_role("button", name="Yes").click()
+    test.get_by_label("Frames between clock").fill("4 5 4")
+    test.get_by_text("within its limit").wait_for()
+    test.get_by_label("Frames between clock").blur()
+
+
+def ask_what_changed(page: Page) -> None:
+    """All proven, then an edit, and what that changed."""
+    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
+    entry = {"uid": "picture-proof-9", "what": "done", "subject": "prove:picture"}
+    _say(page, rig["revision"], entry)
+    devices = [{**one, "firmware": "1.4"} if one["id"] == "transmitter" else one for one in rig["document"]["devices"]]
+    document = {**rig["document"], "devices": devices, "promises": rig["document"]["promises"][1:]}
+    saved = _put(page, {"made_on": rig["revision"], "document": document})
+    page.reload()
+    page.get_by_role("button", name="Commands").click()
+    page.get_by_role("option", name="History").click()
+    page.get_by_role("button", name="What changed since it worked").click()
+    page.get_by_role("heading", name="Joins").wait_for()
+    page.screenshot(path=TARGET / "history.png")
+    _put(page, {"made_on": saved["revision"], "document": rig["document"]})
+
+
+def read_the_book(page: Page) -> None:
+    """What was said so far, and a note."""
+    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
+    note = {"uid": "picture-note-1", "what": "note", "subject": "", "reason": "The van leaves the quay at six."}
+    amiss = {"uid": "picture-note-2", "what": "differs", "subject": "wake:transmitter", "reason": "Violet, not blue"}
+    for entry in (amiss, {"uid": "picture-note-3", "what": "restarted", "subject": "transmitter"}, note):
+        _say(page, rig["revision"], entry)
+    page.reload()
+    page.get_by_text("The van leaves the quay").wait_for()
+
+
+def on_two_people(page: Page) -> None:
+    """The sheet dealt out."""
+    page.get_by_role("button", name="2 people").click()
+    page.get_by_text("alone").wait_for()
+
+
+def _say(page: Page, revision: int, entry: dict[str, Any]) -> None:
+    _post(page, "/api/rigs/night-ferry-b/log", {"revision": revision, "person": "Ada", "entries": [entry]})
+
+
+def _post(page: Page, path: str, body: dict[str, Any]) -> dict[str, Any]:
+    address = "/".join(page.url.split("/")[:3])
+    answer: dict[str, Any] = page.request.post(address + path, data=body, headers={"Origin": address}).json()
+    return answer
+
+
 PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = [
     ("start", "/", "night", (1280, 800), nothing),
-    ("new-rig", "/new", "day", (1280, 800), take_from_the_shelf),
     ("case", f"{RIG}/case", "night", (1280, 800), open_promise),
-    ("device", f"{RIG}/case", "day", (1280, 800), open_a_device),
     ("promises", f"{RIG}/functions", "night", (1280, 800), ask_what_it_takes),
     ("promises-phone", RIG, "night", (390, 844), nothing),
     ("functions", f"{RIG}/functions", "night", (1280, 800), ask_a_cell),
     ("schools", "/rigs/night-ferry-a/schools", "day", (1280, 800), nothing),
     ("wiring", f"{RIG}/wiring", "day", (1280, 800), way_on_the_map),
-    ("join", "/rigs/night-ferry-a/wiring", "night", (1280, 800), ask_a_cable),
     ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
-    ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), nothing),
+    ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), on_two_people),
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
     ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
+    ("prove", f"{RIG}/prove?promise=picture", "night", (1280, 800), prove_a_picture),
+    ("history", f"{RIG}/case", "night", (1280, 800), ask_what_changed),
+    ("log-book", "/log", "day", (1280, 800), read_the_book),
+    ("recipes", "/recipes", "night", (1280, 800), write_a_recipe),
+    ("share", "/share", "night", (1280, 800), nothing),
     ("two-versions", f"{RIG}/case", "day", (1280, 800), change_what_another_has_changed),
-    ("bin", "/", "night", (1280, 800), remove_a_rig),
-    ("list", "/kit", "day", (1280, 800), bring_in_a_list),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),
     ("kit", "/", "night", (1280, 800), plan_the_day),
 ]
@@ -181,7 +217,7 @@ def main() -> None:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     with tempfile.TemporaryDirectory() as folder:
-        command = [sys.executable, "-m", "isotact", "demo", "--port", str(port), "--data", folder]
+        command = [sys.executable, "-m", "isotact", "demo", "--port", str(port), "--data", folder, "--share"]
         server = subprocess.Popen(command, env=os.environ, stdout=subprocess.DEVNULL)
         try:
             _wait_for(f"http://127.0.0.1:{port}/api/health")
@@ -212,7 +248,7 @@ def _photograph(address: str) -> None:
             page.wait_for_load_state("networkidle")
             act(page)
             page.wait_for_timeout(500)
-            if name != "bin":  # taken before it is emptied again
+            if name != "history":  # taken before it is put back
                 page.screenshot(path=TARGET / f"{name}.png")
             context.close()
         browser.close()

@@ -1,5 +1,6 @@
 """The crew: dealt out on several people, proven with readings, written into the book, joined from a phone."""
 
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -147,3 +148,55 @@ def test_a_phone_joins_by_the_code_ticks_under_its_name_and_is_sent_away(shared:
     expect(sheet.get_by_role("article", name="Step")).to_contain_text("Bo, ")
     cart.get_by_role("button", name="End the sign-in of Bo").click()
     expect(bo.get_by_role("heading", name="Join the cart")).to_be_visible()
+
+
+def test_a_recipe_is_written_offered_tried_and_counted(opened: Opener):
+    page = opened("/recipes")
+    page.get_by_role("button", name="Write a recipe").click()
+    page.get_by_label("Name").fill("ISO by a sleeping grip")
+    expect(page.get_by_text("Say what it gives.")).to_be_visible()
+    devices = page.get_by_role("button", name=re.compile(r"^Take (?!step|today)"))
+    for _ in range(devices.count()):
+        devices.first.click()
+    page.get_by_role("button", name="Add a device").click()
+    page.get_by_role("option", name="Phone-link transmitter", exact=True).click()
+    page.get_by_role("button", name="Add what it gives").click()
+    page.get_by_role("option", name="ISO", exact=True).click()
+    page.get_by_label("Step 1", exact=True).fill("Put the grip to sleep.")
+    page.get_by_label("Step 1, done when").fill("Its lamp is out.")
+    page.get_by_role("button", name="Keep the recipe").click()
+    expect(page.get_by_text("Never tried yet")).to_be_visible()
+    rig = opened(f"{RIG}/case")
+    rig.get_by_role("navigation", name="Promises").get_by_role("button", name="impossible. Director: ISO").click()
+    rig.get_by_role("link", name="ISO by a sleeping grip").click()
+    recipe = rig.get_by_role("article", name="Recipe")
+    expect(recipe).to_contain_text("Its lamp is out.")
+    recipe.get_by_role("button", name="Done").click()
+    recipe.get_by_label("Under which conditions").fill("In the rain")
+    recipe.get_by_role("button", name="It worked").click()
+    expect(rig.get_by_text("Worked 1 of 1: by that, 21 % to 100 %")).to_be_visible()
+    expect(page.get_by_text("Worked 1 of 1")).to_be_visible()
+    rig.get_by_text("Every try").click()
+    expect(rig.get_by_text("night-ferry-b · In the rain")).to_be_visible()
+
+
+def test_what_changed_since_all_was_proven(opened: Opener):
+    page = opened(f"{RIG}/run-sheet")
+    named(page, "Ada")
+    page.goto(page.url.replace("run-sheet", "prove"))
+    for count in (1, 2, 3):
+        page.get_by_role("article", name="Test").get_by_role("button", name="It works").click()
+        expect(page.get_by_role("heading", name=f"{count} of 3 proven")).to_be_visible()
+    promises = page.get_by_role("navigation", name="Promises")
+    promises.get_by_role("button", name="proven. Operator: record").click()
+    page.get_by_role("button", name="Drop this promise").click()
+    expect(page.get_by_role("status", name="Saved")).to_be_visible()
+    page.get_by_role("button", name="Commands").click()
+    page.get_by_role("option", name="History").click()
+    expect(page.get_by_text("All was proven last on revision 1")).to_contain_text("Ada")
+    page.get_by_role("button", name="What changed since it worked").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog.get_by_role("heading", name="Promises")).to_be_visible()
+    expect(dialog.get_by_role("heading", name="Joins")).to_be_visible()
+    dialog.get_by_text("steps from revision 1 to now").click()
+    expect(dialog.get_by_role("listitem").filter(has_text="Prove: ").first).to_be_visible()

@@ -86,6 +86,13 @@ function Line({ tried, mayTick, mayEdit, onCarry, onEdit, onRemove }: { tried: T
         </p>
         <Rate rate={rate} />
         {recipe.conditions && <p className="text-soft">{recipe.conditions}</p>}
+        <ol className="my-1 list-decimal pl-6">
+          {recipe.steps.map((step, number) => (
+            <li key={number}>
+              {step.says} {step.expect && <span className="text-good">{step.expect}</span>}
+            </li>
+          ))}
+        </ol>
         {tries.length > 0 && (
           <details>
             <summary className="flex min-h-11 cursor-pointer items-center text-soft">Every try</summary>
