@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.model.base import Part
+from isotact.core.model.rig import Device
 from isotact.core.model.words import Id
 
 
@@ -171,6 +172,10 @@ class Requisite(Part):
     kind: Literal["firmware", "licence"]
     value: str
     promises: tuple[Id, ...]
+
+    def is_known_of(self, device: Device) -> bool:
+        """Whether somebody saw that it is on the device: what was planned with is never an older one."""
+        return device.firmware is not None if self.kind == "firmware" else self.value in device.licences
 
 
 class Obstacle(Part):

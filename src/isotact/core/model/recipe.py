@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Document, Part, flawed
+from isotact.core.model.rig import Promise
 from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Id, LongText, Name, Text, Version
 
@@ -35,6 +36,12 @@ class Gives(Part):
             says = "name the function that it controls" if self.kind == "control" else "a picture has no function"
             raise flawed([(("function",), f"found {self.function!r}; {says}")])
         return self
+
+    def covers(self, promise: Promise) -> bool:
+        """Whether a promise is of what this is."""
+        if promise.is_picture:
+            return self.kind == "picture"
+        return promise.worked is not None and self.function == promise.worked
 
 
 class Recipe(Document):

@@ -7,8 +7,8 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.model.base import Part
-from isotact.core.model.plan import Plan, Requisite
-from isotact.core.model.recipe import Gives, Recipe
+from isotact.core.model.plan import Plan
+from isotact.core.model.recipe import Recipe
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.model.words import Id
@@ -38,30 +38,20 @@ def offers(rig: ResolvedRig, plan: Plan, recipes: Iterable[Recipe], rates: Mappi
         for recipe in recipes
         if (differs := _differs(rig, recipe)) is not None
         for promise, why in _in_need(rig, plan)
-        if any(_covers(gives, promise) for gives in recipe.gives)
+        if any(gives.covers(promise) for gives in recipe.gives)
     ]
     return tuple(sorted(found, key=lambda one: (one.promise, -one.rate.low, -one.rate.tries, one.recipe)))
 
 
 def _in_need(rig: ResolvedRig, plan: Plan) -> Iterator[tuple[Promise, Literal["no way", "poor way"]]]:
-    wanting = {promise for one in plan.requisites if _is_open(rig, one) for promise in one.promises}
+    wanting = {
+        promise for one in plan.requisites if not one.is_known_of(rig[one.device].device) for promise in one.promises
+    }
     for promise in rig.rig.promises:
         if promise.id not in plan.kept:
             yield promise, "no way"
         elif promise.id in wanting:
             yield promise, "poor way"
-
-
-def _is_open(rig: ResolvedRig, requisite: Requisite) -> bool:
-    """Whether nobody knows that it is loaded."""
-    device = rig[requisite.device].device
-    return device.firmware is None if requisite.kind == "firmware" else requisite.value not in device.licences
-
-
-def _covers(gives: Gives, promise: Promise) -> bool:
-    if promise.is_picture:
-        return gives.kind == "picture"
-    return promise.worked is not None and gives.function == promise.worked
 
 
 def _differs(rig: ResolvedRig, recipe: Recipe) -> tuple[str, ...] | None:
