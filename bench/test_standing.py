@@ -7,12 +7,17 @@ from tests.api.conftest import asking
 
 from isotact.api.application import application
 from isotact.catalogue import read_file, shipped
-from isotact.core.model import Kit, Rig
+from isotact.core.crewing import crewed
+from isotact.core.model import Kit, Rig, resolve
+from isotact.core.planning import plan
+from isotact.core.runsheet import run_sheet
 from isotact.demo import FOLDER, demo_kit
 from isotact.store import KIT, RIG, Store
 
 REVISIONS = 10_000
 ENTRIES = 200_000
+WORK = ("Wake", "Plug", "Flag", "Prove", "Tie")
+THINGS = ("body", "gimbal", "link", "phone", "driver", "motor", "monitor")
 
 
 def a_megabyte() -> str:
@@ -60,7 +65,8 @@ def long_log(tmp_path_factory: pytest.TempPathFactory) -> Store:
         {
             "uid": f"phone-{number}", "at": f"2030-01-01T{number // 3600 % 24:02}:{number // 60 % 60:02}:00.000+00:00",
             "person": "Ada", "kind": "rig", "id": keys[number % 3], "what": "done", "revision": 1,
-            "subject": f"step-{number % 100}", "data": "",
+            "subject": f"step-{number % 100}", "data": "", "words": f"{WORK[number % 5]} the {THINGS[number % 7]}",
+            "text": "The lamp is violet, not blue" if number % 1000 == 7 else "",
         }
         for number in range(ENTRIES)
     ]  # fmt: skip
@@ -73,8 +79,44 @@ def long_log(tmp_path_factory: pytest.TempPathFactory) -> Store:
 def test_steps_of_a_long_log(benchmark, long_log: Store):
     with asking(application(long_log)) as client:
         answer = benchmark.pedantic(lambda: client.get("/api/rigs/rig-1/steps"), rounds=15, warmup_rounds=2)
-    assert len(answer.json()) == 100
+    assert len(answer.json()["steps"]) == 100
     benchmark.extra_info.update(target_ms=300, what=f"how the steps of a rig stand, in a log of {ENTRIES:,} entries")
+
+
+@pytest.mark.parametrize(
+    ("wanted", "what"),
+    [
+        ({"words": "viol"}, "the beginning of a word that one entry in a thousand has"),
+        ({"words": "wake gimbal"}, "two words that every thirty-fifth has"),
+        ({"words": "wake", "rig": "rig-2", "what": "done"}, "a word that every fifth has, of one rig and kind"),
+        ({"person": "Ada", "rig": "rig-1"}, "one person at one rig"),
+        ({"words": "nowhere"}, "a word that none has"),
+    ],
+)
+def test_searching(benchmark, long_log: Store, wanted: dict[str, str], what: str):
+    with asking(application(long_log)) as client:
+        answer = benchmark.pedantic(lambda: client.get("/api/log", params=wanted), rounds=15, warmup_rounds=2)
+    assert answer.status_code == 200
+    assert (len(answer.json()) == 100) == ("nowhere" not in wanted.get("words", ""))
+    benchmark.extra_info.update(target_ms=150, what=f"that log searched for {what}")
+
+
+def test_choices(benchmark, long_log: Store):
+    with asking(application(long_log)) as client:
+        answer = benchmark.pedantic(lambda: client.get("/api/log/choices"), rounds=15, warmup_rounds=2)
+    assert answer.json()["people"] == ["Ada"]
+    benchmark.extra_info.update(target_ms=150, what="who is in that log, and which kinds of entries")
+
+
+@pytest.mark.parametrize("count", [2, 3])
+def test_dealing_out(benchmark, count: int):
+    catalogue = shipped()
+    rig = resolve(read_file(FOLDER / "night-ferry-a.yaml", Rig), catalogue.profiles, catalogue.cables)
+    sheet = run_sheet(rig, plan(rig))
+    found = benchmark.pedantic(lambda: crewed(sheet, ("A", "B", "C")[:count]), rounds=5, warmup_rounds=1)
+    said = "proven" if found.status == "proven" else f"{100 * found.gap:.1f} % above the bound"
+    steps = f"{len(sheet.steps)} steps dealt out to {count} people"
+    benchmark.extra_info.update(target_ms=None, what=f"{steps} ({found.left_s:.0f} s, {said})")
 
 
 def test_catching_up(benchmark, long_log: Store):

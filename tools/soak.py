@@ -4,6 +4,8 @@ Prints the table of docs/reliability.md. Bounded: a few minutes. Exits with 1 wh
 """
 
 import argparse
+import hashlib
+import io
 import json
 import multiprocessing
 import os
@@ -25,6 +27,8 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+from PIL import Image
+
 from isotact.catalogue import read_file, shipped
 from isotact.core.model import Kit, Rig
 from isotact.demo import demo_files, demo_kit
@@ -44,7 +48,7 @@ def write_for_ever(file: Path, said: Path, seed: int) -> None:
     store, draw = Store(file), random.Random(seed)
     with said.open("a", encoding="utf-8") as out:
         for number in range(1_000_000):
-            kind = draw.choice(("rig", "kit", "profile", "pack", "tick"))
+            kind = draw.choice(("rig", "kit", "profile", "pack", "tick", "tick", "photo"))
             note: list[Any] = [kind, number]
             if kind == "rig":
                 rig = draw.choice(RIGS)
@@ -59,8 +63,14 @@ def write_for_ever(file: Path, said: Path, seed: int) -> None:
                 note += [kit.document.id, done.revision, name]
             elif kind == "tick":
                 step = f"step-{seed}-{number}"
-                store.log.add(RIGS[0].id, [Entry(uid=f"soak-{step}", what="done", subject=step)], 1)
+                for _ in range(2):  # as a phone that did not hear the first answer
+                    store.log.add(RIGS[0].id, [Entry(uid=f"soak-{step}", what="done", subject=step)], 1)
                 note += [step]
+            elif kind == "photo":
+                photo = store.photos.add(_drawn(seed * 1000 + number)).id
+                entry = Entry(uid=f"photo-{seed}-{number}", what="note", subject="", photos=(photo,))
+                store.log.add(RIGS[0].id, [entry], 1)
+                note += [f"photo-{seed}-{number}", photo]
             else:
                 keys = ["our-phone"] if kind == "profile" else [f"pack-{seed}-{number}-{part}" for part in range(3)]
                 with store.writing():
@@ -71,6 +81,13 @@ def write_for_ever(file: Path, said: Path, seed: int) -> None:
                 note += [keys, revisions]
             out.write(json.dumps(note) + "\n")
             out.flush()
+
+
+def _drawn(number: int) -> bytes:
+    """A small picture that no other number gives."""
+    out = io.BytesIO()
+    Image.new("RGB", (64, 48), (number % 256, number // 256 % 256, number // 65536 % 256)).save(out, "PNG")
+    return out.getvalue()
 
 
 def lost_by_kills(kills: int) -> tuple[int, int]:
@@ -105,11 +122,20 @@ def is_there(store: Store, note: list[Any]) -> bool:
     """Whether a write that was acknowledged is in the database."""
     kind, _, *what = note
     if kind == "tick":
-        return what[0] in store.log.steps(RIGS[0].id)
+        return what[0] in store.log.steps(RIGS[0].id) and _times(store, f"soak-{what[0]}") == 1
+    if kind == "photo":
+        return _times(store, what[0]) == 1 and hashlib.sha256(store.photos.read(what[1])).hexdigest() == what[1]
     if kind in ("rig", "kit"):
         shelf: Any = store[RIG if kind == "rig" else KIT]
         return bool(shelf.revision(what[0], what[1]).name == what[2])
     return all(store[PROFILE].revision(key, number).id == key for key, number in zip(*what, strict=True))
+
+
+def _times(store: Store, uid: str) -> int:
+    """How often an entry stands in the log."""
+    table = store.tables.Event
+    with store.reading():
+        return int(table.select().where(table.uid == uid).count())
 
 
 class Server:
@@ -191,6 +217,27 @@ def soak(server: Server, count: int) -> list[Row]:
             after < 1.25 * before,
         ),
     ]
+
+
+def ticking(server: Server, count: int) -> list[Row]:
+    """Ticks of one run sheet, a hundred to a request as from a phone that comes back, and what the server holds."""
+    answer = json.loads(server.ask("/api/plan", {"document": server.rig()["document"]})[1])
+    steps = [step["id"] for step in answer["sheet"]["steps"]]
+    held = []
+    for start in range(0, count, 100):
+        entries = [
+            {"uid": f"ticking-{one}", "what": ("done", "taken-back")[one % 2], "subject": steps[one % len(steps)]}
+            for one in range(start, start + 100)
+        ]
+        body = {"revision": server.rig()["revision"], "person": "Ada", "entries": entries}
+        status, said = server.ask("/api/rigs/night-ferry-b/log", body)
+        if status != 200:
+            return [(f"{count:,} ticks", f"{status} {said!r}", False)]
+        held.append(server.memory_mb())
+    tenth = len(held) // 10
+    early, late = statistics.median(held[tenth : 2 * tenth]), statistics.median(held[-tenth:])
+    what = f"memory of the server in {count:,} ticks, in the second tenth and the last"
+    return [(what, f"{early:.0f} MB, {late:.0f} MB", late < 1.1 * early)]
 
 
 def pages_of(address: str, until: Path) -> list[float]:
@@ -302,14 +349,14 @@ def main() -> int:
     acknowledged, lost = lost_by_kills(options.kills)
     rows: list[Row] = [
         (
-            f"{options.kills} kills under writes of rigs, kits, profiles, packs and ticks",
-            f"{acknowledged:,} acknowledged, {lost} lost",
+            f"{options.kills} kills under writes of rigs, kits, profiles, packs, photos and ticks sent twice",
+            f"{acknowledged:,} acknowledged, {lost} lost or counted twice",
             lost == 0,
         )
     ]
     with tempfile.TemporaryDirectory() as place:
         server = Server(Path(place) / "a")
-        rows += soak(server, options.requests) + crowd(server)
+        rows += soak(server, options.requests) + crowd(server) + ticking(server, 20_000)
         server.stop()
         rows += stops(Path(place) / "b") + full_disk(Path(place) / "c")
     print("| what | measured | |\n|---|---|---|")

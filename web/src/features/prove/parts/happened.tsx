@@ -16,10 +16,11 @@ export function Happened({ may, disabled, onHappened }: { may: readonly May[]; d
     <section aria-label="Something happened since" className="border-t border-edge pt-3">
       <h3 className="mb-2 font-semibold">Something happened since?</h3>
       <div className="flex flex-wrap gap-2">
-        <Choose label="Device" value={one.device} choices={may.map(({ device, name }) => ({ value: device, label: name }))} onChange={setChosen} className="flex-1" />
+        <Choose label="Device" value={one.device} choices={may.map(({ device, name }) => ({ value: device, label: name }))} onChange={setChosen} className="basis-full" />
         {one.what.map((what) => (
           <Button
             key={what}
+            className="flex-1"
             disabled={disabled}
             onClick={() => {
               onHappened(WHAT[what as keyof typeof WHAT].as, one.device);

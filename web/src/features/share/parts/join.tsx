@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 
 import { person as kept, Refusal } from "../../../api/client";
 import { meQuery, Problems } from "../../../rig";
-import { Button } from "../../../ui";
+import { Button, useTheme } from "../../../ui";
 import { codeIn } from "../model";
 import { join } from "../queries";
 
@@ -12,6 +12,7 @@ import { join } from "../queries";
 export function JoinScreen() {
   const [code, setCode] = useState(() => codeIn(window.location.search));
   const [name, setName] = useState(kept.now);
+  useTheme();
   const client = useQueryClient();
   const go = useNavigate();
   useEffect(() => {
