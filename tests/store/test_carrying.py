@@ -79,6 +79,15 @@ def test_a_backup_is_restored_to_the_same_state(store: Store, tmp_path: Path):
     assert store[RIG].one(FERRY.id).document.name == "spoilt", "what stood before is not lost either"
 
 
+def test_who_was_sent_away_does_not_come_back_with_a_backup(store: Store, tmp_path: Path):
+    token, begun = store.sign_ins.begin("Cy", "edit")
+    backup(store, tmp_path / "all.backup")
+    store.sign_ins.end(begun.key)
+    restore(store, tmp_path / "all.backup")
+    assert store.sign_ins.who(token) is None
+    assert [one.person for one in store.sign_ins.all()] == ["Bo"]
+
+
 def test_whoever_listens_hears_of_it_though_numbers_went_back(store: Store, tmp_path: Path):
     backup(store, tmp_path / "all.backup")
     own = OwnCatalogue(store)

@@ -98,6 +98,16 @@ def test_what_happened_undoes_what_was_done_before_it_and_not_after(store: Store
     assert [event.what for event in store.events(1)].count("restarted") == 1
 
 
+def test_what_was_done_on_another_day_is_not_undone_today(store: Store):
+    said(store, "done", "map:motor")
+    time.sleep(0.002)
+    store.log.clear(FERRY.id)
+    time.sleep(0.002)
+    restarted = Entry(uid="phone-a-restart", what="restarted", subject="driver")
+    store.log.add(FERRY.id, [restarted], 1, spoilt={restarted.uid: Spoiling(steps=("map:motor",), says="Restarted.")})
+    assert stand(store) == {}
+
+
 def test_work_is_given_and_taken_back(store: Store):
     def give(subject: str, to: str | None, uid: str) -> dict[str, str]:
         return store.log.add(FERRY.id, [Entry(uid=uid, what="given", subject=subject, to=to)], 1).given

@@ -250,10 +250,13 @@ def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, kee
             (newest,) = raw.execute("SELECT MAX(sequence) FROM event").fetchone()
             # Numbers of events only go up: whoever listens goes on from where they were.
             last = max([newest or 0, *(int(row["sequence"]) for row in rows["event"])])
+            ended = raw.execute("SELECT ended_at, digest FROM sign_in WHERE ended_at IS NOT NULL").fetchall()
             for table in TABLES:
                 raw.execute(f"DELETE FROM {table}")
             for table in TABLES:
                 _insert(raw, table, rows[table])
+            # Who was sent away does not come back with what stood before that.
+            raw.executemany("UPDATE sign_in SET ended_at = ? WHERE digest = ? AND ended_at IS NULL", ended)
             values = (last + 1, now(), "", "all", "all", what, 0, "", "", "Everything", "", "")
             columns = "sequence, at, person, kind, id, what, revision, subject, device, words, text, data"
             raw.execute(f"INSERT INTO event ({columns}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", values)

@@ -246,10 +246,9 @@ class Log:
         return found
 
     def _said(self, key: str) -> set[str]:
-        """The steps of which anybody said anything themselves."""
+        """The steps of which anybody said anything themselves since the day began."""
         database = self._tables.Event._meta.database
-        query = f"SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN {_BY_PEOPLE}"
-        return {subject for (subject,) in database.execute_sql(query, {"id": key}).fetchall()}
+        return {subject for (subject,) in database.execute_sql(_SAID_BY_PEOPLE, {"id": key}).fetchall()}
 
     def _last(self, key: str, kinds: Sequence[str]) -> list[tuple[Any, ...]]:
         database = self._tables.Event._meta.database
@@ -259,19 +258,23 @@ class Log:
 
 
 _OF_RIG = f"kind = '{RIG.name}' AND id = :id"
-_BY_PEOPLE = "('done', 'skipped', 'differs')"
-_LAST_OF_EACH = f"""
+_DAY = f"""
 WITH day AS (
     SELECT sequence, at FROM event WHERE {_OF_RIG}
     AND what IN ({", ".join(f"'{what}'" for what in _BOUNDS)}) ORDER BY sequence DESC LIMIT 1
-), step AS (
+)"""
+_SINCE = "sequence > COALESCE((SELECT sequence FROM day), 0) AND at >= COALESCE((SELECT at FROM day), '')"
+_SAID_BY_PEOPLE = f"""{_DAY}
+SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN ('done', 'skipped', 'differs')
+AND {_SINCE}
+"""
+_LAST_OF_EACH = f"""{_DAY}, step AS (
     SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN ({{kinds}})
 )
 SELECT said.subject, said.what, said.at, said.person, said.revision, said.text, said.data
 FROM step JOIN event AS said ON said.sequence = (
     SELECT sequence FROM event WHERE {_OF_RIG} AND subject = step.subject AND subject <> '' AND what IN ({{kinds}})
-    AND sequence > COALESCE((SELECT sequence FROM day), 0) AND at >= COALESCE((SELECT at FROM day), '')
-    ORDER BY at DESC, sequence DESC LIMIT 1
+    AND {_SINCE} ORDER BY at DESC, sequence DESC LIMIT 1
 ) ORDER BY said.subject
 """
 """Of several entries about a step the one that was done last counts, and of two at once the one that came last."""
