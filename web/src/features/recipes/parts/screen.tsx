@@ -13,7 +13,7 @@ import { Editor } from "./editor";
 /** Workarounds that somebody found: how often each worked, its steps, and carrying it out. */
 export function RecipesScreen() {
   const { data, error } = useQuery(recipesQuery);
-  const { data: rigs = [] } = useQuery(rigsQuery);
+  const { data: rigs = [], isPending } = useQuery(rigsQuery);
   const { mayTick, mayEdit } = useMe();
   const [search, setSearch] = useSearchParams();
   const [editing, setEditing] = useState<{ recipe: Recipe; madeOn: number }>();
@@ -44,7 +44,7 @@ export function RecipesScreen() {
           title="Recipes"
           actions={
             mayEdit && (
-              <Button weight="lead" onClick={() => setEditing({ recipe: begun(documents[0]), madeOn: 0 })}>
+              <Button weight="lead" disabled={isPending} onClick={() => setEditing({ recipe: begun(documents[0]), madeOn: 0 })}>
                 Write a recipe
               </Button>
             )
