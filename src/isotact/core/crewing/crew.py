@@ -5,7 +5,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.crewing.scheduling import Job, Schedule, schedule
+from isotact.core.crewing.scheduling import WORK, Job, Schedule, schedule
 from isotact.core.model.base import Part
 from isotact.core.runsheet import RunSheet, Step
 
@@ -38,12 +38,14 @@ def crewed(
     people: Sequence[str],
     given: Mapping[str, str] | None = None,
     done: Mapping[str, float] | None = None,
+    work: float = WORK,
 ) -> Crewed:
     """The steps of `sheet` that are left, on `people`, in the shortest time.
 
     `given`: step, `stage:...` or `device:...` -> the one who is to do it, where that is one of them. `done`: step ->
     the seconds since it was done: what it set going may still be under way. Hands at one device are one person's,
-    unless a step takes two. A step that takes more people than there are is done by all of them.
+    unless a step takes two. A step that takes more people than there are is done by all of them. `work`: how much may
+    be put into the search, in the solver's measure.
     """
     done = done or {}
     left = [step for step in sheet.steps if step.id not in done]
@@ -52,7 +54,7 @@ def crewed(
     hands = max((step.people for step in left), default=1)
     # Fewer hands are never quicker: where the search ended early, the shortest of all stands.
     counts = [len(people), *(n for n in range(len(people) - 1, 0, -1) if n >= hands and whose <= {*people[:n]})]
-    ways = [_dealt(left, people[:count], given or {}, under_way) for count in counts]
+    ways = [_dealt(left, people[:count], given or {}, under_way, work) for count in counts]
     jobs, found = min(ways, key=lambda way: way[1].end)
     critical = _critical(jobs, found)
     turns = sorted((_turn(job, found, critical) for job in jobs), key=lambda turn: (turn.from_s, turn.step))
@@ -64,10 +66,10 @@ def crewed(
 
 
 def _dealt(
-    left: Sequence[Step], people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int]
+    left: Sequence[Step], people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int], work: float
 ) -> tuple[list[Job], Schedule]:
     jobs = [_job(step, people, given, under_way) for step in left]
-    return jobs, schedule(jobs, {f"at {step.device}": 1 for step in left if step.device is not None})
+    return jobs, schedule(jobs, {f"at {step.device}": 1 for step in left if step.device is not None}, work)
 
 
 def _job(step: Step, people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int]) -> Job:

@@ -140,6 +140,7 @@ def _arrange(planned: Planned, graph: StepGraph) -> None:
         _take_late(planned, graph, device)
         _before_leads(planned, graph, device)
         _restart_drivers(planned, graph, device)
+        _asked_when_joined(planned, graph, device)
         waker = planned.waker(device) or device
         look, asleep = Key.of("look-settings", device), Key.of("menu-sleep", waker)
         if graph.get(asleep) is not None:
@@ -148,6 +149,16 @@ def _arrange(planned: Planned, graph: StepGraph) -> None:
             graph.order(look, asleep)
         else:
             graph.order(Key.of("wake", waker), look)
+
+
+def _asked_when_joined(planned: Planned, graph: StepGraph, device: str) -> None:
+    """A device asks only what it finds at its start: what it asks about is plugged before."""
+    wake = planned.rig[device].profile.wake
+    asked = {prompt.joined for prompt in wake.prompts if prompt.joined is not None} if wake is not None else set()
+    for join in planned.joins if asked else ():
+        if any(end.device == device and end.endpoint in asked for end in join.link.ends):
+            plug = Key.of("plug", Between(join.link.a, join.link.b))
+            graph.wish(plug, Key.of("wake", planned.waker(device) or device))
 
 
 def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
