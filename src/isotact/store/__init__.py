@@ -4,7 +4,7 @@ No rule of the job belongs here.
 """
 
 from isotact.store.acting import person
-from isotact.store.book import Choices, Line, Wanted, as_csv, as_json_lines
+from isotact.store.book import Choices, Event, Line, Wanted, as_csv, as_json_lines
 from isotact.store.failing import StorageError
 from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
@@ -14,7 +14,7 @@ from isotact.store.own import OwnCatalogue
 from isotact.store.photos import Photo
 from isotact.store.shelf import PAGE, Shelf
 from isotact.store.sign_ins import Role, SignIn
-from isotact.store.store import Event, Store
+from isotact.store.store import Store
 
 __all__ = [
     "CABLE",

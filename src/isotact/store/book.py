@@ -21,8 +21,8 @@ MOST_WORDS = 12
 _WORD = re.compile(r"\w+")
 
 
-class Line(BaseModel):
-    """One line of the log book, with all that is known of it."""
+class Event(BaseModel):
+    """That something became of a document (created, saved, undone, removed ...), or was done to what it is of."""
 
     sequence: int
     at: str
@@ -32,6 +32,11 @@ class Line(BaseModel):
     what: str
     revision: int
     subject: str
+
+
+class Line(Event):
+    """One line of the log book, with all that is known of it."""
+
     device: str
     words: str
     text: str

@@ -12,7 +12,7 @@ from pydantic import BaseModel
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
 from isotact.core.model.words import free_id
-from isotact.store.book import Book
+from isotact.store.book import Book, Event
 from isotact.store.failing import in_words
 from isotact.store.kept import Saved, Unreadable
 from isotact.store.kinds import KINDS, KIT, OWN, RIG, Kind
@@ -26,19 +26,6 @@ from isotact.store.tables import Tables
 D = TypeVar("D", bound=BaseModel)
 PRAGMAS = {"foreign_keys": 1, "synchronous": "full", "busy_timeout": 5000}
 """Full sync: what was acknowledged survives a kill and a power cut."""
-
-
-class Event(BaseModel):
-    """That something became of a document (created, saved, undone, removed ...), or was done to what it is of."""
-
-    sequence: int
-    at: str
-    person: str
-    kind: str
-    id: str
-    what: str
-    revision: int
-    subject: str
 
 
 class Store:
