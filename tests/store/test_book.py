@@ -9,16 +9,18 @@ from pathlib import Path
 import pytest
 
 from isotact.core.proving import Filmed, Reading
-from isotact.store import RIG, About, Entry, Line, Store, Wanted, as_csv, as_json_lines
+from isotact.store import RIG, About, Entry, Line, Looked, Store, Wanted, as_csv, as_json_lines
 from isotact.store.acting import person
 from tests.rigs import SHIPPED
 from tests.store.earlier import FERRY
 
 OTHER = SHIPPED["night-ferry-c"]
-ABOUT = {
-    "wake:body": About(words="Wake the body, wait for its lamp", device="body"),
-    "wake:gimbal": About(words="Wake the gimbal", device="gimbal"),
-}
+ABOUT = Looked(
+    about={
+        "wake:body": About(words="Wake the body, wait for its lamp", device="body"),
+        "wake:gimbal": About(words="Wake the gimbal", device="gimbal"),
+    }
+)
 
 
 @pytest.fixture

@@ -1,13 +1,14 @@
 """The log: nothing is counted twice, what was done last counts, and a new day begins with nothing done."""
 
 import time
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
 from pydantic import ValidationError
 
 from isotact.core.model import NotFoundError
-from isotact.store import RIG, Entry, Spoiling, Store
+from isotact.store import RIG, Entry, Looked, Spoiling, Store
 from tests.store.earlier import FERRY
 from tests.store.saying import said
 
@@ -88,7 +89,7 @@ def test_what_happened_undoes_what_was_done_before_it_and_not_after(store: Store
     restarted = Entry(uid="phone-a-restart", what="restarted", subject="driver", ago_s=60)
     undone = {restarted.uid: Spoiling(steps=("map:motor", "prove:focus"), says="Driver was restarted.")}
     for _ in range(2):
-        store.log.add(FERRY.id, [restarted], 1, "Ada", spoilt=undone)
+        store.log.add(FERRY.id, [restarted], 1, "Ada", Looked(spoilt=undone))
     assert stand(store) == {"map:motor": "spoilt", "wake:body": "done"}, "what was never proven is not undone"
     assert store.log.steps(FERRY.id)["map:motor"].reason == "Driver was restarted."
     # A phone that was out of reach tells of what it did before, another of what it did afterwards.
@@ -98,13 +99,24 @@ def test_what_happened_undoes_what_was_done_before_it_and_not_after(store: Store
     assert [event.what for event in store.events(1)].count("restarted") == 1
 
 
+def test_who_did_it_last_is_told_from_when_it_came_in_however_long_it_was_looked_at(store: Store):
+    """Ada ticked first; what hers is about took two seconds to look up, and Bo's came in meanwhile."""
+    store.tables.Event.update(at="2020-01-01T00:00:00+00:00").execute()
+    now = datetime.now(UTC)
+    bo, ada = (Entry(uid=f"phone-{who}-1", what="done", subject="map:motor") for who in "ba")
+    store.log.add(FERRY.id, [bo], 1, "Bo", arrived=now - timedelta(seconds=1))
+    store.log.add(FERRY.id, [ada], 1, "Ada", arrived=now - timedelta(seconds=2))
+    assert store.log.steps(FERRY.id)["map:motor"].person == "Bo"
+
+
 def test_what_was_done_on_another_day_is_not_undone_today(store: Store):
     said(store, "done", "map:motor")
     time.sleep(0.002)
     store.log.clear(FERRY.id)
     time.sleep(0.002)
     restarted = Entry(uid="phone-a-restart", what="restarted", subject="driver")
-    store.log.add(FERRY.id, [restarted], 1, spoilt={restarted.uid: Spoiling(steps=("map:motor",), says="Restarted.")})
+    undone = {restarted.uid: Spoiling(steps=("map:motor",), says="Restarted.")}
+    store.log.add(FERRY.id, [restarted], 1, looked=Looked(spoilt=undone))
     assert stand(store) == {}
 
 

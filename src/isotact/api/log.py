@@ -1,12 +1,13 @@
 """Saying what was done to a rig, and reading it: how the day stands, the log book, a day's report."""
 
 from collections.abc import Callable, Iterable, Iterator
+from datetime import UTC, datetime
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Query
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 
 from isotact.api.context import TheStore
 from isotact.api.desk import Answer, Desk
@@ -19,7 +20,7 @@ from isotact.core.model import NotFoundError, Rig
 from isotact.core.model.keys import Key
 from isotact.core.model.words import Day, Id, Name
 from isotact.core.trades.mishaps import to_device
-from isotact.store import RIG, About, Choices, Entry, Line, Spoiling, Stands, Wanted, as_csv, as_json_lines
+from isotact.store import RIG, About, Choices, Entry, Line, Looked, Spoiling, Stands, Wanted, as_csv, as_json_lines
 
 router = APIRouter(prefix="/api/rigs", tags=["log"], responses=RESPONSES)
 book = APIRouter(prefix="/api/log", tags=["log"], responses=RESPONSES)
@@ -40,13 +41,6 @@ class RigAndEntries(Body):
 
     document: Rig
     entries: list[Entry]
-
-
-class Looked(BaseModel):
-    """What entries are about, by subject, and what those undid that tell of something that happened, by uid."""
-
-    about: dict[str, About]
-    spoilt: dict[str, Spoiling]
 
 
 _LOOKED: TypeAdapter[Looked] = TypeAdapter(Looked)
@@ -100,17 +94,17 @@ async def add_to_the_log(key: DocumentId, done: Done, store: TheStore, who: TheW
 
     Refused whole when a step is not on the run sheet of the revision that was looked at, or a photo was never sent.
     """
+    arrived = datetime.now(UTC)
     rig = await run_in_threadpool(store[RIG].revision, key, done.revision)
     for photo in sorted({photo for entry in done.entries for photo in entry.photos}):
         if not await run_in_threadpool(store.photos.has, photo):
             raise NotFoundError("photo", photo, ())
-    found = Looked(about={}, spoilt={})
+    found = Looked()
     if any(entry.subject for entry in done.entries):
         answer = await ask(looked_at, RigAndEntries(document=rig, entries=done.entries))
         found = _LOOKED.validate_json(bytes(answer.body))
     person = done.person if who.is_here else who.person
-    entries, about, spoilt = done.entries, found.about, found.spoilt
-    return await run_in_threadpool(store.log.add, key, entries, done.revision, person, about, spoilt)
+    return await run_in_threadpool(store.log.add, key, done.entries, done.revision, person, found, arrived)
 
 
 @router.delete("/{key}/steps", responses=MISSING, status_code=204, openapi_extra=MAY_TICK)

@@ -8,7 +8,7 @@ from isotact.store.book import Choices, Event, Line, Wanted, as_csv, as_json_lin
 from isotact.store.failing import StorageError
 from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
-from isotact.store.log import About, Entry, Mark, PhotoId, Spoiling, Stands
+from isotact.store.log import About, Entry, Looked, Mark, PhotoId, Spoiling, Stands
 from isotact.store.opening import NewerError
 from isotact.store.own import OwnCatalogue
 from isotact.store.photos import Photo
@@ -33,6 +33,7 @@ __all__ = [
     "Kept",
     "Kind",
     "Line",
+    "Looked",
     "Mark",
     "NewerError",
     "OwnCatalogue",

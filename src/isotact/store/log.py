@@ -108,7 +108,15 @@ class Spoiling(BaseModel):
     says: str
 
 
-NOTHING = About()
+class Looked(BaseModel):
+    """What entries are about, by subject, and what those undid that tell of something that happened, by uid."""
+
+    about: dict[str, About] = {}
+    spoilt: dict[str, Spoiling] = {}
+
+    def of(self, subject: str) -> dict[str, str]:
+        """The subject and what is known of it, as columns of the log."""
+        return {"subject": subject, **self.about.get(subject, About()).model_dump()}
 
 
 class Log:
@@ -129,22 +137,24 @@ class Log:
         entries: Sequence[Entry],
         revision: int,
         person: str = "",
-        about: Mapping[str, About] | None = None,
-        spoilt: Mapping[str, Spoiling] | None = None,
+        looked: Looked | None = None,
+        arrived: datetime | None = None,
     ) -> Stands:
         """Add entries to the log of a rig, those that are not there yet; returns how it stands.
 
-        `about`: subject -> what that is. `spoilt`: uid of an entry -> what it undid. Raises NotFoundError for a rig
-        that is not there.
+        `arrived`: when they came in, from which it is reckoned when each was done; now, if it is not given. Raises
+        NotFoundError for a rig that is not there.
         """
+        arrived = arrived or datetime.now(UTC)
+        looked = looked or Looked()
         with self._writing():
             self._rigs.row(key)
             known = self._known([entry.uid for entry in entries])
             for entry in entries:
                 if entry.uid not in known:
                     known.add(entry.uid)
-                    self._append(key, revision, person, entry, about or {})
-                    self._undo(key, revision, person, entry, (spoilt or {}).get(entry.uid), about or {})
+                    at = moment(arrived - timedelta(seconds=entry.ago_s))
+                    self._append(entry, looked, at=at, kind=RIG.name, id=key, revision=revision, person=person)
             return self.stands(key)
 
     def _known(self, uids: list[str]) -> set[str]:
@@ -162,49 +172,21 @@ class Log:
                     at=at, person=person, kind=RIG.name, id=key, what=CLEARED, revision=row.head, words="A new day"
                 )
 
-    def _append(self, key: str, revision: int, person: str, entry: Entry, about: Mapping[str, About]) -> None:
-        of = about.get(entry.subject, NOTHING)
+    def _append(self, entry: Entry, looked: Looked, **origin: Any) -> None:
+        """What an entry undid is undone from when it was done: a tick that was made before and comes later is, too."""
         more = entry.model_dump(mode="json", include={"readings", "photos", "to", "worked"}, exclude_defaults=True)
         self._tables.Event.create(
+            **origin,
+            **looked.of(entry.subject),
             uid=entry.uid,
-            at=_done_at(entry),
-            person=person,
-            kind=RIG.name,
-            id=key,
             what=entry.what,
-            revision=revision,
-            subject=entry.subject,
-            device=of.device,
-            words=of.words,
             text=entry.reason or "",
             data=json.dumps(more, ensure_ascii=False) if more else "",
         )
-
-    def _undo(
-        self,
-        key: str,
-        revision: int,
-        person: str,
-        entry: Entry,
-        spoiling: Spoiling | None,
-        about: Mapping[str, About],
-    ) -> None:
-        """What an entry undid is undone from when it was done: a tick that was made before and comes later is, too."""
-        for number, step in enumerate(spoiling.steps if spoiling else ()):
-            of = about.get(step, NOTHING)
-            self._tables.Event.create(
-                uid=f"{entry.uid}.{number}",
-                at=_done_at(entry),
-                person=person,
-                kind=RIG.name,
-                id=key,
-                what="spoilt",
-                revision=revision,
-                subject=step,
-                device=of.device,
-                words=of.words,
-                text=spoiling.says if spoiling else "",
-            )
+        spoilt = looked.spoilt.get(entry.uid)
+        for number, step in enumerate(spoilt.steps if spoilt else ()):
+            uid, says = f"{entry.uid}.{number}", spoilt.says if spoilt else ""
+            self._tables.Event.create(**origin, **looked.of(step), uid=uid, what="spoilt", text=says)
 
     def stands(self, key: str) -> Stands:
         """How a rig's day stands: all of which anything was said since it began."""
@@ -278,10 +260,6 @@ FROM step JOIN event AS said ON said.sequence = (
 ) ORDER BY said.subject
 """
 """Of several entries about a step the one that was done last counts, and of two at once the one that came last."""
-
-
-def _done_at(entry: Entry) -> str:
-    return moment(datetime.now(UTC) - timedelta(seconds=entry.ago_s))
 
 
 def moment(at: datetime) -> str:
