@@ -183,8 +183,19 @@ def adapters_everywhere() -> ResolvedRig:
     return _rig("adapters-everywhere", devices, bag, wanted)
 
 
+def an_hour_by_spare_motors() -> ResolvedRig:
+    """Five like motors in a chain, three rings, one battery that is short by a little: why, is what takes long."""
+    devices = LENS_DRIVE | {"driver": "driver-newer", "near": "monitor-network", "breakout": "breakout-9"}
+    bag = {
+        "motor-bus-motor-bus-20": 6, "tap-power-2-50": 2, "tap-power-2-100": 2, "driver-7-serial-4-40": 2,
+        "driver-7-serial-4-old-40": 2, "driver-7-serial-4-tap-y-50": 1, "rj45-rj45-1000": 2,
+    }  # fmt: skip
+    wanted = [*AXES, _picture("near", weight=6), _hours(1)]
+    return _rig("an-hour-by-spare-motors", devices | _several(5, "motor", "lens-motor"), bag, wanted)
+
+
 HARD: tuple[Callable[[], ResolvedRig], ...] = (
     spare_motors_good_taps, spare_motors_thin_taps, four_motors_one_thin_tap, looped_monitors, forty_promises,
     many_phones, two_drivers_many_leads, many_banks, six_batteries_for_hours, many_receivers, nothing_to_spare,
-    adapters_everywhere,
+    adapters_everywhere, an_hour_by_spare_motors,
 )  # fmt: skip

@@ -89,7 +89,7 @@ def test_the_same_by_keys_alone(from_nothing: Opener):
     def go_to(target: Locator) -> None:
         """Tab until the target has the focus, as somebody without a mouse does."""
         for _ in range(80):
-            if target.element_handle().evaluate("one => one === document.activeElement"):
+            if target.evaluate("one => one === document.activeElement"):
                 return
             keys.press("Tab")
         raise AssertionError(f"no way to {target}")

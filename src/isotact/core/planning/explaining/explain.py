@@ -161,13 +161,18 @@ class Questions:
         return tuple(key for key in self.kept if not solver.value(choosing.kept[key]))
 
 
+MANY_AT_ONCE = 8
+"""So many members of a conflict are tried to be dropped at first."""
+
+
 def minimal_conflict(
     c: Choosing, asked: str | None = None, beside: Collection[str] = (), obeyed: Collection[str] = ()
 ) -> list[Group] | None:
     """A smallest-by-inclusion set of groups that cannot hold together; None when time ran out.
 
     The promise `asked`, if any, is held to; of the other promises only those in `beside` count, of the
-    pins those in `obeyed`. Starts from the solver's sufficient assumptions and drops each member that is not needed.
+    pins those in `obeyed`. Starts from the solver's sufficient assumptions and drops what is not needed, several at
+    once while that goes well: to find that a smaller set can hold is cheap, to prove that it cannot is not.
     """
     held: list[Group] = [("promise", (asked,))] if asked else []
     wished = [*(("promise", (key,)) for key in sorted(beside)), *(("pin", (key,)) for key in sorted(obeyed))]
@@ -175,10 +180,17 @@ def minimal_conflict(
     core = _still_impossible(c, groups, held)
     if core is None:
         return None
-    for group in list(core):
-        smaller = _still_impossible(c, [other for other in core if other != group], held)
+    at, many = 0, MANY_AT_ONCE
+    while at < len(core):
+        tried = core[at : at + many]
+        smaller = _still_impossible(c, core[:at] + core[at + many :], held)
         if smaller is not None:
             core = [other for other in core if other in smaller]
+            many *= 2
+        elif len(tried) > 1:
+            many = len(tried) // 2
+        else:
+            at += 1
     return core
 
 
