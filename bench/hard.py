@@ -189,6 +189,10 @@ def an_hour_by_spare_motors() -> ResolvedRig:
     bag = {
         "motor-bus-motor-bus-20": 6, "tap-power-2-50": 2, "tap-power-2-100": 2, "driver-7-serial-4-40": 2,
         "driver-7-serial-4-old-40": 2, "driver-7-serial-4-tap-y-50": 1, "rj45-rj45-1000": 2,
+        "hdmi-a-hdmi-a-right-30": 2, "hdmi-a-hdmi-a-1080-50": 1, "hdmi-c-hdmi-c-30": 1, "usb-a-usb-c-data-100": 2,
+        "usb-a-usb-micro-b-charge-60": 2,
+        "usb-c-usb-c-coiled-40": 1, "usb-c-usb-c-data-60": 1, "usb-c-usb-c-panel-40": 2, "usb-c-y-data-power-20": 2,
+        "usb-c-usb-micro-b-control-40": 2,
     }  # fmt: skip
     wanted = [*AXES, _picture("near", weight=6), _hours(1)]
     return _rig("an-hour-by-spare-motors", devices | _several(5, "motor", "lens-motor"), bag, wanted)

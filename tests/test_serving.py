@@ -87,7 +87,7 @@ def test_nothing_is_left_of_it_when_it_ends_in_the_middle_of_work(tmp_path: Path
         asked(address, "/api/plan", {"document": document})
         threads = [
             threading.Thread(target=_ask_and_forget, args=(address, {**document, "name": f"n{number}"}), daemon=True)
-            for number in range(20)
+            for number in range(8)
         ]
         for thread in threads:
             thread.start()

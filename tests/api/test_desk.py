@@ -6,7 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from isotact.api import desk
-from isotact.core.planning import plan
+from isotact.core.planning import chosen_for
 from tests.house_pack import WORDS
 from tests.rigs import demo_rig
 
@@ -18,9 +18,9 @@ def planned(monkeypatch: pytest.MonkeyPatch) -> list[str]:
 
     def counting(rig, **more):
         seen.append(rig.rig.name)
-        return plan(rig, **more)
+        return chosen_for(rig, **more)
 
-    monkeypatch.setattr(desk, "plan", counting)
+    monkeypatch.setattr(desk, "chosen_for", counting)
     return seen
 
 
@@ -42,6 +42,27 @@ def test_every_question_about_one_document_rests_on_one_plan(client: TestClient,
     ):
         assert client.post(f"/api/{path}", json={**asked, **more}).status_code == 200, path
     assert len(planned) == 1
+
+
+def test_a_plan_is_there_before_its_reasons_which_come_of_the_same_search(client: TestClient, planned: list[str]):
+    whole = client.post("/api/plan", json={"document": document(name="another")}).json()
+    planned.clear()
+    quick = client.post("/api/plan", json={"document": document(), "reasons": False}).json()
+    assert quick["not_kept"] == whole["not_kept"] == ["iso"]
+    assert quick["plan"] == {**whole["plan"], "unmet": []}
+    why = client.post("/api/reasons", json={"document": document()}).json()
+    assert why == {"unmet": whole["plan"]["unmet"]}
+    assert len(planned) == 1
+
+
+def test_reasons_that_are_asked_for_late_are_the_same(client: TestClient, planned: list[str]):
+    for name in ("one", "other"):
+        client.post("/api/plan", json={"document": document(name=name), "reasons": False})
+    late, soon = (
+        client.post("/api/reasons", json={"document": document(name=name)}).json() for name in ("one", "other")
+    )
+    assert late == soon
+    assert planned == ["one", "other", "one"], "what it was chosen from is kept for the last one alone"
 
 
 def test_another_document_is_planned_anew_and_the_first_is_still_known(client: TestClient, planned: list[str]):
@@ -74,9 +95,10 @@ def test_one_that_was_not_proven_is_looked_for_again(client: TestClient, monkeyp
 
     def cut_short(rig, **more):
         calls.append(1)
-        return plan(rig, **more).model_copy(update={"status": "best-so-far"})
+        chosen = chosen_for(rig, **more)
+        return replace(chosen, plan=chosen.plan.model_copy(update={"status": "best-so-far"}))
 
-    monkeypatch.setattr(desk, "plan", cut_short)
+    monkeypatch.setattr(desk, "chosen_for", cut_short)
     for _ in range(2):
         client.post("/api/plan", json={"document": document()})
     assert len(calls) == 2

@@ -123,7 +123,7 @@ def head(client: TestClient, path: str) -> int:
 FERRY_PATH, VAN_PATH = f"/api/rigs/{FERRY['id']}", "/api/kits/van"
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(document=poisoned(FERRY))
 def test_a_rig_that_is_saved(client: TestClient, document: Document):
     saved = sent(client, "PUT", FERRY_PATH, {"made_on": head(client, FERRY_PATH), "document": document})
@@ -167,7 +167,7 @@ def test_rigs_that_share(client: TestClient, document: Document):
         reads_back(client, "rigs", saved[0])
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(document=poisoned(FULL_VAN))
 def test_a_kit_that_is_saved(client: TestClient, document: Document):
     saved = sent(client, "PUT", VAN_PATH, {"made_on": head(client, VAN_PATH), "document": document})
@@ -189,7 +189,7 @@ CELLS = st.one_of(
 )
 
 
-@settings(max_examples=80)
+@settings(max_examples=50)
 @given(rows=st.lists(st.lists(CELLS, min_size=1, max_size=6), max_size=6), joined=st.sampled_from(",;\t"))
 def test_a_list_that_is_taken_in(client: TestClient, rows: list[list[str]], joined: str):
     text = "\n".join([joined.join(("item", "count", "tags", "firmware", "note")), *(joined.join(row) for row in rows)])

@@ -13,7 +13,7 @@ import pytest
 from isotact.api import work as working
 from isotact.api.desk import Desk
 from isotact.api.documents import Body
-from isotact.api.planning import RigAnswer, RigToPlan, rig_answer
+from isotact.api.planning import RigAnswer, RigToAnswer, rig_answer
 from isotact.api.work import Work, question
 from isotact.api.workers import Processes
 from isotact.catalogue import shipped
@@ -141,7 +141,7 @@ async def ended(pid: int) -> None:
 
 
 def test_an_answer_of_a_process_is_that_of_a_thread(work: Work):
-    body = RigToPlan(document=demo_rig())
+    body = RigToAnswer(document=demo_rig())
     theirs = asyncio.run(ask(work, rig_answer, body))
     ours = asyncio.run(ask(Work(OwnCatalogue(work._own.store)), rig_answer, body))
     assert theirs == ours

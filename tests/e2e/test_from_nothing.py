@@ -125,8 +125,8 @@ def test_the_same_by_keys_alone(from_nothing: Opener):
     keys.press("Escape")
     keys.press("7")
     expect(page.get_by_role("heading", name="Bench")).to_be_visible()
-    keys.press("a")
-    expect(page.get_by_role("button", name="Hold")).to_be_visible()
+    go_to(page.get_by_role("button", name="16×"))
+    keys.press("Enter")
     keys.press("a")
     expect(page.get_by_role("status").filter(has_text="promises proven")).to_have_text(
         "5 of 5 promises proven.", timeout=30_000

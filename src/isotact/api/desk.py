@@ -10,7 +10,7 @@ from isotact.api.context import looked_up
 from isotact.catalogue import Catalogue
 from isotact.core.bench import carry_through
 from isotact.core.model import Plan, ResolvedRig, Rig
-from isotact.core.planning import Watch, plan
+from isotact.core.planning import Chosen, Watch, chosen_for, with_reasons
 from isotact.core.runsheet import RunSheet, moved_to, run_sheet, sheet_between
 from isotact.core.trades import Condition, conditions_of
 from isotact.core.world import World
@@ -22,9 +22,27 @@ KEPT = 48
 class Answer:
     """A rig looked up and planned, and what follows from that."""
 
-    def __init__(self, rig: ResolvedRig, made: Plan) -> None:
+    def __init__(self, rig: ResolvedRig, plan: Plan, chosen: Chosen | None = None) -> None:
         self.rig = rig
-        self.plan = made
+        self.plan = plan
+        """Without reasons, which take longer to find than the plan itself."""
+        self._chosen, self._told = chosen, Lock()
+        self._with_reasons: Plan | None = None
+
+    def with_reasons(self, watch: Watch | None = None) -> Plan:
+        """The plan, with what stands in the way of what it cannot keep."""
+        with self._told:
+            if self._with_reasons is not None:
+                return self._with_reasons
+            told = with_reasons(self.rig, self._chosen or chosen_for(self.rig, watch=watch), watch)
+            if watch is None or not watch.stopped:
+                self._with_reasons = told
+                self.forget()
+            return told
+
+    def forget(self) -> None:
+        """Forget what the plan was chosen from, which is large: it is found anew if reasons are asked for after all."""
+        self._chosen = None
 
     @cached_property
     def conditions(self) -> tuple[Condition, ...]:
@@ -54,6 +72,7 @@ class Answers:
         self._lock = Lock()
         self._catalogue: Catalogue | None = None
         self._known: OrderedDict[str, Answer] = OrderedDict()
+        self._last: Answer | None = None
 
     def of(
         self,
@@ -75,7 +94,11 @@ class Answers:
                 self._known.move_to_end(key)
                 return self._known[key]
         rig = looked_up(catalogue, document)
-        answer = Answer(rig, (known() if known else None) or plan(rig, watch=watch))
+        answer = _answer(rig, known() if known else None, watch)
+        with self._lock:
+            if self._last is not None:
+                self._last.forget()
+            self._last = answer
         if answer.plan.status == "proven-optimal":
             with self._lock:
                 if catalogue is self._catalogue:
@@ -83,6 +106,13 @@ class Answers:
                     while len(self._known) > KEPT:
                         self._known.popitem(last=False)
         return answer
+
+
+def _answer(rig: ResolvedRig, known: Plan | None, watch: Watch | None) -> Answer:
+    if known is not None:
+        return Answer(rig, known)
+    chosen = chosen_for(rig, watch=watch)
+    return Answer(rig, chosen.plan, chosen)
 
 
 class Desk:

@@ -13,6 +13,7 @@ from isotact.api.errors import RESPONSES
 from isotact.api.work import Asks, question
 from isotact.core.bench import Aftermath, CannotAskError, Run, aftermath, run
 from isotact.core.model import Plan, Rig
+from isotact.core.model.plan import Unmet
 from isotact.core.model.rig import Flag
 from isotact.core.model.words import Id
 from isotact.core.planning.flagging import kept_flags
@@ -27,6 +28,12 @@ class RigToPlan(Body):
     """The rig to plan."""
 
     document: Rig
+
+
+class RigToAnswer(RigToPlan):
+    """The rig to plan."""
+
+    reasons: StrictBool = Field(default=True, description="why the rest cannot be kept; without, it is there sooner")
 
 
 class RigToRun(Body):
@@ -52,11 +59,18 @@ class RigAnswer(BaseModel):
     """Everything that follows from one rig document."""
 
     plan: Plan
+    not_kept: tuple[Id, ...] = Field(description="the promises that the plan cannot keep")
     drawing: Drawing
     conditions: list[ConditionLine]
     sheet: RunSheet
     since_built: RunSheet | None = Field(default=None, description="from the rig as it stands built, where it does")
     flags: list[Flag] = Field(description="the tape flags that the document keeps at its next change")
+
+
+class Reasons(BaseModel):
+    """Why a plan does not keep each promise that it does not keep."""
+
+    unmet: tuple[Unmet, ...]
 
 
 class RigAndWhat(Body):
@@ -69,8 +83,8 @@ class RigAndWhat(Body):
 
 
 @question(best=True)
-def rig_answer(desk: Desk, body: RigToPlan) -> RigAnswer:
-    """Everything that follows from a rig."""
+def rig_answer(desk: Desk, body: RigToAnswer) -> RigAnswer:
+    """Everything that follows from a rig. What is not proven has its reasons with it: the next may differ."""
     answer = desk.about(body.document)
     rig = answer.rig
     lines = [
@@ -85,8 +99,12 @@ def rig_answer(desk: Desk, body: RigToPlan) -> RigAnswer:
         for condition in answer.conditions
     ]
     built = body.document.built
+    is_proven = answer.plan.status == "proven-optimal"
+    is_over = answer.plan.status == "out-of-time"
+    not_kept = () if is_over else tuple(one.id for one in body.document.promises if one.id not in answer.plan.kept)
     return RigAnswer(
-        plan=answer.plan,
+        plan=answer.with_reasons(desk.watch) if body.reasons or not is_proven else answer.plan,
+        not_kept=not_kept,
         drawing=draw(rig, answer.plan),
         conditions=lines,
         sheet=answer.sheet,
@@ -96,9 +114,21 @@ def rig_answer(desk: Desk, body: RigToPlan) -> RigAnswer:
 
 
 @router.post("/plan", response_model=RigAnswer, openapi_extra=MAY_LOOK)
-async def make_plan(body: RigToPlan, ask: Asks) -> Response:
+async def make_plan(body: RigToAnswer, ask: Asks) -> Response:
     """Plan a rig: joins, feeds, settings, routes, reasons, conditions and the run sheet."""
     return await ask(rig_answer, body)
+
+
+@question(best=True)
+def every_reason(desk: Desk, body: RigToPlan) -> Reasons:
+    """Why the plan of a rig does not keep the rest."""
+    return Reasons(unmet=desk.about(body.document).with_reasons(desk.watch).unmet)
+
+
+@router.post("/reasons", response_model=Reasons, openapi_extra=MAY_LOOK)
+async def reasons(body: RigToPlan, ask: Asks) -> Response:
+    """Why the promises that a plan does not keep cannot be kept: what stands in the way, and the ways out."""
+    return await ask(every_reason, body)
 
 
 @question()

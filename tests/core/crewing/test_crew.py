@@ -65,7 +65,7 @@ def test_every_sheet_in_the_order_of_three_proves_what_it_should(key: str):
     assert proven_in_that_order(done, crewed(done.sheet, CREW, work=QUICK)) == set(done.plan.kept)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(rigs(), st.integers(1, 3))
 def test_a_generated_sheet_on_a_crew(rig: ResolvedRig, count: int):
     done = Carried.out(rig)

@@ -118,7 +118,7 @@ def test_looks_have_names_of_their_own_and_read_the_same_twice(rig_id: str):
         assert look.read(done.world) == look.read(done.world)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(rigs() | shaken_rigs())
 def test_generated_rigs_break_and_fall_as_they_should(rig: ResolvedRig):
     done = Carried.out(rig)

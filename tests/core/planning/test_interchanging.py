@@ -96,7 +96,7 @@ def with_more(rig: ResolvedRig, devices: list[dict[str, Any]]) -> ResolvedRig:
     return resolve(wider, {**shipped().profiles, **own}, rig.cables)
 
 
-@settings(max_examples=35)
+@settings(max_examples=25)
 @given(rig=mid_rigs(), profile=st.sampled_from(SPARES), count=st.integers(1, 4))
 def test_a_spare_device_never_makes_a_plan_worse(rig: ResolvedRig, profile: str, count: int):
     before = plan(rig)
@@ -109,7 +109,7 @@ def test_a_spare_device_never_makes_a_plan_worse(rig: ResolvedRig, profile: str,
     assert kept > kept_before or cost <= cost_before
 
 
-@settings(max_examples=35, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(rig=mid_rigs(), data=st.data())
 def test_leaving_out_like_plans_loses_none(monkeypatch: pytest.MonkeyPatch, rig: ResolvedRig, data: st.DataObject):
     """Two more of a kind that the rig has: the model that tells them apart finds nothing better."""

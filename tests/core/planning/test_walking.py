@@ -97,7 +97,7 @@ def test_a_school_of_focus_is_kept_to_where_the_ways_are_too_many_to_list():
     assert "focus" not in made.kept
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=15, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(rig=mid_rigs())
 def test_on_generated_rigs_walking_gives_what_the_list_gives(monkeypatch: pytest.MonkeyPatch, rig: ResolvedRig):
     listed = worth(rig, plan(rig))

@@ -51,7 +51,7 @@ def restores(world: World, done: Carried, sheet: RunSheet) -> None:
             assert not (proven and all(one.holds(other) for one in done.conditions if one.promises)), left_out.id
 
 
-@settings(max_examples=90)
+@settings(max_examples=60)
 @given(rigs() | shaken_rigs(), st.integers(0, 10**9), st.booleans())
 def test_after_an_edit_of_a_built_rig(rig: ResolvedRig, seed: int, back: bool):
     before, after = (rig, edited(Random(seed), rig))[:: -1 if back else 1]
@@ -66,7 +66,7 @@ def test_after_an_edit_of_a_built_rig(rig: ResolvedRig, seed: int, back: bool):
     restores(world, done, sheet_between(world, made, conditions, gone))
 
 
-@settings(max_examples=90)
+@settings(max_examples=60)
 @given(rigs() | shaken_rigs(), st.integers(0, 10**9))
 def test_after_a_mishap(rig: ResolvedRig, seed: int):
     done = built(rig)

@@ -11,7 +11,7 @@ from tests.core.runsheet.careful import carefully
 from tests.strategies import rigs, shaken_rigs
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(rigs() | shaken_rigs())
 def test_careful_no_step_is_refused_and_nothing_is_done_that_must_not_be(rig: ResolvedRig) -> None:
     sheet = run_sheet(rig, plan(rig))
@@ -20,7 +20,7 @@ def test_careful_no_step_is_refused_and_nothing_is_done_that_must_not_be(rig: Re
     assert len(set(titles)) == len(titles)
 
 
-@settings(max_examples=70)
+@settings(max_examples=45)
 @given(rigs() | shaken_rigs())
 def test_sound_carried_out_it_proves_every_promise_that_the_plan_claims(rig: ResolvedRig) -> None:
     made = plan(rig)
@@ -31,7 +31,7 @@ def test_sound_carried_out_it_proves_every_promise_that_the_plan_claims(rig: Res
     assert ran.broken == ()
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(rigs() | shaken_rigs())
 def test_needed_without_any_step_some_promise_fails_unless_it_is_care(rig: ResolvedRig) -> None:
     made = plan(rig)
@@ -43,7 +43,7 @@ def test_needed_without_any_step_some_promise_fails_unless_it_is_care(rig: Resol
             assert after > before, f"nothing fails without '{step.title}'"
 
 
-@settings(max_examples=50)
+@settings(max_examples=35)
 @given(rigs() | shaken_rigs())
 def test_stable_what_a_step_made_true_is_true_at_the_end(rig: ResolvedRig) -> None:
     made = plan(rig)
@@ -56,7 +56,7 @@ def test_stable_what_a_step_made_true_is_true_at_the_end(rig: ResolvedRig) -> No
             assert key in holding, f"{key}, made by {sheet.steps[number].id}, is spoilt by {step}"
 
 
-@settings(max_examples=30)
+@settings(max_examples=15)
 @given(rigs())
 def test_the_same_rig_gives_the_same_plan_and_sheet(rig: ResolvedRig) -> None:
     one, other = plan(rig), plan(rig)

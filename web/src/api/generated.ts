@@ -402,6 +402,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reasons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reasons
+         * @description Why the promises that a plan does not keep cannot be kept: what stands in the way, and the ways out.
+         */
+        post: operations["reasons_api_reasons_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/aftermath": {
         parameters: {
             query?: never;
@@ -5684,6 +5704,14 @@ export interface components {
             clocks?: components["schemas"]["Clocks"] | null;
         };
         /**
+         * Reasons
+         * @description Why a plan does not keep each promise that it does not keep.
+         */
+        Reasons: {
+            /** Unmet */
+            unmet: components["schemas"]["Unmet"][];
+        };
+        /**
          * Recipe
          * @description A workaround, tried so many times; the tries stand in the log.
          */
@@ -6095,6 +6123,11 @@ export interface components {
          */
         RigAnswer: {
             plan: components["schemas"]["Plan"];
+            /**
+             * Not Kept
+             * @description the promises that the plan cannot keep
+             */
+            not_kept: string[];
             drawing: components["schemas"]["Drawing"];
             /** Conditions */
             conditions: components["schemas"]["ConditionLine"][];
@@ -6106,6 +6139,19 @@ export interface components {
              * @description the tape flags that the document keeps at its next change
              */
             flags: components["schemas"]["Flag"][];
+        };
+        /**
+         * RigToAnswer
+         * @description The rig to plan.
+         */
+        RigToAnswer: {
+            document: components["schemas"]["Rig-Input"];
+            /**
+             * Reasons
+             * @description why the rest cannot be kept; without, it is there sooner
+             * @default true
+             */
+            reasons: boolean;
         };
         /**
          * RigToPlan
@@ -10417,7 +10463,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RigToPlan"];
+                "application/json": components["schemas"]["RigToAnswer"];
             };
         };
         responses: {
@@ -10428,6 +10474,123 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RigAnswer"];
+                };
+            };
+            /** @description The body cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Nobody joined, or a sign-in that is over */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Asked under another name, by a page that is not ours, or by somebody who may not */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body did not arrive in time */
+            408: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Larger than anything of ours */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The body is no JSON */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Refused, with every problem at its place */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description A fault of our own */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description Not now: the data cannot be reached, or too much is asked at once */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorAnswer"];
+                };
+            };
+        };
+    };
+    reasons_api_reasons_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reasons"];
                 };
             };
             /** @description The body cannot be read */

@@ -6,7 +6,8 @@ import { deviceName, freeId, proofsShown, stateOf } from "./model";
 const promise = { id: "roll", kind: "control" } as RigPromise;
 const answer = (routes: string[], unmet: string[]) =>
   ({
-    plan: { routes: routes.map((id) => ({ promise: id })), unmet: unmet.map((id) => ({ promise: id })) },
+    plan: { routes: routes.map((id) => ({ promise: id })) },
+    not_kept: unmet,
     sheet: { steps: [{ id: "prove:roll", act: { kind: "prove", promise: "roll" } }] },
   }) as unknown as Answer;
 const said = (what: string) => ({ "prove:roll": { what } });

@@ -38,7 +38,7 @@ export function stateOf(
   byHand?: ByHand,
 ): PromiseState {
   if (!answer) return "asked";
-  if (answer.plan.unmet.some((unmet) => unmet.promise === promise.id)) return "impossible";
+  if (answer.not_kept.includes(promise.id)) return "impossible";
   if (!answer.plan.routes.some((route) => route.promise === promise.id)) return "asked";
   const proof = proofs.findLast((one) => one.promise === promise.id);
   if (proof && !proof.ok) return "failing";

@@ -34,7 +34,17 @@ export const catalogueQuery = queryOptions({
 export const answerQuery = (rig: Rig) =>
   queryOptions({
     queryKey: ["answer", JSON.stringify(rig)],
-    queryFn: ({ signal }) => told(api.POST("/api/plan", { body: { document: rig }, ...followed("plan", signal) })),
+    queryFn: ({ signal }) => told(api.POST("/api/plan", { body: { document: rig, reasons: false }, ...followed("plan", signal) })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+/** Why the plan of a document does not keep the rest. Takes longer than the plan, which does not wait for it. */
+export const reasonsQuery = (rig: Rig) =>
+  queryOptions({
+    queryKey: ["reasons", JSON.stringify(rig)],
+    queryFn: ({ signal }) => told(api.POST("/api/reasons", { body: { document: rig }, ...followed("reasons", signal) })),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     retry: false,

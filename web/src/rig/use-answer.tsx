@@ -1,12 +1,17 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, type UseQueryResult } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 
-import { Refusal, type Answer, type Catalogue } from "../api/client";
+import { Refusal, type Answer, type Catalogue, type Schemas } from "../api/client";
 import * as queries from "./queries";
 import { useDraft } from "./use-draft";
 
+type Unmet = Schemas["Unmet"];
+
 export type Answering = {
   answer: Answer | undefined;
+  /** Why promises cannot be kept, once that is found out. */
+  unmet: readonly Unmet[] | undefined;
+  reasons: UseQueryResult<Schemas["Reasons"]>;
   catalogue: Catalogue | undefined;
   /** What else follows from the rig is asked once this is over: asked beside it, the rig would be planned twice. */
   isPlanning: boolean;
@@ -34,6 +39,11 @@ export function AnswerProvider({ children }: { children: ReactNode }) {
   const [last, setLast] = useState(found);
   if (found && found !== last) setLast(found);
   const answer = found ?? last;
+  const asksWhy = !isPlaceholderData && answer !== undefined && answer.not_kept.length > answer.plan.unmet.length;
+  const reasons = useQuery({ ...queries.reasonsQuery(rig), enabled: asksWhy });
+  // Those of the last plan go with it: they would be wrong beside this one.
+  const ofThis = answer?.plan.unmet.length ? answer.plan.unmet : reasons.data?.unmet;
+  const unmet = asksWhy && reasons.isPlaceholderData ? undefined : ofThis;
   const flags = isPlaceholderData ? undefined : answer?.flags;
   useEffect(() => {
     if (flags) remember(flags);
@@ -43,13 +53,15 @@ export function AnswerProvider({ children }: { children: ReactNode }) {
   const answering = useMemo<Answering>(
     () => ({
       answer,
+      unmet,
+      reasons,
       catalogue,
       isPlanning: isFetching,
       refusal: error instanceof Refusal ? error : undefined,
       lit,
       light,
     }),
-    [answer, catalogue, error, isFetching, lit],
+    [answer, catalogue, error, isFetching, lit, reasons, unmet],
   );
   return <Context.Provider value={answering}>{children}</Context.Provider>;
 }

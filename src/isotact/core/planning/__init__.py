@@ -6,6 +6,18 @@ Knows nothing of steps, worlds or screens; what compares several plans belongs t
 from isotact.core.planning.choosing.solving import Watch, at, warm_up, watched
 from isotact.core.planning.finding.candidates import candidates
 from isotact.core.planning.finding.searching import search
-from isotact.core.planning.planner import plan, plan_only
+from isotact.core.planning.planner import Chosen, chosen_for, plan, plan_only, with_reasons
 
-__all__ = ["Watch", "at", "candidates", "plan", "plan_only", "search", "warm_up", "watched"]
+__all__ = [
+    "Chosen",
+    "Watch",
+    "at",
+    "candidates",
+    "chosen_for",
+    "plan",
+    "plan_only",
+    "search",
+    "warm_up",
+    "watched",
+    "with_reasons",
+]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
@@ -35,11 +35,17 @@ def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | No
 
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
+    return with_reasons(rig, chosen_for(rig, time_limit_s, watch), watch)
+
+
+def chosen_for(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Chosen:
+    """The best plan with its spare ways, and what it was chosen from: reasons can be asked for later."""
     watch = watch or Watch()
     watch.at("Looking for the best plan", 0, 2)
     chosen = choose(rig, time_limit_s, watch)
-    watch.at("Finding out why the rest cannot be kept", 1, 2)
-    return with_reasons(rig, chosen, watch)
+    if chosen.plan.status == "out-of-time":
+        return chosen
+    return replace(chosen, plan=with_spares(rig, chosen.plan))
 
 
 def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:
@@ -66,8 +72,9 @@ def choose(
 
 
 def with_reasons(rig: ResolvedRig, chosen: Chosen, watch: Watch | None = None) -> Plan:
-    """The chosen plan, with what stands in the way of what it cannot keep and its spare ways."""
-    if chosen.plan.status == "out-of-time":
+    """The chosen plan, with what stands in the way of what it cannot keep."""
+    watch = watch or Watch()
+    if chosen.plan.status == "out-of-time" or len(chosen.plan.kept) == len(rig.rig.promises):
         return chosen.plan
-    unmet = tuple(explain(chosen.found, chosen.choosing, chosen.plan, watch))
-    return with_spares(rig, chosen.plan.model_copy(update={"unmet": unmet}))
+    watch.at("Finding out why the rest cannot be kept", 1, 2)
+    return chosen.plan.model_copy(update={"unmet": tuple(explain(chosen.found, chosen.choosing, chosen.plan, watch))})

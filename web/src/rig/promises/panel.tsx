@@ -7,6 +7,7 @@ import { Button } from "../../ui";
 import { STATES } from "../model";
 import { SidePanel } from "../parts/side-panel";
 import { Photos } from "../photos";
+import { Waiting } from "../searching";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
@@ -93,17 +94,18 @@ function ProvenByHand({ promise }: { promise: string }) {
 
 /** Why it cannot be kept, and what it would take. */
 function Why({ promise, words }: { promise: RigPromise; words: string }) {
-  const { answer } = useAnswer();
+  const { answer, unmet: all, reasons } = useAnswer();
   const [asking, setAsking] = useState(false);
-  const unmet = answer?.plan.unmet.find((one) => one.promise === promise.id);
-  if (!unmet) return null;
+  if (!answer?.not_kept.includes(promise.id)) return null;
+  const unmet = all?.find((one) => one.promise === promise.id);
   return (
     <div className="mt-2 space-y-2 leading-snug">
-      {(unmet.obstacles ?? []).map((obstacle) => (
+      {!unmet && <Waiting name="reasons" query={{ ...reasons, data: undefined }} says="Finding out why" />}
+      {(unmet?.obstacles ?? []).map((obstacle) => (
         <p key={obstacle.says}>{obstacle.says}</p>
       ))}
       {!asking &&
-        (unmet.ways_out ?? []).map((way) => (
+        (unmet?.ways_out ?? []).map((way) => (
           <p key={way} className="font-semibold">
             <span aria-hidden>→ </span>
             {way}
