@@ -1,5 +1,6 @@
 """A rig is planned once, however many questions are asked about it."""
 
+from dataclasses import replace
 from typing import Any
 
 import pytest

@@ -12,7 +12,7 @@ from tests.reference.milp import best
 from tests.strategies import mid_rigs
 
 
-@settings(max_examples=22)
+@settings(max_examples=30)
 @given(mid_rigs())
 def test_weight_and_cost_equal_those_of_the_mixed_integer_program(rig: ResolvedRig) -> None:
     made = plan(rig)

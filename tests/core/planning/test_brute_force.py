@@ -11,7 +11,7 @@ from tests.reference.milp import best as other_best
 from tests.strategies import fed_twice, laden, rigs
 
 
-@settings(max_examples=150)
+@settings(max_examples=220)
 @given(rigs())
 def test_weight_and_cost_equal_the_best_of_all_configurations(rig: ResolvedRig) -> None:
     made = plan(rig)
