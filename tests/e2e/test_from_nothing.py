@@ -86,19 +86,19 @@ def test_the_same_by_keys_alone(from_nothing: Opener):
     expect(page.get_by_role("link", name="New rig")).to_be_visible()
     keys = page.keyboard
 
-    def go_to(target: Locator) -> None:
+    def go_to(target: Locator, key: str = "Tab") -> None:
         """Tab until the target has the focus, as somebody without a mouse does."""
         for _ in range(80):
             if target.evaluate("one => one === document.activeElement"):
                 return
-            keys.press("Tab")
+            keys.press(key)
         raise AssertionError(f"no way to {target}")
 
     go_to(page.get_by_role("link", name="New rig"))
     keys.press("Enter")
     expect(page.get_by_label("Search the shelf")).to_be_visible()
     for words, device in DEVICES.items():
-        go_to(page.get_by_label("Search the shelf"))
+        go_to(page.get_by_label("Search the shelf"), "Shift+Tab")
         keys.press("Control+a")
         keys.type(words)
         go_to(page.get_by_role("button", name=f"Take {device}").first)

@@ -3,6 +3,8 @@
 Common practice, no source, unless a profile's own figure is named.
 """
 
+import math
+import re
 from typing import Any
 
 import pytest
@@ -61,6 +63,7 @@ LENS = {
     "hand": "hand-unit", "battery": "plate-battery",
 }  # fmt: skip
 LEADS = ["driver-7-lens-12-30", "motor-bus-motor-bus-20"]
+FED = [*LEADS, "tap-power-2-50"]
 
 
 def test_a_lens_port_never_feeds_motors_through_a_driver():
@@ -227,6 +230,31 @@ def test_no_more_is_put_in_than_lies_there():
     short = planned(rig(GRIP, GRIP_BAG, [ROLL, asked], body={"spare_batteries": 1}))
     assert short.kept == ("roll",)
     assert planned(rig(GRIP, GRIP_BAG, [ROLL, asked], body={"spare_batteries": 2})).kept == ("roll", "hours")
+
+
+def test_hours_that_are_missed_by_a_minute_are_said_to_be_missed():
+    """Not: an hour cannot be kept, since the battery is empty after 1.0 h."""
+    said = []
+    for charge in range(70, 101, 3):
+        found = {"battery": {"charge_percent": charge}}
+        given_up = plan(rig(LENS, FED, [FOCUS, hours(20)], **found))
+        lasts_h = min(feed.hours_h for feed in given_up.feeds if feed.hours_h is not None)
+        made = plan(rig(LENS, FED, [FOCUS, hours(math.ceil(lasts_h * 10) / 10)], **found))
+        for why in (one.because for one in made.unmet):
+            said.append(re.findall(r"empty first, after ([0-9.]+) h", why)[0])
+            assert lasts_h - 0.06 < float(said[-1]) < math.ceil(lasts_h * 10) / 10
+    assert any(len(one.partition(".")[2]) > 1 for one in said), "one of them would be rounded to what was asked"
+
+
+def test_that_each_needs_a_motor_of_its_own_is_no_reason_for_hours():
+    motors = {f"motor-{number}": "lens-motor" for number in (2, 3)}
+    bag = [*FED, *["motor-bus-motor-bus-20"] * 2]
+    made = planned(rig({**LENS, **motors}, bag, [FOCUS, IRIS, hours(9)]))
+    assert {"focus", "iris"} <= {*made.kept}
+    why = next(unmet for unmet in made.unmet if unmet.promise == "hours")
+    assert "empty first" in why.because
+    assert "one ring" not in why.because
+    assert "at a time" not in why.because
 
 
 def test_what_is_built_in_is_not_changed():

@@ -110,3 +110,16 @@ def free_id(stem: str, taken: Container[str]) -> str:
         tail = f"-{number}"
         key, number = f"{stem[: ID_LENGTH - len(tail)].rstrip('-')}{tail}", number + 1
     return key
+
+
+def told_apart(value: float, limit: float, decimals: int = 1) -> str:
+    """A number as it is said beside its limit: with so many decimals, three at most, that it is on its side of it.
+
+    A battery that is short of an hour by a minute is empty after 0.98 h, not after 1.0.
+    """
+    said = ""
+    for places in range(decimals, max(decimals, 3) + 1):
+        said = f"{value:.{places}f}"
+        if (float(said) < limit, float(said) > limit) == (value < limit, value > limit):
+            break
+    return said

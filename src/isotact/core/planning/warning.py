@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import Stage
+from isotact.core.model.words import Stage, told_apart
 from isotact.core.telling.words import together
 
 
@@ -32,8 +32,9 @@ def _too_light(rig: ResolvedRig, in_use: list[str]) -> Iterator[str]:
         if carrier is not None and weight < carrier.min_payload_g:
             least, lacks = carrier.min_payload_g / 1000, (carrier.min_payload_g - weight) / 1000
             yield (
-                f"{rig[device].name} wants a payload of {least:g} kg at least; this one weighs {weight / 1000:.1f} kg: "
-                f"add {lacks:.1f} kg, such as a heavier plate, near its middle."
+                f"{rig[device].name} wants a payload of {least:g} kg at least; this one weighs "
+                f"{told_apart(weight / 1000, least)} kg: add {told_apart(lacks, 0)} kg, such as a heavier plate, "
+                "near its middle."
             )
 
 

@@ -6,7 +6,7 @@ from typing import Any
 from isotact.core.model.base import Part
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
 from isotact.core.model.vocabulary import FUNCTIONS
-from isotact.core.model.words import Id
+from isotact.core.model.words import Id, told_apart
 from isotact.core.world.power import hours_of
 from isotact.core.world.signals import now
 from isotact.core.world.waking import Waking
@@ -74,7 +74,8 @@ def _power(world: World, promise: PowerPromise) -> Proof:
     short = min(lasting, key=lambda device: lasting[device], default=None)
     if short is None:
         return Proof(promise=promise.id, ok=True, seen="Nothing draws power.", at_s=world.clock_s)
-    seen = f"{world.rig[short].name} lasts {lasting[short]:.1f} h{promise.meanwhile}, the shortest."
+    hours_h = told_apart(lasting[short], promise.hours_h)
+    seen = f"{world.rig[short].name} lasts {hours_h} h{promise.meanwhile}, the shortest."
     ok = lasting[short] >= promise.hours_h
     return Proof(promise=promise.id, ok=ok, seen=seen, at_s=world.clock_s, reading=f"{lasting[short]:.2f} h")
 

@@ -9,7 +9,7 @@ from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import PowerPromise, Promise
 from isotact.core.model.vocabulary import FUNCTIONS
-from isotact.core.model.words import Stage
+from isotact.core.model.words import Stage, told_apart
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.pinning import pin_words
 from isotact.core.planning.explaining.feeding import could_feed
@@ -30,6 +30,9 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
     for kind, key in core:
         if (kind == "feed" and flat) or (kind == "seat" and _can_sit(spans, key[0])):
             continue
+        # That others cannot share a device is why so many are on; of hours, what hangs on the battery is the reason.
+        if flat and promise in rig.rig.lasting and _is_between_others(c, asked, kind, key):
+            continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
             outlet = _outlet_of(rig, spans[key[0]])
             if outlet not in fed[kind]:
@@ -39,6 +42,14 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
+
+
+def _is_between_others(c: Choosing, asked: list[str], kind: str, key: tuple[str, ...]) -> bool:
+    """Whether a constraint keeps promises apart that want something of one device each: a knob, the ring of a motor."""
+    if kind == "port":
+        return c.rig[key[0]].endpoint(key[1]).is_gear
+    knob = cast(Knob, key)
+    return kind == "knob" and sum(any(knob in way.knobs for way in c.options.get(one, ())) for one in asked) > 1
 
 
 def _can_sit(spans: Mapping[str, Span], device: str) -> bool:
@@ -248,7 +259,8 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     cage.sort(key=lambda placed: -placed.profile.mass_g)
     named = ", ".join(f"{placed.name} {placed.profile.mass_g / 1000:.2g} kg" for placed in cage[:3])
     weight = sum(placed.profile.mass_g for placed in cage) / 1000
-    says = f"{rig[gimbal].name} carries {most:g} kg at most; in its cage sit {weight:.1f} kg: {named} and the rest."
+    sits = f"in its cage sit {told_apart(weight, most)} kg: {named} and the rest."
+    says = f"{rig[gimbal].name} carries {most:g} kg at most; {sits}"
     return Obstacle(kind="weight", device=gimbal, says=says if len(cage) > 3 else says.replace(" and the rest", ""))
 
 
@@ -266,8 +278,10 @@ def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obst
     says = f"The battery of {rig[device].name} does not last that long"
     if lasting:
         hours_h, _, load_w = min(lasting)
-        says += f": it is empty first, after {hours_h:.1f} h{_meanwhile(rig[device], promise)}. It holds "
-        says += f"{rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
+        says += (
+            f": it is empty first, after {told_apart(hours_h, promise.hours_h)} h{_meanwhile(rig[device], promise)}."
+        )
+        says += f" It holds {rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
     return Obstacle(kind="power", device=device, says=f"{says}.")
 
 
