@@ -278,10 +278,8 @@ def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obst
     says = f"The battery of {rig[device].name} does not last that long"
     if lasting:
         hours_h, _, load_w = min(lasting)
-        says += (
-            f": it is empty first, after {told_apart(hours_h, promise.hours_h)} h{_meanwhile(rig[device], promise)}."
-        )
-        says += f" It holds {rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
+        lasts = f"{told_apart(hours_h, promise.hours_h)} h{_meanwhile(rig[device], promise)}"
+        says += f": it is empty first, after {lasts}. It holds {rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
     return Obstacle(kind="power", device=device, says=f"{says}.")
 
 
