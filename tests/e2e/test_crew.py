@@ -110,6 +110,29 @@ def test_a_note_is_written_found_by_rig_and_person_and_taken_along(opened: Opene
     assert "The van leaves at six" in Path(download.value.path()).read_text(encoding="utf-8")
 
 
+def test_a_whole_day_is_printed_from_the_morning_on(opened: Opener):
+    page = opened("/log")
+    page.evaluate("""async () => {
+        for (let entry = 0; entry < 120; entry += 1) {
+            const note = {uid: `printed-${entry}`, what: "note", subject: "", reason: `note ${entry}`};
+            const body = JSON.stringify({revision: 1, person: "Ada", entries: [note]});
+            const headers = {"Content-Type": "application/json"};
+            await fetch("/api/rigs/night-ferry-b/log", {method: "POST", headers, body});
+        }
+        window.print = () => { document.title = "printed" };
+    }""")
+    page.get_by_role("button", name="Print").click()
+    expect(page).to_have_title("printed")
+    page.emulate_media(media="print")
+    report = page.get_by_role("article")
+    expect(report.get_by_role("heading", level=1)).to_contain_text("Day report")
+    lines = report.get_by_role("listitem")
+    assert lines.count() > 120
+    expect(lines.first).to_contain_text("begun")
+    expect(lines.last).to_contain_text("note 119")
+    expect(page.get_by_role("heading", name="Log book")).to_be_hidden()
+
+
 def test_the_clock_to_film_runs(looked_at: Opener):
     page = looked_at("/clock")
     clock = page.get_by_role("timer")

@@ -16,7 +16,7 @@ export const SCREENS: Screen[] = [
     key: "2",
     small: false,
     needs: "devices",
-    tells: () => "what, from where",
+    tells: () => "who drives it",
     load: async () => ({ Component: (await import("./features/matrix")).MatrixScreen }),
   },
   {

@@ -7,8 +7,19 @@ export type Wanted = { rig?: string; person?: string; device?: string; what?: st
 export const PAGE = 100;
 
 /** A page of the log book, the newest first; all before a number where that is given. */
-export const linesOf = (wanted: Wanted, before: number | undefined, signal: AbortSignal) =>
+export const linesOf = (wanted: Wanted, before: number | undefined, signal: AbortSignal | undefined) =>
   told(api.GET("/api/log", { params: { query: { ...wanted, before, count: PAGE } }, signal }));
+
+/** Every line of a day, the first of it first. */
+export async function wholeDay(wanted: Pick<Wanted, "day" | "rig">) {
+  const lines: Schemas["Line"][] = [];
+  for (let before: number | undefined; ; ) {
+    const page = await linesOf(wanted, before, undefined);
+    lines.push(...page);
+    before = page.at(-1)?.sequence;
+    if (page.length < PAGE) return lines.toReversed();
+  }
+}
 
 export const choicesQuery = queryOptions({ queryKey: ["log", "choices"], queryFn: () => told(api.GET("/api/log/choices")) });
 

@@ -279,7 +279,8 @@ def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obst
     if lasting:
         hours_h, _, load_w = min(lasting)
         lasts = f"{told_apart(hours_h, promise.hours_h)} h{_meanwhile(rig[device], promise)}"
-        says += f": it is empty first, after {lasts}. It holds {rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
+        holds = f"It holds {rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
+        says += f": it is empty first, after {lasts}. {holds}"
     return Obstacle(kind="power", device=device, says=f"{says}.")
 
 

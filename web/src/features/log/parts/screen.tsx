@@ -8,6 +8,7 @@ import { byDay } from "../model";
 import { linesOf, PAGE, type Wanted } from "../queries";
 import { Filters } from "./filters";
 import { Lines } from "./lines";
+import { Print } from "./print";
 import { WriteNote } from "./write-note";
 
 /** The log book: what everybody did, newest first; searched, filtered, written in, and a day of it taken along. */
@@ -58,14 +59,7 @@ export function LogScreen() {
               <Report day={day} form="jsonl" rig={wanted.rig}>
                 JSON lines
               </Report>
-              <Button
-                onClick={() => {
-                  setWanted({ rig: wanted.rig, day });
-                  window.setTimeout(() => window.print(), 400);
-                }}
-              >
-                Print
-              </Button>
+              <Print day={day} rig={wanted.rig} rigs={rigs.map(({ document }) => document)} />
             </div>
           </Panel>
         </div>
