@@ -73,6 +73,7 @@ export function RecipesScreen() {
 
 function Line({ tried, mayTick, mayEdit, onCarry, onEdit, onRemove }: { tried: Tried; mayTick: boolean; mayEdit: boolean; onCarry: () => void; onEdit: () => void; onRemove: () => void }) {
   const { data: catalogue } = useQuery(catalogueQuery);
+  const { data: rigs = [] } = useQuery(rigsQuery);
   const { saved, rate, tries } = tried;
   const recipe = saved.document;
   const nameOf = (profile: string) => catalogue?.profiles.find(({ id }) => id === profile)?.name ?? profile;
@@ -99,7 +100,7 @@ function Line({ tried, mayTick, mayEdit, onCarry, onEdit, onRemove }: { tried: T
             <ol>
               {tries.map((one) => (
                 <li key={one.sequence}>
-                  <b className={one.worked ? "text-good" : "text-warn"}>{one.worked ? "✔ worked" : "✕ did not"}</b> {[new Date(one.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" }), one.person, one.id, one.text].filter(Boolean).join(" · ")}
+                  <b className={one.worked ? "text-good" : "text-warn"}>{one.worked ? "✔ worked" : "✕ did not"}</b> {[new Date(one.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" }), one.person, rigs.find(({ document }) => document.id === one.id)?.document.name ?? one.id, one.text].filter(Boolean).join(" · ")}
                 </li>
               ))}
             </ol>
