@@ -200,7 +200,7 @@ def test_a_recipe_is_written_offered_tried_and_counted(opened: Opener):
     expect(rig.get_by_text("Worked 1 of 1: by that, 21 % to 100 %")).to_be_visible()
     expect(page.get_by_text("Worked 1 of 1")).to_be_visible()
     rig.get_by_text("Every try").click()
-    expect(rig.get_by_text("night-ferry-b · In the rain")).to_be_visible()
+    expect(rig.get_by_text("Night ferry, B camera · In the rain")).to_be_visible()
 
 
 def test_what_changed_since_all_was_proven(opened: Opener):
