@@ -10,9 +10,10 @@ import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, expect, sync_playwright
 
 from isotact.api.application import application
 from isotact.api.guarding import LOOPBACK
@@ -99,11 +100,29 @@ def calm_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
         yield address
 
 
+@pytest.fixture(scope="session")
+def calm_window(browser: Browser) -> Iterator[Page]:
+    """One page for them: to begin another takes longer than what is looked at."""
+    context = browser.new_context(reduced_motion="reduce")
+    context.add_init_script("localStorage.setItem('theme', 'night')")
+    yield context.new_page()
+    context.close()
+
+
 @pytest.fixture
-def looked_at(browser: Browser, calm_server: str) -> Iterator[Opener]:
-    """Open a page of the shared server, to look and change nothing."""
-    with pages(browser, calm_server) as opener:
-        yield opener
+def looked_at(calm_window: Page, calm_server: str) -> Iterator[Opener]:
+    """Go to a page of the shared server, to look and change nothing."""
+    calm_window.set_default_timeout(10_000)
+    with complaining(calm_server) as watched:
+
+        def open_(path: str = f"{RIG}/case", width: int = 1280, height: int = 800) -> Page:
+            calm_window.set_viewport_size({"width": width, "height": height})
+            calm_window.goto(calm_server + path)
+            return calm_window
+
+        forget = watched(calm_window)
+        yield open_
+        forget()
 
 
 @pytest.fixture
@@ -121,29 +140,53 @@ def from_nothing(browser: Browser, tmp_path: Path) -> Iterator[Opener]:
 
 
 @contextmanager
-def pages(browser: Browser, server: str) -> Iterator[Opener]:
-    """Opens paths of `server`, each in a page of its own; at the end no page may have complained or called out."""
+def complaining(server: str) -> Iterator[Callable[[Page], Callable[[], None]]]:
+    """Watches pages until it is called off; at the end none may have complained, or called out."""
     complaints: list[str] = []
-    contexts = []
 
-    def watch(request) -> None:
+    def called(request: Request) -> None:
         if not request.url.startswith((server, "data:", "blob:")):
             complaints.append(f"request that leaves the machine: {request.url}")
+
+    def said(message: ConsoleMessage) -> None:
+        if message.type == "error":
+            complaints.append(message.text)
+
+    def thrown(error: Error) -> None:
+        complaints.append(str(error))
+
+    def watch(page: Page) -> Callable[[], None]:
+        heard: list[tuple[Any, Callable[..., None]]] = [("console", said), ("pageerror", thrown), ("request", called)]
+        for event, hear in heard:
+            page.on(event, hear)
+
+        def forget() -> None:
+            for event, hear in heard:
+                page.remove_listener(event, hear)
+
+        return forget
+
+    yield watch
+    # A refusal that a test asks for is an answer of 4xx, and a line that it cuts has failed: the browser writes both.
+    assert [text for text in complaints if "status of 4" not in text and "net::ERR_FAILED" not in text] == []
+
+
+@contextmanager
+def pages(browser: Browser, server: str) -> Iterator[Opener]:
+    """Opens paths of `server`, each in a page of its own."""
+    contexts = []
 
     def open_(path: str = f"{RIG}/case", theme: str = "night", width: int = 1280, height: int = 800) -> Page:
         context = browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce")
         contexts.append(context)
         page = context.new_page()
         page.set_default_timeout(10_000)
-        page.on("console", lambda message: complaints.append(message.text) if message.type == "error" else None)
-        page.on("pageerror", lambda error: complaints.append(str(error)))
-        page.on("request", watch)
+        watched(page)
         page.add_init_script(f"localStorage.getItem('theme') || localStorage.setItem('theme', '{theme}')")
         page.goto(server + path)
         return page
 
-    yield open_
-    for context in contexts:
-        context.close()
-    # A refusal that a test asks for is an answer of 4xx, and a line that it cuts has failed: the browser writes both.
-    assert [text for text in complaints if "status of 4" not in text and "net::ERR_FAILED" not in text] == []
+    with complaining(server) as watched:
+        yield open_
+        for context in contexts:
+            context.close()
