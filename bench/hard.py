@@ -184,8 +184,9 @@ def adapters_everywhere() -> ResolvedRig:
 
 
 def an_hour_by_spare_motors() -> ResolvedRig:
-    """Five like motors in a chain, three rings, one battery that is short by a little: why, is what takes long."""
+    """Five like motors, two lenses, three rings, one battery that is short by a little: why, is what takes long."""
     devices = LENS_DRIVE | {"driver": "driver-newer", "near": "monitor-network", "breakout": "breakout-9"}
+    devices |= {"other-lens": "lens-cine-zoom-pl"}
     bag = {
         "motor-bus-motor-bus-20": 6, "tap-power-2-50": 2, "tap-power-2-100": 2, "driver-7-serial-4-40": 2,
         "driver-7-serial-4-old-40": 2, "driver-7-serial-4-tap-y-50": 1, "rj45-rj45-1000": 2,
