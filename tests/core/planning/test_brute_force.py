@@ -20,7 +20,7 @@ def test_weight_and_cost_equal_the_best_of_all_configurations(rig: ResolvedRig) 
     assert (*weighed(rig, made.kept), cost) == best(rig)
 
 
-@settings(max_examples=45)
+@settings(max_examples=80)
 @given(fed_twice())
 def test_which_of_two_feeds_carries_is_weighed(rig: ResolvedRig) -> None:
     made = plan(rig)
@@ -30,7 +30,7 @@ def test_which_of_two_feeds_carries_is_weighed(rig: ResolvedRig) -> None:
     assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
 
-@settings(max_examples=45)
+@settings(max_examples=60)
 @given(laden())
 def test_what_a_gimbal_carries_whom_a_server_serves_and_where_a_motor_hangs_are_weighed(rig: ResolvedRig) -> None:
     made = plan(rig)

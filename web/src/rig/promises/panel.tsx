@@ -101,6 +101,7 @@ function Why({ promise, words }: { promise: RigPromise; words: string }) {
   return (
     <div className="mt-2 space-y-2 leading-snug">
       {!unmet && <Waiting name="reasons" query={{ ...reasons, data: undefined }} says="Finding out why" />}
+      {unmet && !unmet.obstacles?.length && <p>{unmet.because}</p>}
       {(unmet?.obstacles ?? []).map((obstacle) => (
         <p key={obstacle.says}>{obstacle.says}</p>
       ))}
