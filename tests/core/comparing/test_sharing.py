@@ -6,7 +6,7 @@ from itertools import product
 import pytest
 
 from isotact.catalogue import shipped
-from isotact.core.comparing import Day, plan_day
+from isotact.core.comparing import Day, plan_day, sharing
 from isotact.core.comparing.sharing import used
 from isotact.core.model import Kit, ResolvedRig, resolve
 from isotact.core.planning import Watch, plan
@@ -63,6 +63,32 @@ def test_the_split_is_as_good_as_trying_every_split():
             kept += sum(p.weight for p in rig.rig.promises if p.id in made.kept)
         best = max(best, kept)
     assert weight(plan_day(two, small)) == best
+
+
+def gains(day: Day) -> tuple[int, int, int]:
+    """Pins obeyed, weight kept, cost."""
+    plans = [one.plan for one in day.rigs]
+    pins = sum(pin.obeyed for made in plans for pin in made.pins)
+    return pins, weight(day), sum(line.points for made in plans for line in made.cost)
+
+
+@pytest.mark.parametrize("data_60", [0, 1, 2, 4])
+@pytest.mark.parametrize("pinned", [False, True])
+def test_that_there_is_enough_for_all_makes_no_difference_to_what_is_best(
+    data_60: int, pinned: bool, monkeypatch: pytest.MonkeyPatch
+):
+    """Where nothing need be given up only the cost is looked at: the same must come out of looking at everything."""
+    some, small = rigs(), kit(usb_c_usb_c_data_30=2, usb_c_usb_c_data_60=data_60, hdmi_c_hdmi_c_30=2)
+    if pinned:
+        grip, cable = {"device": "grip", "port": "camera"}, "usb-c-usb-c-data-30"
+        pin = {"kind": "cable", "cable": cable, "a": grip, "b": {"device": "body", "port": "usb"}}
+        documents = [type(rig.rig).model_validate({**rig.rig.model_dump(mode="json"), "pins": [pin]}) for rig in some]
+        some = [ResolvedRig(document, rig.cables, rig.devices) for document, rig in zip(documents, some, strict=True)]
+    day = plan_day(some, small)
+    monkeypatch.setattr(sharing, "_lacking", lambda *_: None)
+    whole = plan_day(some, small)
+    assert day.status == whole.status == "proven-optimal"
+    assert gains(day) == gains(whole)
 
 
 def test_what_is_short_is_named_and_asked_for_and_with_it_nothing_is_lost():

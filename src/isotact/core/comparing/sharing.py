@@ -23,10 +23,10 @@ from isotact.core.model.words import Id
 from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Terms
-from isotact.core.planning.choosing.pricing import gain
+from isotact.core.planning.choosing.pricing import cost_of, gain, gained
 from isotact.core.planning.choosing.solving import Watch, new_model, solve
 from isotact.core.planning.finding.searching import Searched
-from isotact.core.planning.planner import Chosen, choose, with_reasons
+from isotact.core.planning.planner import Chosen, choose_each, with_reasons
 from isotact.core.planning.tuning import clashes
 from isotact.core.planning.writing import Status, write_plan
 from isotact.core.telling.words import promise_words
@@ -106,8 +106,8 @@ class _Joint:
     parts: list[Choosing]
     found: list[Searched]
     got: dict[str, cp_model.IntVar]
-    only: cp_model.IntVar
-    """Whether nothing is got."""
+    whole: cp_model.IntVar
+    """Whether each keeps all that it could keep alone, and obeys the pins that it could."""
 
 
 def plan_day(
@@ -124,10 +124,7 @@ def plan_day(
     watch = watch or Watch()
     stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
     ready = [_with_stock(rig, stock) for rig in rigs]
-    chosen: list[Chosen] = []
-    for number, rig in enumerate(ready):
-        watch.at(f"Planning {rig.rig.name}", number, len(ready))
-        chosen.append(choose(rig, limit_s, watch))
+    chosen = choose_each(ready, limit_s, watch)
     alone = [one.plan for one in chosen]
     wanted = {plan.rig: used(plan) for plan in alone}
     short = {key: count for key, count in _total(wanted).items() if count > stock.get(key, 0)}
@@ -137,10 +134,9 @@ def plan_day(
     if short:
         watch.at("Sharing out what is short", len(ready), len(ready))
         joint = _joint(chosen, stock)
-        plans, status = _share(joint, chosen, limit_s, watch)
-        if not watch.stopped:
-            watch.at("Looking for what to ask for", len(ready), len(ready))
-            asks += _asks(joint, ready[0].cables, alone, limit_s)
+        lacking = None if watch.stopped else _lacking(joint, ready[0].cables, limit_s, watch)
+        plans, status = _share(joint, chosen, limit_s, watch, enough=lacking is not None and not lacking)
+        asks += lacking or []
     shortages = [*_cable_shortages(ready, wanted, short, stock), *_device_shortages(ready, kit)]
     asks += [
         Ask(kind="device", item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
@@ -200,19 +196,52 @@ def _joint(chosen: list[Chosen], stock: Mapping[str, int]) -> _Joint:
         if len(those) > have:
             got[cable] = model.new_int_var(0, MOST_ASKED, f"got {cable}")
             model.add(sum(those) <= have + got[cable])
-    return _Joint(model, parts, [one.found for one in chosen], got, model.new_bool_var("with what there is"))
+    whole = model.new_bool_var("all that each could keep alone")
+    for part, one in zip(parts, chosen, strict=True):
+        for key in one.plan.kept:
+            model.add_implication(whole, part.kept[key])
+        for obeyed, pin in zip(part.obeyed, one.plan.pins, strict=True):
+            if pin.obeyed:
+                model.add_implication(whole, obeyed)
+    return _Joint(model, parts, [one.found for one in chosen], got, whole)
 
 
-def _share(joint: _Joint, chosen: list[Chosen], limit_s: float, watch: Watch) -> tuple[list[Plan], Status]:
-    """Plan all rigs in one model."""
-    joint.only.proto.domain[0] = 1
+def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, watch: Watch) -> list[Ask] | None:
+    """The cheapest cables with which every rig keeps what it could keep alone; None when that was not found out."""
+    watch.at("Looking for what to ask for", len(joint.parts), len(joint.parts))
+    joint.whole.proto.domain[0] = 1
+    joint.model.minimize(sum(costs.GET[cables[key].kind] * var for key, var in joint.got.items()))
+    solver, verdict = solve(joint.model, limit_s, "question", watch)
+    joint.whole.proto.domain[0] = 0
+    if watch.stopped or verdict not in ("optimal", "feasible"):
+        return None
+    asks = []
+    for key, var in joint.got.items():
+        count = int(solver.value(var))
+        users = [part.rig.rig.id for part in joint.parts if any(map(solver.value, part.pieces.get(key, [])))]
+        if count:
+            says = f"{count} more of {cables[key].name}"
+            asks.append(Ask(kind="cable", item=key, count=count, says=says, for_rigs=tuple(users)))
+    return asks
+
+
+def _share(
+    joint: _Joint, chosen: list[Chosen], limit_s: float, watch: Watch, enough: bool
+) -> tuple[list[Plan], Status]:
+    """Plan all rigs in one model. Where there is `enough` for all that each could keep alone, only the cost is left."""
+    proven = all(one.plan.status == "proven-optimal" for one in chosen)
     for var in joint.got.values():
-        joint.model.add(var == 0).only_enforce_if(joint.only)
+        joint.model.add(var == 0)
     for part, one in zip(joint.parts, chosen, strict=True):
-        if one.plan.status == "proven-optimal":
-            # No rig gets more from its share than from everything: said outright, the proof is twice as quick.
-            joint.model.add(gain([part]) <= one.worth).only_enforce_if(joint.only)
-    joint.model.maximize(gain(joint.parts))
+        # No rig gets more from its share than from everything: said outright, the proof is twice as quick.
+        if proven and enough:
+            joint.model.add(gained(part, one.worth))
+        elif one.plan.status == "proven-optimal":
+            joint.model.add(gain([part]) <= one.worth)
+    if proven and enough:
+        joint.model.minimize(cost_of(joint.parts))
+    else:
+        joint.model.maximize(gain(joint.parts))
     solver, verdict = solve(joint.model, limit_s, "day", watch)
     found = solver if verdict in ("optimal", "feasible") else None
     status: Status = "out-of-time" if found is None else "best-so-far"
@@ -220,25 +249,6 @@ def _share(joint: _Joint, chosen: list[Chosen], limit_s: float, watch: Watch) ->
         status = "proven-optimal"
     plans = [write_plan(part, found, one.links, status) for part, one in zip(joint.parts, joint.found, strict=True)]
     return plans, status
-
-
-def _asks(joint: _Joint, cables: Mapping[str, CableType], alone: list[Plan], limit_s: float) -> Iterator[Ask]:
-    """The cheapest cables with which every rig keeps what it could keep alone."""
-    joint.only.proto.domain[0] = 0
-    joint.model.add(joint.only == 0)
-    for part, made in zip(joint.parts, alone, strict=True):
-        for key in made.kept:
-            joint.model.add(part.kept[key] == 1)
-    joint.model.minimize(sum(costs.GET[cables[key].kind] * var for key, var in joint.got.items()))
-    solver, verdict = solve(joint.model, limit_s, "question")
-    if verdict not in ("optimal", "feasible"):
-        return
-    for key, var in joint.got.items():
-        count = int(solver.value(var))
-        users = [part.rig.rig.id for part in joint.parts if any(map(solver.value, part.pieces.get(key, [])))]
-        if count:
-            says = f"{count} more of {cables[key].name}"
-            yield Ask(kind="cable", item=key, count=count, says=says, for_rigs=tuple(users))
 
 
 def _wishes(

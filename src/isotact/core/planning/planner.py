@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import aim
-from isotact.core.planning.choosing.solving import Watch, solve
+from isotact.core.planning.choosing.solving import Verdict, Watch, solve
 from isotact.core.planning.explaining.explain import explain
 from isotact.core.planning.finding.searching import Searched, search
 from isotact.core.planning.spares import with_spares
 from isotact.core.planning.writing import Status, write_plan
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 # As long as somebody at a cart looks at a screen that says that it is looking.
 TIME_LIMIT_S = 20.0
@@ -60,11 +66,32 @@ def choose(
     links: list[Link] | None = None,
 ) -> Chosen:
     """Find the ways and choose among them."""
+    found, choosing = _prepared(rig, links)
+    return _chosen(found, choosing, solve(choosing.model, time_limit_s, watch=watch))
+
+
+def choose_each(rigs: Sequence[ResolvedRig], time_limit_s: float, watch: Watch) -> list[Chosen]:
+    """Choose for several rigs, each by itself. While one is solved, outside of Python, the next is prepared."""
+    prepared = []
+    with ThreadPoolExecutor(max_workers=1) as solving:
+        for number, rig in enumerate(rigs):
+            watch.at(f"Planning {rig.rig.name}", number, len(rigs))
+            found, choosing = _prepared(rig)
+            solved = solving.submit(solve, choosing.model, time_limit_s, watch=watch)
+            prepared.append((found, choosing, solved))
+        return [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
+
+
+def _prepared(rig: ResolvedRig, links: list[Link] | None = None) -> tuple[Searched, Choosing]:
     found = search(rig, links)
     choosing = build_found(rig, found, Terms(guarded=True))
     choosing.hold()
     aim(choosing)
-    solver, verdict = solve(choosing.model, time_limit_s, watch=watch)
+    return found, choosing
+
+
+def _chosen(found: Searched, choosing: Choosing, solved: tuple[cp_model.CpSolver, Verdict]) -> Chosen:
+    solver, verdict = solved
     if verdict not in ("optimal", "feasible"):
         return Chosen(found, choosing, write_plan(choosing, None, found.links, "out-of-time"), 0)
     status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"

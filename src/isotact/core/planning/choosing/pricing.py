@@ -72,6 +72,17 @@ def gain(several: list[Choosing], *ahead: list[Term]) -> cp_model.LinearExpr:
     return stacked([cheap, *_tiers(several), *ahead])
 
 
+def gained(c: Choosing, worth: int) -> cp_model.BoundedLinearExpression | bool:
+    """That pins and promises come to as much as in a plan whose gain is `worth`, whatever it costs."""
+    unit = 1 + _bound(points_of(c))
+    return stacked(_tiers([c])) == -(-worth // unit)
+
+
+def cost_of(several: list[Choosing]) -> cp_model.LinearExpr:
+    """What all that is chosen costs."""
+    return _sum([term for c in several for term in points_of(c)])
+
+
 def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
     """One sum in which a single unit of a tier outweighs all that the tiers before it could add up to.
 
@@ -81,8 +92,13 @@ def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
     unit = 1
     for tier in tiers:
         terms += [(unit * weight, var) for weight, var in tier]
-        unit *= 1 + sum(abs(weight) * _most(var) for weight, var in tier)
+        unit *= 1 + _bound(tier)
     return _sum(terms)
+
+
+def _bound(tier: list[Term]) -> int:
+    """What a tier could add up to at the most."""
+    return sum(abs(weight) * _most(var) for weight, var in tier)
 
 
 def _tiers(several: list[Choosing]) -> Iterator[list[Term]]:
