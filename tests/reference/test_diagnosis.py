@@ -11,7 +11,7 @@ from itertools import combinations
 from ortools.sat.python import cp_model
 
 from isotact.core.planning.choosing.model import Choosing, Terms
-from isotact.core.planning.explaining.explain import _still_impossible, minimal_conflict
+from isotact.core.planning.explaining.cores import clash, minimal_conflict
 from tests.rigs import demo
 
 CONFLICTS = [{"A1", "M1", "M2"}, {"A1", "A2", "M1", "M3"}]
@@ -40,5 +40,5 @@ def test_exactly_the_sets_that_hold_a_known_conflict_are_impossible():
     box = polybox()
     for size in range(6):
         for names in combinations(["A1", "A2", "M1", "M2", "M3"], size):
-            impossible = _still_impossible(box, [("part", name) for name in names]) is not None
+            impossible = clash(box, [("part", name) for name in names]) is not None
             assert impossible == any(conflict <= set(names) for conflict in CONFLICTS)

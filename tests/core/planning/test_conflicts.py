@@ -7,7 +7,8 @@ from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan, search
 from isotact.core.planning.choosing.building import build
 from isotact.core.planning.choosing.model import Terms
-from isotact.core.planning.explaining.explain import Questions, _still_impossible, minimal_conflict
+from isotact.core.planning.explaining.cores import clash, minimal_conflict
+from isotact.core.planning.explaining.explain import Questions
 from tests.rigs import (
     DATA,
     FOCUS,
@@ -50,9 +51,9 @@ def test_a_conflict_is_impossible_and_dropping_any_member_makes_it_possible(rig:
         choosing, core = core_of(rig, unmet.promise)
         assert core is not None
         asked = [("promise", (unmet.promise,))]
-        assert _still_impossible(choosing, core, asked) is not None
+        assert clash(choosing, core, asked) is not None
         for group in core:
-            assert _still_impossible(choosing, [other for other in core if other != group], asked) is None
+            assert clash(choosing, [other for other in core if other != group], asked) is None
 
 
 def test_the_demo_conflict_is_the_mode_and_the_record_promise():

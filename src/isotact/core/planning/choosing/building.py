@@ -17,6 +17,7 @@ from isotact.core.planning.choosing.interchanging import add_interchanging
 from isotact.core.planning.choosing.model import PLAIN, Choosing, Terms
 from isotact.core.planning.choosing.pinning import add_pins
 from isotact.core.planning.choosing.powering import add_power
+from isotact.core.planning.choosing.solving import added
 from isotact.core.planning.choosing.walking import add_walks, knobs_walked
 from isotact.core.planning.choosing.weighing import add_weights
 from isotact.core.planning.finding.candidates import Span, spans_of
@@ -94,7 +95,7 @@ def _routes(c: Choosing) -> None:
             continue
         options = c.options.get(promise.id, [])
         ways = [c.route[promise.id, number] for number in range(len(options))]
-        c.model.add(sum(ways) == c.kept[promise.id])
+        c.model.add(added(ways) == c.kept[promise.id])
         for number, needs in enumerate(options):
             _route(c, c.route[promise.id, number], needs, at)
     for span in c.spans.values():
@@ -105,16 +106,14 @@ def _routes(c: Choosing) -> None:
 def _route(
     c: Choosing, chosen: cp_model.IntVar, needs: Requirements, at: dict[tuple[str, str], list[cp_model.IntVar]]
 ) -> None:
-    for key in needs.spans:
-        c.model.add_implication(chosen, c.span[key])
-    for device in needs.way.devices:
-        c.model.add_implication(chosen, c.awake[device])
+    wanted = [*(c.span[key] for key in needs.spans), *(c.awake[device] for device in needs.way.devices)]
     for knob, allowed in needs.knobs.items():
         c.model.add_bool_or([chosen.negated(), *(c.value[knob][value] for value in allowed)])
     for change in needs.changes:
         if change not in c.change:
             c.change[change] = c.model.new_bool_var(f"change {change}")
-        c.model.add_implication(chosen, c.change[change])
+        wanted.append(c.change[change])
+    c.model.add_bool_and(wanted).only_enforce_if(chosen)
     for device, port in needs.idle_ports:
         for link in at[device, port]:
             c.clause(("dark", (device, port)), [chosen.negated(), link.negated()])
@@ -141,7 +140,7 @@ def _links(c: Choosing) -> None:
     for (device, endpoint), those in at.items():
         limit = c.rig[device].endpoint(endpoint).takes
         if len(those) > limit:
-            c.add(("port", (device, endpoint)), sum(those.values()) <= limit)
+            c.add(("port", (device, endpoint)), added(those.values()) <= limit)
     c.pieces = {cable: list(those.values()) for cable, those in of.items()}
 
 
@@ -153,9 +152,9 @@ def _stock(c: Choosing) -> None:
         have = c.rig.stock.get(cable, 0)
         if c.terms.extra:
             c.got[cable] = c.model.new_int_var(0, c.terms.extra, f"got {cable}")
-            c.model.add(sum(those) <= have + c.got[cable])
+            c.model.add(added(those) <= have + c.got[cable])
         elif len(those) > have:
-            c.add(("stock", (cable,)), sum(those) <= have)
+            c.add(("stock", (cable,)), added(those) <= have)
 
 
 def _leads(c: Choosing) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:
@@ -174,8 +173,7 @@ def _leads(c: Choosing) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:
         one, other = (
             plugged[link.lead or "", number, end] for number, end in ((link.end_a, link.a), (link.end_b, link.b))
         )
-        c.model.add_implication(c.link[link.id], one)
-        c.model.add_implication(c.link[link.id], other)
+        c.model.add_bool_and(one, other).only_enforce_if(c.link[link.id])
         c.model.add_bool_or([one.negated(), other.negated(), c.link[link.id]])
     ends: dict[tuple[str, int], list[cp_model.IntVar]] = defaultdict(list)
     for (lead, number, _), var in plugged.items():
@@ -193,7 +191,7 @@ def _knobs(c: Choosing) -> None:
     for knob, values in c.value.items():
         if knob[1] != "answer":  # a prompt that nothing depends on may stay unanswered
             c.model.add_bool_or(values.values())
-        c.add(("knob", knob), sum(values.values()) <= 1)
+        c.add(("knob", knob), added(values.values()) <= 1)
 
 
 def _exclusives(c: Choosing) -> None:
@@ -205,7 +203,7 @@ def _exclusives(c: Choosing) -> None:
                 for span in _touching(c, device, ref):
                     c.model.add_implication(span, busy)
                 taken.append(busy)
-            c.add(("exclusive", (device, str(number))), sum(taken) <= 1)
+            c.add(("exclusive", (device, str(number))), added(taken) <= 1)
 
 
 def _clients(c: Choosing) -> None:
@@ -220,7 +218,7 @@ def _clients(c: Choosing) -> None:
                 room[end.device, name] = min(serves, room.get((end.device, name), serves))
     for server, those in asking.items():
         if len(those) > room[server]:
-            c.add(("clients", (*server, str(room[server]))), sum(those) <= room[server])
+            c.add(("clients", (*server, str(room[server]))), added(those) <= room[server])
 
 
 def _seats(c: Choosing) -> None:
@@ -231,8 +229,8 @@ def _seats(c: Choosing) -> None:
             c.clause(("seat", (device,)), [c.awake[device].negated(), *sitting])
     for span in c.spans.values():
         if span.use.is_seat:
-            for end in (span.a, span.b):
-                c.model.add_implication(c.span[span.key], c.awake[end.device])
+            both = [c.awake[end.device] for end in (span.a, span.b)]
+            c.model.add_bool_and(both).only_enforce_if(c.span[span.key])
 
 
 def _touching(c: Choosing, device: str, ref: str) -> list[cp_model.IntVar]:

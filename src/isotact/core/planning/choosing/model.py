@@ -83,6 +83,8 @@ class Choosing:
     change: dict[Change, cp_model.IntVar] = field(default_factory=dict)
     obeyed: list[cp_model.IntVar] = field(default_factory=list)
     """Per pin of the rig, whether it is obeyed."""
+    priced: dict[str, list[tuple[int, cp_model.IntVar]]] = field(default_factory=dict)
+    """What `pricing.price` made of it, once somebody asked."""
 
     @property
     def guarded(self) -> bool:

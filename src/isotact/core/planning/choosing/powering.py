@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.rig import PowerPromise
 from isotact.core.planning.choosing.model import Choosing, Group
+from isotact.core.planning.choosing.solving import added
 from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.feeds import draw_mw, is_power, limits, milliwatts, peak_mw, power_ends, stall_mw
 from isotact.core.planning.finding.requirements import knobs_of
@@ -74,7 +75,7 @@ def add_power(c: Choosing) -> None:
             c.model.add(own == 0)
         for link in in_bays[device]:
             c.model.add_implication(c.link[link], own.negated())
-        c.add(("feed", (device,)), sum(c.carries[feed.key] for feed in into[device]) + own == c.awake[device])
+        c.add(("feed", (device,)), added([*(c.carries[feed.key] for feed in into[device]), own]) == c.awake[device])
         for promise in c.rig.rig.lasting:
             usable_wh = placed.lasting_wh(promise.changes)
             if usable_wh is not None:
@@ -108,8 +109,8 @@ def _lives(c: Choosing, feed: _Feed) -> None:
     _, outlet, _, inlet = power_ends(c.rig, feed.span)
     live = c.span[feed.key]
     unwanted = []
+    c.model.add_bool_and(c.awake[feed.giver], c.awake[feed.taker]).only_enforce_if(live)
     for device, role in ((feed.giver, outlet), (feed.taker, inlet)):
-        c.model.add_implication(live, c.awake[device])
         for knob, allowed in knobs_of(device, role.when):
             c.model.add_bool_or([live.negated(), *(c.value[knob][value] for value in allowed)])
             unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
@@ -131,13 +132,11 @@ def _carries(c: Choosing, feeds: list[_Feed]) -> None:
             c.carries[feed.key] = live
             continue
         carries = c.carries[feed.key] = c.model.new_bool_var(f"carries {feed.key}")
-        c.model.add_implication(carries, live)
-        for other in better:
-            c.model.add_implication(carries, other.negated())
+        c.model.add_bool_and(live, *(other.negated() for other in better)).only_enforce_if(carries)
         c.model.add_bool_or([carries, live.negated(), *better])
     power = c.rig[feeds[0].taker].profile.power
     if power is not None and power.two_feeds == "never" and len({feed.inlet for feed in feeds}) > 1:
-        c.add(("two-feeds", (feeds[0].taker,)), sum(c.span[feed.key] for feed in feeds) <= 1)
+        c.add(("two-feeds", (feeds[0].taker,)), added(c.span[feed.key] for feed in feeds) <= 1)
 
 
 def _flow(c: Choosing, feeds: list[_Feed], own: dict[str, int], name: str) -> _Flow:

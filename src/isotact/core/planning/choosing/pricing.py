@@ -24,6 +24,11 @@ FINE = 2000
 
 def price(c: Choosing) -> dict[str, list[Term]]:
     """Per kind of cost, how many units each variable stands for."""
+    c.priced = c.priced or _priced(c)
+    return c.priced
+
+
+def _priced(c: Choosing) -> dict[str, list[Term]]:
     lines: dict[str, list[Term]] = defaultdict(list)
     built = any(flag.plugged for flag in c.rig.rig.flags)
     for link in c.links.values():

@@ -5,7 +5,7 @@ Loading it takes longer than everything else at the start of the server together
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from functools import cache
@@ -20,9 +20,34 @@ Sort = Literal["plan", "day", "question"]
 
 def new_model() -> cp_model.CpModel:
     """An empty model."""
+    return _model_type()()
+
+
+def copied(model: cp_model.CpModel) -> cp_model.CpModel:
+    """The same model once more, to be asked beside it: the variables of one are good for the other."""
+    copy = new_model()
+    copy.proto.copy_from(model.proto)
+    return copy
+
+
+@cache
+def _model_type() -> type[cp_model.CpModel]:
     from ortools.sat.python import cp_model
 
-    return cp_model.CpModel()
+    class Model(cp_model.CpModel):
+        """Without the older names of every method: making those takes longer than a small question."""
+
+        def _add_pre_pep8_methods(self) -> None:
+            pass
+
+    return Model
+
+
+def added(variables: Iterable[cp_model.IntVar]) -> cp_model.LinearExpr:
+    """Their sum, put together at one go."""
+    from ortools.sat.python import cp_model
+
+    return cp_model.LinearExpr.sum([*variables])
 
 
 @cache

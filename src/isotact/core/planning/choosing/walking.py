@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.words import pixels_rate
 from isotact.core.planning.choosing.model import Choosing, Path
+from isotact.core.planning.choosing.solving import added
 from isotact.core.planning.finding.requirements import Knob, Requirements, knobs_of, requirements
 from isotact.core.planning.finding.walks import Place, Walk
 from isotact.core.planning.finding.ways import Crossing, link_roles
@@ -66,12 +67,12 @@ def _flows(c: Choosing, path: Path) -> None:
         taken[hop.out].append(var)
         given[hop.into].append(var)
     for place in dict.fromkeys([*given, *taken]):
-        c.model.add(sum(given[place]) == sum(taken[place]))
+        c.model.add(added(given[place]) == added(taken[place]))
     starts = [var for step, var in path.steps.items() if step.enters is None]
     ends = [var for step, var in path.steps.items() if step.leaves is None]
     kept = c.kept[path.walk.promise.id]
-    c.model.add(sum(starts) == kept)
-    c.model.add(sum(ends) == kept)
+    c.model.add(added(starts) == kept)
+    c.model.add(added(ends) == kept)
 
 
 def _needs(c: Choosing, path: Path) -> None:
@@ -92,11 +93,11 @@ def _needs(c: Choosing, path: Path) -> None:
     for hop, var in path.hops.items():
         over[hop.crossing.span.key].append(var)
     for device, those in through.items():
-        c.model.add(sum(those) <= c.awake[device])
+        c.model.add(added(those) <= c.awake[device])
     for key, those in over.items():
-        c.model.add(sum(those) <= c.span[key])
+        c.model.add(added(those) <= c.span[key])
     for (knob, allowed), those in wanting.items():
-        c.model.add(sum(those) <= sum(c.value[knob][value] for value in allowed))
+        c.model.add(added(those) <= added(c.value[knob][value] for value in allowed))
 
 
 def _in_time(c: Choosing, path: Path) -> None:

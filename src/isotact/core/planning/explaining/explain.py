@@ -5,14 +5,16 @@ and what it lacks is named. Every way is ruled out by something fixed: that is n
 clash with what is kept: a minimal conflicting set is found by the solver, and its members are named.
 """
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterator
+from concurrent.futures import ThreadPoolExecutor
 
 from isotact.core.model.plan import Obstacle, Plan, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
-from isotact.core.planning.choosing.solving import Watch, solve
+from isotact.core.planning.choosing.solving import Watch, copied, solve
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
+from isotact.core.planning.explaining.cores import QUESTION_LIMIT_S, clash, minimal_conflict
 from isotact.core.planning.explaining.feeding import changes_to_allow, leads_to_get, one_more, to_charge
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.explaining.saying import sentence
@@ -22,8 +24,6 @@ from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched
 from isotact.core.planning.finding.ways import Ways
 from isotact.core.telling.words import promise_words
-
-QUESTION_LIMIT_S = 5.0
 
 NOT_ASKED = "The search was stopped before it was asked why."
 
@@ -109,15 +109,11 @@ class Questions:
             return Unmet(promise=promise.id, verdict="gave-up", because=because, obstacles=())
         clashing = tuple(key for kind, (key, *_) in core if kind == "promise")
         listed = tuple(conflict_obstacles(choosing, promise, core, self._made.feeds))
-        outs = list(self._let_go(promise, core))
-        if self._trying is not None:
-            beside = {*_beside(self.rig, self._made), promise.id}
-            outs += leads_to_get(choosing, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
-            outs += one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
-            outs += to_charge(self.rig, promise, self._made, beside, self._trying)
-            outs += changes_to_allow(self.rig, promise, beside, self._trying)
         # What is impossible beside no other promise is not helped by giving one up.
-        lost = self.what_it_costs(promise.id) if clashing else ()
+        with ThreadPoolExecutor(max_workers=1) as aside:
+            cost = aside.submit(self.what_it_costs, promise.id) if clashing else None
+            outs = [*self._let_go(promise, core), *self._to_get(promise, core)]
+        lost = cost.result() if cost is not None else ()
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
         outs += [f"Give up {', and '.join(words)}."] if 0 < len(words) <= MOST_GIVEN_UP else []
         return Unmet(
@@ -128,6 +124,16 @@ class Questions:
             conflicts_with=clashing,
             ways_out=tuple(outs),
         )
+
+    def _to_get(self, promise: Promise, core: list[Group]) -> Iterator[str]:
+        """What to bring, charge or change, each of it tried."""
+        if self._trying is None:
+            return
+        beside = {*_beside(self.rig, self._made), promise.id}
+        yield from leads_to_get(self._solved, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
+        yield from one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
+        yield from to_charge(self.rig, promise, self._made, beside, self._trying)
+        yield from changes_to_allow(self.rig, promise, beside, self._trying)
 
     def _let_go(self, promise: Promise, core: list[Group]) -> Iterator[str]:
         """The pins that stand in the way and would not, if they were let go of."""
@@ -140,67 +146,23 @@ class Questions:
         wished = [("promise", (key,)) for key in sorted(self.kept)]
         pins = [("pin", (key,)) for key in sorted(self._obeyed)]
         groups: list[Group] = [group for group in (*self._solved.guards, *wished, *pins) if group not in gone]
-        return _still_impossible(self._solved, groups, [("promise", (promise.id,))]) is None
+        return clash(self._solved, groups, [("promise", (promise.id,))]) is None
 
     def what_it_costs(self, promise: str) -> tuple[str, ...]:
         """The kept promises, least by weight, that have to go so that `promise` holds; none when that cannot help.
 
         A minimal conflict names one obstacle; behind it there may be others, so this is solved for, not read off.
         """
-        choosing = self._solved
-        choosing.hold()
-        choosing.model.clear_assumptions()
+        choosing, model = self._solved, copied(self._solved.model)
+        model.clear_assumptions()
+        for guard in choosing.guards.values():
+            model.proto.variables[guard.index].domain[0] = 1
         weights = {other.id: other.weight for other in self.rig.rig.promises}
         first = 1 + sum(weights[key] for key in self.kept)
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)
         pins = 2 * first * sum(choosing.obeyed)
-        choosing.model.maximize(first * choosing.kept[promise] + others + pins)
-        solver, verdict = solve(choosing.model, QUESTION_LIMIT_S, sort="question")
+        model.maximize(first * choosing.kept[promise] + others + pins)
+        solver, verdict = solve(model, QUESTION_LIMIT_S, sort="question")
         if verdict != "optimal" or not solver.value(choosing.kept[promise]):
             return ()
         return tuple(key for key in self.kept if not solver.value(choosing.kept[key]))
-
-
-MANY_AT_ONCE = 8
-"""So many members of a conflict are tried to be dropped at first."""
-
-
-def minimal_conflict(
-    c: Choosing, asked: str | None = None, beside: Collection[str] = (), obeyed: Collection[str] = ()
-) -> list[Group] | None:
-    """A smallest-by-inclusion set of groups that cannot hold together; None when time ran out.
-
-    The promise `asked`, if any, is held to; of the other promises only those in `beside` count, of the
-    pins those in `obeyed`. Starts from the solver's sufficient assumptions and drops what is not needed, several at
-    once while that goes well: to find that a smaller set can hold is cheap, to prove that it cannot is not.
-    """
-    held: list[Group] = [("promise", (asked,))] if asked else []
-    wished = [*(("promise", (key,)) for key in sorted(beside)), *(("pin", (key,)) for key in sorted(obeyed))]
-    groups = sorted([*c.guards, *wished], key=lambda group: (group[0] == "promise", group))
-    core = _still_impossible(c, groups, held)
-    if core is None:
-        return None
-    at, many = 0, MANY_AT_ONCE
-    while at < len(core):
-        tried = core[at : at + many]
-        smaller = _still_impossible(c, core[:at] + core[at + many :], held)
-        if smaller is not None:
-            core = [other for other in core if other in smaller]
-            many *= 2
-        elif len(tried) > 1:
-            many = len(tried) // 2
-        else:
-            at += 1
-    return core
-
-
-def _still_impossible(c: Choosing, groups: list[Group], held: Sequence[Group] = ()) -> list[Group] | None:
-    """The solver's own conflicting subset of `groups` beside `held`, or None when they can hold together."""
-    literals = {group: c.guards[group] if group in c.guards else c.wishes[group] for group in (*held, *groups)}
-    c.model.clear_assumptions()
-    c.model.add_assumptions(list(literals.values()))
-    solver, verdict = solve(c.model, QUESTION_LIMIT_S, sort="question")
-    if verdict != "infeasible":
-        return None
-    enough = set(solver.sufficient_assumptions_for_infeasibility())
-    return [group for group in groups if literals[group].index in enough]

@@ -253,9 +253,10 @@ def spans_of(rig: ResolvedRig, links: list[Link]) -> dict[str, Span]:
     """Every span that `links` make, by key, in the order of the links."""
     found: dict[str, tuple[Link, Use, str | None, list[Link]]] = {}
     for link in links:
+        between = f"{link.a}--{link.b}"
         for use in link.uses:
-            limit = _max_format(rig, link, use)
-            key = SPAN_JOINT.join((f"{link.a}--{link.b}", use.role_a, use.role_b, limit or ""))
+            limit = _max_format(rig, link, use) if use.is_picture else None
+            key = SPAN_JOINT.join((between, use.role_a, use.role_b, limit or ""))
             found.setdefault(key, (link, use, limit, []))[3].append(link)
     return {
         key: Span(key, link.a, link.b, use, limit, tuple(those)) for key, (link, use, limit, those) in found.items()

@@ -1,0 +1,73 @@
+"""Conflicts by assumptions: which groups of constraints and wishes cannot hold together, and the fewest of them."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from typing import TYPE_CHECKING
+
+from isotact.core.planning.choosing.model import Choosing, Group
+from isotact.core.planning.choosing.solving import copied, solve
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+QUESTION_LIMIT_S = 5.0
+
+
+def minimal_conflict(
+    c: Choosing, asked: str | None = None, beside: Collection[str] = (), obeyed: Collection[str] = ()
+) -> list[Group] | None:
+    """A smallest-by-inclusion set of groups that cannot hold together; None when time ran out.
+
+    The promise `asked`, if any, is held to; of the other promises only those in `beside` count, of the
+    pins those in `obeyed`. Starts from the solver's sufficient assumptions and drops what is not needed: twice as
+    many at once each time that this goes well. Most often it does not, so one member and the next are asked
+    for side by side: the answer to the second counts when the first is needed.
+    """
+    held: list[Group] = [("promise", (asked,))] if asked else []
+    wished = [*(("promise", (key,)) for key in sorted(beside)), *(("pin", (key,)) for key in sorted(obeyed))]
+    groups = sorted([*c.guards, *wished], key=lambda group: (group[0] == "promise", group))
+    core = clash(c, groups, held)
+    if core is None:
+        return None
+    at, many = 0, 1
+    with ThreadPoolExecutor(max_workers=1) as aside:
+        model = copied(c.model)
+        while at < len(core):
+            tried = core[at : at + many]
+            rest = core[:at] + core[at + many :]
+            after = None
+            if many == 1 and at + 1 < len(core):
+                after = aside.submit(clash, c, core[: at + 1] + core[at + 2 :], held, model)
+            smaller = clash(c, rest, held)
+            next_smaller = after.result() if after is not None else None
+            if smaller is not None:
+                core = [other for other in core if other in smaller]
+                many *= 2
+            elif len(tried) > 1:
+                many = len(tried) // 2
+            elif next_smaller is not None:
+                core = [other for other in core if other in next_smaller]
+                at += 1
+            else:
+                at += 1 if after is None else 2
+    return core
+
+
+def clash(
+    c: Choosing, groups: list[Group], held: Sequence[Group] = (), model: cp_model.CpModel | None = None
+) -> list[Group] | None:
+    """The solver's own conflicting subset of `groups` beside `held`, or None when they can hold together.
+
+    `model` is a copy of that of `c`, for whoever asks beside others.
+    """
+    model = model or c.model
+    literals = {group: c.guards[group] if group in c.guards else c.wishes[group] for group in (*held, *groups)}
+    model.clear_assumptions()
+    model.add_assumptions(list(literals.values()))
+    solver, verdict = solve(model, QUESTION_LIMIT_S, sort="question")
+    if verdict != "infeasible":
+        return None
+    enough = set(solver.sufficient_assumptions_for_infeasibility())
+    return [group for group in groups if literals[group].index in enough]
