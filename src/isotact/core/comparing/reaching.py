@@ -115,6 +115,7 @@ class _Reach:
         self.all = {**rig.devices, **brought}
         self.brought = brought
         self.legs = [leg for placed in self.all.values() for leg in legs_of(placed)]
+        self._onward: dict[tuple[Leg, str | None], list[Leg]] = {}
         self._entering: dict[tuple[str, ...], list[tuple[Leg, Role]]] = defaultdict(list)
         for leg in self.legs:
             if leg.enters:
@@ -149,7 +150,10 @@ class _Reach:
                 continue
             if length >= MAX_DEVICES:
                 continue
-            for leg in self._next(last, {leg.device for leg in legs}, function):
+            been = {leg.device for leg in legs}
+            for leg in self._next(last, function):
+                if leg.device in been:
+                    continue
                 dearer = price + self._price(leg.device)
                 if dearer <= MAX_NEW:
                     heapq.heappush(ahead, (dearer, length + 1, next(order), (*legs, leg)))
@@ -157,12 +161,18 @@ class _Reach:
     def _price(self, device: str) -> int:
         return int(device in self.brought)
 
-    def _next(self, last: Leg, been: set[str], function: str | None) -> Iterator[Leg]:
-        role, radio = self._role(last.device, last.leaves or ("", ""))
-        for leg, other in self._entering[(*role.spoken, radio)]:
-            carries = function in leg.functions if function else not leg.functions
-            if carries and leg.device not in been and role.fits(other) and self._could_stand(last, leg):
-                yield leg
+    def _next(self, last: Leg, function: str | None) -> list[Leg]:
+        """The legs that could come after `last`: many ways go over the same one, so they are kept."""
+        if (last, function) not in self._onward:
+            role, radio = self._role(last.device, last.leaves or ("", ""))
+            self._onward[last, function] = [
+                leg
+                for leg, other in self._entering[(*role.spoken, radio)]
+                if (function in leg.functions if function else not leg.functions)
+                and role.fits(other)
+                and self._could_stand(last, leg)
+            ]
+        return self._onward[last, function]
 
     def _could_stand(self, one: Leg, other: Leg) -> bool:
         """A picture that has left the gimbal by radio is not led back; a mount joins what sits together."""

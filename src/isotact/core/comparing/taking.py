@@ -25,7 +25,7 @@ from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing, Terms
 from isotact.core.planning.choosing.pricing import FINE, points_of, stacked
-from isotact.core.planning.choosing.solving import at, solve
+from isotact.core.planning.choosing.solving import at, copied, solve
 from isotact.core.planning.finding.candidates import would_be
 from isotact.core.planning.finding.requirements import changes_for, obstacles
 from isotact.core.planning.finding.searching import Searched, search
@@ -119,14 +119,14 @@ def what_it_takes(
     at("Gathering what could be had", 0, 3)
     dream = _dream(rig, profiles, plan, promise_id, _menu(rig, profiles, promise))
     at("Looking for the cheapest change", 1, 3)
-    first, verdict = _cheapest(dream, plan, promise_id, (), limit_s)
+    first, verdict, obeyed = _cheapest(dream, plan, promise_id, limit_s)
     if first is None and verdict == "unknown":
         return Takes(promise=promise_id, verdict="gave-up", says=f"{words}: the search ran out of time.")
     if first is None:
         says = f"{words}: no cable, firmware, licence or device that was weighed, and no promise dropped, would do it."
         return Takes(promise=promise_id, verdict="none-found", says=says)
     at("Looking for one of another kind", 2, 3)
-    second, _ = _cheapest(dream, plan, promise_id, _barred(first), limit_s)
+    second = _of_another_kind(dream, plan, promise_id, first, obeyed, limit_s)
     takes = (first,) if second is None else (first, second)
     return Takes(promise=promise_id, verdict="can-be-had", says=f"{words}: {first.says}", takes=takes)
 
@@ -188,37 +188,51 @@ def _prices(c: Choosing, plan: Plan, brought: frozenset[str]) -> Iterator[tuple[
             yield Change(kind="drop", says=says, value=promise.id, points=points), c.kept[promise.id]
 
 
-def _cheapest(
-    dream: _Dream, plan: Plan, promise: str, barred: tuple[ChangeKind, ...], limit_s: float
-) -> tuple[Take | None, str]:
+def _cheapest(dream: _Dream, plan: Plan, promise: str, limit_s: float) -> tuple[Take | None, str, int]:
+    """The cheapest set of changes, how the search for it ended, and how many pins it obeys."""
     c = dream.c
-    c.model.clear_assumptions()
-    costs = [(-SHARE * FINE * change.points, var) for change, var in dream.prices if not change.gives_up]
-    costs += [(SHARE * FINE * change.points, var) for change, var in dream.prices if change.gives_up]
-    costs += [(-weight, var) for weight, var in points_of(c)]
-    # What is barred is taken only where nothing else would do.
-    bars = [(1 if change.gives_up else -1, var) for change, var in dream.prices if change.is_of(barred)]
-    c.model.maximize(stacked([costs, bars, [(1, c.kept[promise])], [(1, var) for var in c.obeyed]]))
+    c.model.maximize(stacked([_terms(dream), [(1, c.kept[promise])], [(1, var) for var in c.obeyed]]))
     solver, verdict = solve(c.model, limit_s)
     if verdict not in ("optimal", "feasible"):
-        return None, verdict
+        return None, verdict, 0
     if not solver.value(c.kept[promise]):
-        return None, "infeasible" if verdict == "optimal" else "unknown"
-    changes = tuple(_made(dream, solver))
-    if any(change.is_of(barred) for change in changes):
-        return None, "infeasible"
-    made = write_plan(c, solver, dream.found.links, "best-so-far")
-    also = tuple(_modes(dream.rig, plan, made))
-    return (
-        Take(
-            changes=changes,
-            says=_says(changes, also),
-            points=sum(change.points * change.count for change in changes),
-            kept=made.kept,
-            also=also,
-            proven=verdict == "optimal" and not dream.found.cut_short,
-        ),
-        verdict,
+        return None, "infeasible" if verdict == "optimal" else "unknown", 0
+    return _take(dream, plan, solver, verdict), verdict, sum(solver.value(var) for var in c.obeyed)
+
+
+def _of_another_kind(dream: _Dream, plan: Plan, promise: str, first: Take, obeyed: int, limit_s: float) -> Take | None:
+    """The cheapest set without the kind that marks the first; that there is none is soon told."""
+    c, model = dream.c, copied(dream.c.model)
+    model.add(c.kept[promise] == 1)
+    model.add(sum(c.obeyed) >= obeyed)
+    for change, var in dream.prices:
+        if change.is_of(_barred(first)):
+            model.add(var == int(change.gives_up))
+    model.clear_objective()  # type: ignore[no-untyped-call]
+    if solve(model, limit_s, "question")[1] == "infeasible":
+        return None
+    model.maximize(stacked([_terms(dream)]))
+    solver, verdict = solve(model, limit_s)
+    return _take(dream, plan, solver, verdict) if verdict in ("optimal", "feasible") else None
+
+
+def _terms(dream: _Dream) -> list[tuple[int, cp_model.IntVar]]:
+    """What is got, loaded and given up, and what is then done with it."""
+    dear = [(SHARE * FINE * change.points, change.gives_up, var) for change, var in dream.prices]
+    terms = [(points if given_up else -points, var) for points, given_up, var in dear]
+    return [*terms, *((-weight, var) for weight, var in points_of(dream.c))]
+
+
+def _take(dream: _Dream, plan: Plan, solver: cp_model.CpSolver, verdict: str) -> Take:
+    made = write_plan(dream.c, solver, dream.found.links, "best-so-far")
+    changes, also = tuple(_made(dream, solver)), tuple(_modes(dream.rig, plan, made))
+    return Take(
+        changes=changes,
+        says=_says(changes, also),
+        points=sum(change.points * change.count for change in changes),
+        kept=made.kept,
+        also=also,
+        proven=verdict == "optimal" and not dream.found.cut_short,
     )
 
 
