@@ -175,6 +175,27 @@ def test_hours_that_do_not_last_want_changes_of_battery():
     assert "hours" in planned(rig(MOTOR, ["tap-power-2-50", "motor-bus-motor-bus-20"], [focus, allowed])).kept
 
 
+@pytest.mark.parametrize(
+    ("short_h", "changes"), [(0.02, "one battery change"), (0.98, "one battery change"), (1.5, "2 battery changes")]
+)
+@pytest.mark.parametrize("spares", [0, 1])
+def test_of_hours_that_are_short_what_hangs_on_the_battery_is_the_reason(short_h: float, changes: str, spares: int):
+    """That the driver is full, and gives so many amps, is why so much hangs on it: nobody mends hours there."""
+    devices = {**MOTOR, "motor-2": "lens-motor", "lens": "lens-cine-zoom-pl"}
+    devices |= {f"spare-{number}": "lens-motor" for number in range(spares)}
+    bag = {"tap-power-2-50": 1, "motor-bus-motor-bus-20": 4, "driver-7-serial-4-40": 2}
+    pulled = [control("focus", "hand", "knob"), control("iris", "hand", "slider")]
+    leads = [cable for cable, count in bag.items() for _ in range(count)]
+    lasts_h = planned(rig(devices, leads, pulled)).feeds[0].hours_h
+    assert lasts_h
+    hours = {**HOURS, "hours_h": round(lasts_h + short_h, 2)}
+    made = planned(rig(devices, leads, [*pulled, hours]))
+    (unmet,) = made.unmet
+    assert [obstacle.kind for obstacle in unmet.obstacles] == ["power"]
+    assert "hang on it" in unmet.because
+    assert unmet.ways_out[0] == f"Allow {changes}, with full spares at hand."
+
+
 def test_what_has_to_be_switched_for_it_is_reckoned_with():
     """Fed by the grip both last 2.9 h; with USB power off the body lasts 4.9 h when it is changed once, the grip 6.3 h."""
     made = planned(

@@ -25,13 +25,17 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
     asked = [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
     flat = any(kind == "battery" for kind, _ in core)
     fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
+    on_it: set[str] = set()
     if flat:
-        yield _battery(rig, core, feeds)
+        battery = _battery(rig, core, feeds)
+        yield battery
+        on_it = {feed.device for feed in feeds if feed.battery == battery.device}
     for kind, key in core:
         if (kind == "feed" and flat) or (kind == "seat" and _can_sit(spans, key[0])):
             continue
         # That others cannot share a device is why so many are on; of hours, what hangs on the battery is the reason.
-        if flat and promise in rig.rig.lasting and _is_between_others(c, asked, kind, key):
+        apart = _is_between_others(c, asked, kind, key) or _where(c, kind, key) in on_it
+        if flat and apart and promise in rig.rig.lasting:
             continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
             outlet = _outlet_of(rig, spans[key[0]])
@@ -42,6 +46,13 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
+
+
+def _where(c: Choosing, kind: str, key: tuple[str, ...]) -> str | None:
+    """The device whose outlet or port a constraint is about."""
+    if kind in _AT_OUTLETS:
+        return _outlet_of(c.rig, c.spans[key[0]]).device
+    return key[0] if kind == "port" else None
 
 
 def _is_between_others(c: Choosing, asked: list[str], kind: str, key: tuple[str, ...]) -> bool:

@@ -133,7 +133,7 @@ class Questions:
         yield from leads_to_get(self._solved, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
         yield from one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
         yield from to_charge(self.rig, promise, self._made, beside, self._trying)
-        yield from changes_to_allow(self.rig, promise, beside, self._trying)
+        yield from changes_to_allow(self.rig, promise, self._made, beside, self._trying)
 
     def _let_go(self, promise: Promise, core: list[Group]) -> Iterator[str]:
         """The pins that stand in the way and would not, if they were let go of."""

@@ -113,15 +113,28 @@ MOST_CHANGES = 3
 """Who is to change a battery more often than that wants another feed."""
 
 
-def changes_to_allow(rig: ResolvedRig, promise: Promise, kept: Collection[str], trying: Trying) -> Iterator[str]:
+def changes_to_allow(
+    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
+) -> Iterator[str]:
     """The battery changes with which hours would hold: as few as would do, of those that were tried."""
     asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
-    wanted = {*kept, promise.id}
-    # The most first: where that is not enough, nothing else is tried.
-    if asked is None or asked.changes >= MOST_CHANGES or not trying.with_changes(asked.id, MOST_CHANGES, wanted):
+    if asked is None or asked.changes >= MOST_CHANGES:
         return
-    fewer = (often for often in range(asked.changes + 1, MOST_CHANGES) if trying.with_changes(asked.id, often, wanted))
-    often = next(fewer, MOST_CHANGES)
+    drawn = [(rig[feed.device], asked.hours_h * feed.load_w) for feed in made.feeds if feed.battery == feed.device]
+
+    def would_last(often: int) -> bool:
+        return all(wh is None or wh >= drawn_wh for one, drawn_wh in drawn for wh in [one.lasting_wh(often)])
+
+    def would_do(often: int) -> bool:
+        return trying.with_changes(asked.id, often, {*kept, promise.id})
+
+    fewer = range(asked.changes + 1, MOST_CHANGES)
+    # As the plan draws now, so many would do. Else the most first: where that is not enough, nothing else is tried.
+    often = next(filter(would_last, fewer), MOST_CHANGES)
+    if often == MOST_CHANGES or not would_do(often):
+        if not would_do(MOST_CHANGES):
+            return
+        often = next(filter(would_do, fewer), MOST_CHANGES)
     several = "one battery change" if often == 1 else f"{often} battery changes"
     yield f"Allow {several}, with full spares at hand."
 
