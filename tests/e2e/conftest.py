@@ -13,7 +13,17 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, ConsoleMessage, Error, Page, Request, expect, sync_playwright
+from playwright.sync_api import (
+    Browser,
+    BrowserContext,
+    ConsoleMessage,
+    Dialog,
+    Error,
+    Page,
+    Request,
+    expect,
+    sync_playwright,
+)
 
 from isotact.api.application import application
 from isotact.api.guarding import LOOPBACK
@@ -125,17 +135,26 @@ def looked_at(calm_window: Page, calm_server: str) -> Iterator[Opener]:
         forget()
 
 
+@pytest.fixture(scope="session")
+def first_window(browser: Browser) -> Iterator[Page]:
+    """The first page of each test that has an application of its own: what is stored goes by the port, and is not met again."""
+    context = browser.new_context(reduced_motion="reduce")
+    context.add_init_script(themed("night"))
+    yield context.new_page()
+    context.close()
+
+
 @pytest.fixture
-def opened(browser: Browser, tmp_path: Path) -> Iterator[Opener]:
+def opened(browser: Browser, first_window: Page, tmp_path: Path) -> Iterator[Opener]:
     """Open a page of an application of this test's own, which it may change."""
-    with answering(tmp_path) as address, pages(browser, address) as opener:
+    with answering(tmp_path) as address, pages(browser, address, first_window) as opener:
         yield opener
 
 
 @pytest.fixture
-def from_nothing(browser: Browser, tmp_path: Path) -> Iterator[Opener]:
+def from_nothing(browser: Browser, first_window: Page, tmp_path: Path) -> Iterator[Opener]:
     """Open a page of an application in whose database there is nothing yet."""
-    with answering(tmp_path, demo=False) as address, pages(browser, address) as opener:
+    with answering(tmp_path, demo=False) as address, pages(browser, address, first_window) as opener:
         yield opener
 
 
@@ -171,18 +190,27 @@ def complaining(server: str) -> Iterator[Callable[[Page], Callable[[], None]]]:
     assert [text for text in complaints if "status of 4" not in text and "net::ERR_FAILED" not in text] == []
 
 
+def themed(theme: str) -> str:
+    return f"localStorage.getItem('theme') || localStorage.setItem('theme', '{theme}')"
+
+
 @contextmanager
-def pages(browser: Browser, server: str) -> Iterator[Opener]:
-    """Opens paths of `server`, each in a page of its own."""
-    contexts = []
+def pages(browser: Browser, server: str, first: Page | None = None) -> Iterator[Opener]:
+    """Opens paths of `server`, each in a page of its own; the first of them in `first`, which is given back as it was."""
+    contexts: list[BrowserContext] = []
+    ready = [first] if first is not None else []
+    let_go: dict[Page, Callable[[], None]] = {}
 
     def open_(path: str = f"{RIG}/case", theme: str = "night", width: int = 1280, height: int = 800) -> Page:
-        context = browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce")
-        contexts.append(context)
-        page = context.new_page()
+        if ready and theme == "night":
+            page = ready.pop()
+            page.set_viewport_size({"width": width, "height": height})
+        else:
+            contexts.append(browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce"))
+            page = contexts[-1].new_page()
+            page.add_init_script(themed(theme))
         page.set_default_timeout(10_000)
-        watched(page)
-        page.add_init_script(f"localStorage.getItem('theme') || localStorage.setItem('theme', '{theme}')")
+        let_go[page] = watched(page)
         page.goto(server + path)
         return page
 
@@ -190,3 +218,20 @@ def pages(browser: Browser, server: str) -> Iterator[Opener]:
         yield open_
         for context in contexts:
             context.close()
+        if first is not None and first in let_go:
+            left(first)
+            let_go[first]()
+
+
+def left(page: Page) -> None:
+    """Leave what a page shows, whatever it has to say to that, and let go of what a test did to it."""
+    page.unroute_all()
+    page.emulate_media(media="null")
+    page.mouse.move(0, 0)
+    page.on("dialog", agree)
+    page.goto("about:blank")
+    page.remove_listener("dialog", agree)
+
+
+def agree(dialog: Dialog) -> None:
+    dialog.accept()

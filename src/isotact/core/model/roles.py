@@ -78,6 +78,11 @@ class BaseRole(Part):
         return False
 
     @property
+    def keeps_going(self) -> bool:
+        """Whether a device runs from what comes in here; another inlet only charges."""
+        return False
+
+    @property
     def is_outlet(self) -> bool:
         """Whether power goes out here."""
         return False
@@ -284,6 +289,10 @@ class PowerRole(BaseRole):
     @property
     def is_inlet(self) -> bool:
         return not self.gives
+
+    @property
+    def keeps_going(self) -> bool:
+        return not self.gives and self.feeds == "run"
 
     @property
     def is_outlet(self) -> bool:

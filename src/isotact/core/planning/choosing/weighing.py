@@ -2,8 +2,41 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
+
+from isotact.core.model.resolved import Placed
 from isotact.core.model.words import Stage
 from isotact.core.planning.choosing.model import Choosing, Group
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+
+def _bare(c: Choosing, cage: dict[str, Placed]) -> Iterator[cp_model.LinearExpr]:
+    """What goes on a camera that no promise puts a lens on: nobody flies it without, so the lightest counts."""
+    seats: dict[str, set[str]] = defaultdict(set)
+    for span in c.spans.values():
+        for end, other, name in ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b)):
+            if span.use.is_seat and c.rig[end.device].role(end.endpoint, name).holds:
+                seats[end.device].add(other.device)
+
+    def lenses(holder: str, beside_g: float = 0) -> Iterator[tuple[float, str]]:
+        """What could sit on it, with the weight of the mount adapters between."""
+        for one in sorted(seats[holder]):
+            weighs_g = beside_g + c.rig[one].profile.mass_g
+            if any(role.holds for port in c.rig[one].profile.ports for role in port.roles):
+                yield from lenses(one, weighs_g)
+            else:
+                yield weighs_g, one
+
+    for body, placed in cage.items():
+        fitting = list(lenses(body)) if placed.profile.makes else []
+        if fitting:
+            bare = c.model.new_bool_var(f"bare {body}")
+            c.model.add_bool_or([c.awake[body].negated(), *(c.awake[one] for _, one in fitting), bare])
+            yield round(min(fitting)[0]) * bare
 
 
 def add_weights(c: Choosing) -> None:
@@ -20,5 +53,5 @@ def add_weights(c: Choosing) -> None:
         if heavy > carrier.max_payload_g:
             group: Group = ("payload", (gimbal,))
             carried = sum(round(one.profile.mass_g) * c.awake[device] for device, one in cage.items())
-            made = c.model.add(carried <= int(carrier.max_payload_g))
+            made = c.model.add(carried + sum(_bare(c, cage)) <= int(carrier.max_payload_g))
             made.only_enforce_if([flown, *([c.guard(group)] if c.guarded else [])])

@@ -24,6 +24,7 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
     rig, spans = c.rig, c.spans
     asked = [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
     flat = any(kind == "battery" for kind, _ in core)
+    weak = any(kind in _AT_OUTLETS for kind, _ in core)
     fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
     on_it: set[str] = set()
     if flat:
@@ -37,6 +38,8 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
         apart = _is_between_others(c, asked, kind, key) or _where(c, kind, key) in on_it
         if flat and apart and promise in rig.rig.lasting:
             continue
+        if weak and _follows(c, kind, key):
+            continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
             outlet = _outlet_of(rig, spans[key[0]])
             if outlet not in fed[kind]:
@@ -46,6 +49,14 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
+
+
+def _follows(c: Choosing, kind: str, key: tuple[str, ...]) -> bool:
+    """Whether a constraint only says that so much has to be fed: where a feed is too weak, that is the reason."""
+    if kind == "feed":
+        return _no_feed(c.rig, key[0], c.spans) is None
+    of_motor = kind in ("knob", "port") and c.rig[key[0]].profile.motor is not None
+    return of_motor or (kind == "port" and c.rig[key[0]].endpoint(key[1]).is_gear)
 
 
 def _where(c: Choosing, kind: str, key: tuple[str, ...]) -> str | None:
@@ -175,19 +186,24 @@ def _clients(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
 
 def _feed(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
     (device,) = key
+    says = _no_feed(rig, device, spans) or f"{rig[device].name} needs one feed, and no other can be had."
+    return Obstacle(kind="power", device=device, says=says)
+
+
+def _no_feed(rig: ResolvedRig, device: str, spans: Mapping[str, Span]) -> str | None:
+    """Why nothing feeds a device, where it is not only that another feed is wanting."""
     name = rig[device].name
-    says = f"{name} needs one feed, and no other can be had."
     given = [power_ends(rig, span) for span in spans.values() if is_power(span)]
     givers = [giver for giver, _ in could_feed(rig, device)]
     able = [rig[giver].name for giver in givers if rig.runs_alone(giver)]
     bays = [rig[device].port_words(port.id) for port in rig[device].profile.ports if port.is_battery_bay]
     if rig.runs_alone(device) and bays:
-        says = f"The battery of {name} is out for what goes into {' or '.join(bays)}, and nothing feeds it."
-    elif not givers and not any(taker == device for _, _, taker, _ in given):
-        says = f"{name} has no battery of its own, and nothing in this rig can feed it."
-    elif able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
-        says = f"{name} has no feed: nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}."
-    return Obstacle(kind="power", device=device, says=says)
+        return f"The battery of {name} is out for what goes into {' or '.join(bays)}, and nothing feeds it."
+    if not givers and not any(taker == device for _, _, taker, _ in given):
+        return f"{name} has no battery of its own, and nothing in this rig can feed it."
+    if able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
+        return f"{name} has no feed: nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}."
+    return None
 
 
 def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:

@@ -13,9 +13,10 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import Watch, copied, solve
+from isotact.core.planning.explaining.bringing import another_motor, other_mount
 from isotact.core.planning.explaining.conflicts import conflict_obstacles
 from isotact.core.planning.explaining.cores import QUESTION_LIMIT_S, clash, minimal_conflict
-from isotact.core.planning.explaining.feeding import changes_to_allow, leads_to_get, one_more, to_charge
+from isotact.core.planning.explaining.feeding import changes_to_allow, feeds_to_bring, leads_to_get, one_more, to_charge
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.explaining.saying import sentence
 from isotact.core.planning.explaining.trying import Trying
@@ -114,6 +115,8 @@ class Questions:
             cost = aside.submit(self.what_it_costs, promise.id) if clashing else None
             outs = [*self._let_go(promise, core), *self._to_get(promise, core)]
         lost = cost.result() if cost is not None else ()
+        if promise in self.rig.rig.lasting and not {*_beside(self.rig, self._made)} - {*lost}:
+            lost = ()  # hours that last because nothing is on are no way out
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
         outs += [f"Give up {', and '.join(words)}."] if 0 < len(words) <= MOST_GIVEN_UP else []
         return Unmet(
@@ -132,7 +135,12 @@ class Questions:
         beside = {*_beside(self.rig, self._made), promise.id}
         yield from leads_to_get(self._solved, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
         yield from one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
+        yield from another_motor(
+            self._solved, core, self._made, beside, self._trying, lambda gone: self._would_do(promise, gone)
+        )
+        yield from other_mount(self.rig, core, beside, self._trying)
         yield from to_charge(self.rig, promise, self._made, beside, self._trying)
+        yield from feeds_to_bring(self.rig, promise, self._made, beside, self._trying)
         yield from changes_to_allow(self.rig, promise, self._made, beside, self._trying)
 
     def _let_go(self, promise: Promise, core: list[Group]) -> Iterator[str]:

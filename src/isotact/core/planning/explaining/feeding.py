@@ -74,12 +74,15 @@ def leads_to_get(
     for device, groups in wanting.items():
         if not would_do(groups):
             continue
-        able = list(dict.fromkeys(link.cable or "" for _, link in could_feed(c.rig, device)))
+        full = {key for kind, key in core if kind == "port"}
+        joins = [link for _, link in could_feed(c.rig, device)]
+        free = [link for link in joins if not full & {(end.device, end.endpoint) for end in link.ends}]
+        able = list(dict.fromkeys(link.cable or "" for link in free))
         for cable in _worth_trying(c.rig, able):
             if trying.with_cables([cable], wanted):
                 yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
                 return
-        if not able and trying.with_device(_with_battery(c.rig[device]), wanted):
+        if not able and trying.with_devices([_with_battery(c.rig[device])], wanted):
             yield f"Bring a battery, or another feed, for {c.rig[device].name}."
             return
 
@@ -107,6 +110,26 @@ def to_charge(rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[s
     ]
     if low and any(one.id == promise.id for one in rig.rig.lasting) and trying.with_full({*kept, promise.id}):
         yield f"Charge first: {together(low)}."
+
+
+def feeds_to_bring(
+    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
+) -> Iterator[str]:
+    """What would last if something else fed it, where hours are short."""
+    asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
+    if asked is None:
+        return
+    short = [
+        rig[feed.device]
+        for feed in made.feeds
+        if feed.battery == feed.device
+        and (wh := rig[feed.device].lasting_wh(asked.changes)) is not None
+        and wh < asked.hours_h * feed.load_w
+    ]
+    ports = [[port for port in one.profile.ports if not port.is_battery_bay] for one in short]
+    runs = all(any(role.keeps_going for port in those for role in port.roles) for those in ports)
+    if short and runs and trying.with_devices(map(_with_battery, short), {*kept, promise.id}):
+        yield f"Bring another feed for {together([one.name for one in short])}."
 
 
 MOST_CHANGES = 3

@@ -13,7 +13,7 @@ from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
-from isotact.core.planning.explaining.speaking import apart, says_of, unlike, ways_out
+from isotact.core.planning.explaining.speaking import apart, beside_the_point, says_of, unlike, ways_out
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
@@ -41,7 +41,7 @@ def no_way(
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
         return far
-    if (pair := unlike(rig, promise)) is not None:
+    if (pair := unlike(rig, promise)) is not None and not beside_the_point(rig, promise, pair, trying, kept):
         named = says_of(rig, promise, pair)
         return Unmet(
             promise=promise.id,

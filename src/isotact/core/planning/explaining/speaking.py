@@ -47,6 +47,21 @@ def unlike(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unlike
     return min(pairs, key=lambda pair: (-_plugs_in(rig, pair), -pair.out.hops - pair.into.hops), default=None)
 
 
+def beside_the_point(
+    rig: ResolvedRig,
+    promise: ControlPromise | PicturePromise,
+    pair: Unlike,
+    trying: Trying | None,
+    kept: Collection[str],
+) -> bool:
+    """Whether two radios only happen to be here: the function gets further than that, and alike they would not do."""
+    if not _on_air(rig, pair) or promise.is_picture:
+        return False
+    outs, _ = _both_ways(rig, promise)
+    gets_further = max(at.hops for at in outs) > pair.out.hops
+    return gets_further and (trying is None or not trying.with_devices([_alike(rig, pair)], {*kept, promise.id}))
+
+
 def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
     """How far a function gets and where it is taken, when nothing in the rig goes between the two."""
     outs, intos = _both_ways(rig, promise)
@@ -116,7 +131,7 @@ def ways_out(
     """Another device of that kind which understands, or a converter, where the promise would then hold."""
     placed = rig[pair.into.device]
     kind = placed.kind_name
-    if trying is None or not trying.with_device(_alike(rig, pair), {*kept, promise.id}):
+    if trying is None or not trying.with_devices([_alike(rig, pair)], {*kept, promise.id}):
         yield "Ask what it takes, or promise it from another device."
     elif _on_air(rig, pair):
         yield f"Bring a {kind} of the family {_air(rig, pair.out)} in the place of {placed.name}."

@@ -19,7 +19,7 @@ TRIED_S = 2.0
 
 
 class Trying:
-    """One rig with more in its bag, or another device in the place of one; each is planned once, whoever asks."""
+    """One rig with more in its bag, or another device; each is planned once, whoever asks."""
 
     def __init__(self, rig: ResolvedRig) -> None:
         self._rig = rig
@@ -30,10 +30,12 @@ class Trying:
         more = Counter(cables)
         return self._keeps(tuple(sorted(more.items())), self._more(more), wanted)
 
-    def with_device(self, placed: Placed, wanted: Collection[str]) -> bool:
-        """Whether they can with another device in the place of the one of that id."""
-        rig = replace(self._rig, devices={**self._rig.devices, placed.id: placed})
-        return self._keeps(placed.profile.model_dump_json(), rig, wanted)
+    def with_devices(self, brought: Iterable[Placed], wanted: Collection[str], cables: Iterable[str] = ()) -> bool:
+        """Whether they can with other devices, in the place of those of like ids if there are such, and cables more."""
+        more, others = Counter(cables), {one.id: one for one in brought}
+        rig = replace(self._more(more), devices=dict(sorted({**self._rig.devices, **others}.items())))
+        shapes = [(key, one.profile.model_dump_json()) for key, one in others.items()]
+        return self._keeps((*shapes, *sorted(more.items())), rig, wanted)
 
     def with_changes(self, hours: str, changes: int, wanted: Collection[str]) -> bool:
         """Whether they would with so many battery changes allowed to a promise of hours."""
