@@ -9,6 +9,7 @@ import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from itertools import count, cycle
 from pathlib import Path
 from typing import Any
 
@@ -59,7 +60,7 @@ def browser() -> Iterator[Browser]:
 
 
 @contextmanager
-def answering(folder: Path, demo: bool = True, elsewhere: str = "") -> Iterator[str]:
+def answering(folder: Path, demo: bool = True, elsewhere: str = "", port: int = 0) -> Iterator[str]:
     """The application over a fresh database, in a thread of this process: there at once, for one test.
 
     `elsewhere`: shared under that other name of this machine as well, at which one has to join.
@@ -67,7 +68,7 @@ def answering(folder: Path, demo: bool = True, elsewhere: str = "") -> Iterator[
     store = Store(folder / "isotact.sqlite")
     if demo:
         put_the_demo_in(store)
-    port = free_port()
+    port = port or free_port()
     sharing = Sharing(port, addresses=lambda: [elsewhere]) if elsewhere else None
     settings = config(application(store, hosts=sharing.hosts if sharing else LOOPBACK, sharing=sharing))
     settings.port = port
@@ -76,10 +77,13 @@ def answering(folder: Path, demo: bool = True, elsewhere: str = "") -> Iterator[
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:
+        assert thread.is_alive(), f"nothing can be served at port {port}"
         time.sleep(0.005)
-    yield f"http://127.0.0.1:{port}"
-    server.should_exit = True
-    thread.join()
+    try:
+        yield f"http://127.0.0.1:{port}"
+    finally:
+        server.should_exit = True
+        thread.join()
 
 
 @contextmanager
@@ -136,25 +140,35 @@ def looked_at(calm_window: Page, calm_server: str) -> Iterator[Opener]:
 
 
 @pytest.fixture(scope="session")
+def ports() -> Iterator[int]:
+    """Where the applications of one test after the other answer: the browser has read their scripts before.
+
+    In turn, so that what a page still had to say when it was left finds nobody there.
+    """
+    return cycle([free_port() for _ in range(6)])
+
+
+@pytest.fixture(scope="session")
 def first_window(browser: Browser) -> Iterator[Page]:
-    """The first page of each test that has an application of its own: what is stored goes by the port, and is not met again."""
+    """The first page of each test that has an application of its own."""
     context = browser.new_context(reduced_motion="reduce")
+    context.add_init_script(FORGETTING)
     context.add_init_script(themed("night"))
     yield context.new_page()
     context.close()
 
 
 @pytest.fixture
-def opened(browser: Browser, first_window: Page, tmp_path: Path) -> Iterator[Opener]:
+def opened(browser: Browser, first_window: Page, ports: Iterator[int], tmp_path: Path) -> Iterator[Opener]:
     """Open a page of an application of this test's own, which it may change."""
-    with answering(tmp_path) as address, pages(browser, address, first_window) as opener:
+    with answering(tmp_path, port=next(ports)) as address, pages(browser, address, first_window) as opener:
         yield opener
 
 
 @pytest.fixture
-def from_nothing(browser: Browser, first_window: Page, tmp_path: Path) -> Iterator[Opener]:
+def from_nothing(browser: Browser, first_window: Page, ports: Iterator[int], tmp_path: Path) -> Iterator[Opener]:
     """Open a page of an application in whose database there is nothing yet."""
-    with answering(tmp_path, demo=False) as address, pages(browser, address, first_window) as opener:
+    with answering(tmp_path, demo=False, port=next(ports)) as address, pages(browser, address, first_window) as opener:
         yield opener
 
 
@@ -190,6 +204,19 @@ def complaining(server: str) -> Iterator[Callable[[Page], Callable[[], None]]]:
     assert [text for text in complaints if "status of 4" not in text and "net::ERR_FAILED" not in text] == []
 
 
+TESTS = map(str, count())
+FORGETTING = """
+if (location.protocol === "http:") {
+  const test = /test=\\d+/.exec(document.cookie)[0]
+  if (sessionStorage.getItem("test") !== test) {
+    localStorage.clear()
+    sessionStorage.clear()
+    sessionStorage.setItem("test", test)
+  }
+}"""
+"""What the pages of the test before have kept is not there in this one, whenever it was written."""
+
+
 def themed(theme: str) -> str:
     return f"localStorage.getItem('theme') || localStorage.setItem('theme', '{theme}')"
 
@@ -204,6 +231,7 @@ def pages(browser: Browser, server: str, first: Page | None = None) -> Iterator[
     def open_(path: str = f"{RIG}/case", theme: str = "night", width: int = 1280, height: int = 800) -> Page:
         if ready and theme == "night":
             page = ready.pop()
+            page.context.add_cookies([{"name": "test", "value": next(TESTS), "url": server}])
             page.set_viewport_size({"width": width, "height": height})
         else:
             contexts.append(browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce"))
@@ -219,8 +247,8 @@ def pages(browser: Browser, server: str, first: Page | None = None) -> Iterator[
         for context in contexts:
             context.close()
         if first is not None and first in let_go:
-            left(first)
             let_go[first]()
+            left(first)
 
 
 def left(page: Page) -> None:

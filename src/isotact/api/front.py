@@ -1,6 +1,7 @@
 """The built front end: one page, which finds its own way by the address, and what that page is made of."""
 
 from pathlib import Path
+from typing import Any
 
 from starlette.applications import Starlette
 from starlette.requests import Request
@@ -17,10 +18,19 @@ def is_front(path: str) -> bool:
     return not path.startswith("/api/")
 
 
+class _Named(StaticFiles):
+    """Files whose names tell their contents: what a browser has of them it need not ask for again."""
+
+    def file_response(self, *args: Any, **options: Any) -> Response:
+        response = super().file_response(*args, **options)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
 def serve_front_end(app: Starlette, static: Path = STATIC) -> None:
     """Give `app` the front end, behind all that it has already."""
     if (static / "assets").is_dir():
-        app.mount("/assets", StaticFiles(directory=static / "assets"), name="assets")
+        app.mount("/assets", _Named(directory=static / "assets"), name="assets")
 
     def page(request: Request) -> Response:
         if not is_front(request.url.path):
