@@ -15,11 +15,19 @@ LENS_DRIVE = {
 }  # fmt: skip
 
 
-def _rig(name: str, devices: Devices, bag: dict[str, int], wanted: Wanted, **more: Any) -> ResolvedRig:
+def _rig(
+    name: str,
+    devices: Devices,
+    bag: dict[str, int],
+    wanted: Wanted,
+    found: dict[str, dict[str, Any]] | None = None,
+    **more: Any,
+) -> ResolvedRig:
     catalogue = shipped()
+    as_is = found or {}
     data = {
         "format": "isotact/rig", "version": 1, "id": name, "name": name, "camera": "A",
-        "devices": [{"id": key, "profile": profile} for key, profile in devices.items()],
+        "devices": [{"id": key, "profile": profile, **as_is.get(key, {})} for key, profile in devices.items()],
         "bag": [{"cable": key, "count": count} for key, count in bag.items()], "promises": wanted, **more,
     }  # fmt: skip
     return resolve(Rig.model_validate(data), catalogue.profiles, catalogue.cables)
@@ -199,8 +207,22 @@ def an_hour_by_spare_motors() -> ResolvedRig:
     return _rig("an-hour-by-spare-motors", devices | _several(5, "motor", "lens-motor"), bag, wanted)
 
 
+def motors_left_as_they_were() -> ResolvedRig:
+    """Five motors, two of which somebody set to an axis: they are told apart, and an hour is short by a minute."""
+    devices = LENS_DRIVE | {"driver": "driver-newer"} | _several(5, "motor", "lens-motor")
+    found: dict[str, dict[str, Any]] = {
+        "driver": {"firmware": "4.1"}, "motor-3": {"settings": {"axis": "none"}},
+        "motor-4": {"settings": {"axis": "zoom"}},
+    }  # fmt: skip
+    bag = {
+        "motor-bus-motor-bus-20": 6, "tap-power-2-50": 1, "tap-power-2-100": 2, "driver-7-lens-12-30": 1,
+        "driver-7-serial-4-40": 1, "power-2-power-2-100": 1, "serial-4-serial-4-wheel-100": 1, "bnc-bnc-50": 2,
+    }  # fmt: skip
+    return _rig("motors-left-as-they-were", devices, bag, [*AXES, _hours(1)], found)
+
+
 HARD: tuple[Callable[[], ResolvedRig], ...] = (
     spare_motors_good_taps, spare_motors_thin_taps, four_motors_one_thin_tap, looped_monitors, forty_promises,
     many_phones, two_drivers_many_leads, many_banks, six_batteries_for_hours, many_receivers, nothing_to_spare,
-    adapters_everywhere, an_hour_by_spare_motors,
+    adapters_everywhere, an_hour_by_spare_motors, motors_left_as_they_were,
 )  # fmt: skip
