@@ -207,6 +207,20 @@ def test_any_other_address_is_the_page_with_its_policy(client: TestClient):
     assert "default-src 'self'" in answer.headers["content-security-policy"]
 
 
+def test_scripts_are_asked_for_once_and_the_page_each_time(tmp_path):
+    """A script's name tells its contents, so one that a browser has is never an old one; the page names them."""
+    from isotact.api.application import application
+    from isotact.store import Store
+
+    (tmp_path / "assets").mkdir()
+    (tmp_path / "assets" / "main-4f2a.js").write_text("export {}", encoding="utf-8")
+    (tmp_path / "index.html").write_text("<title>Isotact</title>", encoding="utf-8")
+    with asking(application(Store(tmp_path / "rigs.sqlite"), static=tmp_path)) as client:
+        assert "immutable" in client.get("/assets/main-4f2a.js").headers["Cache-Control"]
+        assert client.get("/").headers["Cache-Control"] == "no-cache"
+        assert "immutable" not in client.get("/assets/none.js").headers.get("Cache-Control", "")
+
+
 def test_without_a_built_front_end_it_says_what_to_do(tmp_path):
     from isotact.api.application import application
     from isotact.store import Store
