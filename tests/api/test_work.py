@@ -157,6 +157,9 @@ def test_a_search_tells_what_it_is_at_and_is_ended_when_it_is_stopped(work: Work
     async def story() -> int:
         asked = asyncio.ensure_future(ask(work, never_ends, Note(file=str(tmp_path / "pid")), name="mine"))
         pid = int(await written(tmp_path / "pid"))
+        async with asyncio.timeout(PLENTY_S / 2):
+            while not work.searches["mine"].progress.stage:  # word of it comes over a line of its own
+                await asyncio.sleep(0.01)
         assert work.searches["mine"].progress == ("Looking under every stone", 3, 7)
         work.searches["mine"].stop()
         with pytest.raises(StoppedError, match="stopped before it had anything to show"):
