@@ -7,8 +7,11 @@ from typing import Any
 
 import pytest
 
-from isotact.core.model import Plan
+from isotact.catalogue import shipped
+from isotact.core.model import Plan, resolve
 from isotact.core.model.plan import Unmet
+from isotact.core.model.rig import Device
+from isotact.core.planning import plan
 from tests.core.planning.test_feeds import FOCUS, IRIS, LENS, because, planned, rig
 
 BUS, TAP = "motor-bus-motor-bus-20", "tap-power-2-50"
@@ -139,3 +142,20 @@ def test_a_camera_is_not_flown_without_a_lens_though_nothing_is_promised_of_it(l
     assert (made.kept == ("record",)) is carried
     if not carried:
         assert "grip carries 3 kg at most; in its cage sit 3.3 kg" in because(made, "record")
+
+
+@pytest.mark.parametrize(("lens", "carried"), [("lens-stills-ring", True), ("lens-of-lead", False)])
+def test_tubes_that_could_each_sit_on_the_other_are_weighed_once(lens: str, carried: bool):
+    """Two extension tubes have one mount at both ends; on the grip for 3 kg a lens of 2.5 kg is too much with one."""
+    catalogue = shipped()
+    adapter, stills = catalogue.profiles["lens-mount-adapter"], catalogue.profiles["lens-stills-ring"]
+    ends = [port.model_copy(update={"connector": "bayonet-mount"}) for port in adapter.ports]
+    made_up = {
+        "tube": adapter.model_copy(update={"id": "tube", "ports": ends}),
+        "lens-of-lead": stills.model_copy(update={"id": "lens-of-lead", "mass_g": 2500}),
+    }
+    base = rig(GRIP, [DATA], [control("record", "grip", "record-button")]).rig
+    more = [Device(id="tube-1", profile="tube"), Device(id="tube-2", profile="tube"), Device(id="lens", profile=lens)]
+    document = base.model_copy(update={"devices": [*base.devices, *more]})
+    made = plan(resolve(document, {**catalogue.profiles, **made_up}, catalogue.cables))
+    assert (made.kept == ("record",)) is carried

@@ -22,14 +22,13 @@ def _bare(c: Choosing, cage: dict[str, Placed]) -> Iterator[cp_model.LinearExpr]
             if span.use.is_seat and c.rig[end.device].role(end.endpoint, name).holds:
                 seats[end.device].add(other.device)
 
-    def lenses(holder: str, beside_g: float = 0) -> Iterator[tuple[float, str]]:
-        """What could sit on it, with the weight of the mount adapters between."""
-        for one in sorted(seats[holder]):
-            weighs_g = beside_g + c.rig[one].profile.mass_g
+    def lenses(holder: str, been: tuple[str, ...] = ()) -> Iterator[tuple[float, str]]:
+        """What could sit on it, with the weight of the mount adapters between, each of them once."""
+        for one in sorted(seats[holder] - {*been}):
             if any(role.holds for port in c.rig[one].profile.ports for role in port.roles):
-                yield from lenses(one, weighs_g)
+                yield from lenses(one, (*been, one))
             else:
-                yield weighs_g, one
+                yield sum(c.rig[each].profile.mass_g for each in (*been, one)), one
 
     for body, placed in cage.items():
         fitting = list(lenses(body)) if placed.profile.makes else []
