@@ -89,7 +89,11 @@ class CableType(Document):
 
     def conducts(self, first: int, second: int, medium: str, wired: str) -> bool:
         """Whether it brings `medium`, wired for `wired`, from end `first` to end `second`."""
-        return any(one.runs(first, second) and one.conducts(medium, wired) for one in self.carries)
+        known = once(self, _asked)
+        asked = (first, second, medium, wired)
+        if asked not in known:
+            known[asked] = any(one.runs(first, second) and one.conducts(medium, wired) for one in self.carries)
+        return known[asked]
 
     @property
     def make(self) -> str:
@@ -98,12 +102,25 @@ class CableType(Document):
 
     def limit_of(self, medium: str) -> float | None:
         """The amps that it stands on `medium`, where that is known."""
-        return min((one.max_a for one in self.carries if one.medium == medium and one.max_a is not None), default=None)
+        return once(self, _limits).get(medium)
 
     @property
     def max_format(self) -> str | None:
         """The most picture that it carries, where that is limited."""
         return next((one.max_format for one in self.carries if one.max_format), None)
+
+
+def _asked(_: CableType) -> dict[tuple[int, int, str, str], bool]:
+    """What was asked of a cable before: the same few things, of every pair of ports that it could lie between."""
+    return {}
+
+
+def _limits(cable: CableType) -> dict[str, float]:
+    found: dict[str, float] = {}
+    for one in cable.carries:
+        if one.max_a is not None:
+            found[one.medium] = min(one.max_a, found.get(one.medium, one.max_a))
+    return found
 
 
 def _make(cable: CableType) -> str:

@@ -24,6 +24,7 @@ from isotact.core.model.behaviour import (
     Surface,
     Wake,
 )
+from isotact.core.model.once import once
 from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
 from isotact.core.model.units import Grams, Millimetres
@@ -70,8 +71,7 @@ class ProfileFields(Document):
 
     @property
     def endpoints(self) -> dict[str, Port | Radio]:
-        ends: list[Port | Radio] = [*self.ports, *self.radios]
-        return {end.id: end for end in ends}
+        return once(self, _endpoints)
 
     def setting(self, key: str) -> Setting:
         return next(setting for setting in self.settings if setting.id == key)
@@ -97,3 +97,8 @@ class ProfileFields(Document):
             if (not kinds or role.kind in kinds) and (not role_name or role.name == role_name)
         ]
         return (end, fits[0]) if len(fits) == 1 else None
+
+
+def _endpoints(profile: ProfileFields) -> dict[str, Port | Radio]:
+    ends: list[Port | Radio] = [*profile.ports, *profile.radios]
+    return {end.id: end for end in ends}

@@ -14,7 +14,7 @@ from isotact.core.planning.choosing import costs
 from isotact.core.planning.choosing.building import wake_pairs
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.pinning import pin_answers
-from isotact.core.planning.choosing.pricing import price
+from isotact.core.planning.choosing.pricing import price, summed
 from isotact.core.planning.choosing.walking import taken as way_walked
 from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.feeds import is_power, limits, power_ends
@@ -365,7 +365,7 @@ def _cost(c: Choosing, solver: cp_model.CpSolver) -> list[CostLine]:
     lines = []
     counts = price(c)
     for kind, (what, points) in costs.WORDS.items():
-        count = sum(units * solver.value(var) for units, var in counts.get(kind, []))
+        count = solver.value(summed(counts.get(kind, [])))
         if count:
             lines.append(CostLine(what=what, count=count, points=points * count))
     return lines

@@ -21,7 +21,7 @@ from isotact.core.planning.choosing.solving import added
 from isotact.core.planning.choosing.walking import add_walks, knobs_walked
 from isotact.core.planning.choosing.weighing import add_weights
 from isotact.core.planning.finding.candidates import Span, spans_of
-from isotact.core.planning.finding.feeds import is_feed, is_power, power_ends
+from isotact.core.planning.finding.feeds import feeds_among, is_power, power_ends
 from isotact.core.planning.finding.requirements import Knob, Requirements, knobs_of
 
 if TYPE_CHECKING:
@@ -39,7 +39,8 @@ def build(
 
     With `model`, it is written into that one, beside what is there already.
     """
-    choosing = Choosing(rig, {link.id: link for link in links}, options, terms, spans_of(rig, links))
+    spans = spans_of(rig, links)
+    choosing = Choosing(rig, {link.id: link for link in links}, options, terms, spans, feeds_among(rig, spans.values()))
     if model is not None:
         choosing.model = model
     _variables(choosing)
@@ -63,7 +64,7 @@ def _variables(c: Choosing) -> None:
     for link in c.links.values():
         c.link[link.id] = c.model.new_bool_var(f"link {link.id}")
     for span in c.spans.values():
-        if not is_power(span) or is_feed(c.rig, span):
+        if not is_power(span) or span.key in c.feeds:
             c.span[span.key] = c.model.new_bool_var(f"span {span.key}")
     for device in c.rig.devices:
         c.awake[device] = c.model.new_bool_var(f"awake {device}")
@@ -75,11 +76,9 @@ def _variables(c: Choosing) -> None:
     knobs: set[Knob] = {knob for ways in c.options.values() for needs in ways for knob in needs.knobs}
     for graph in c.terms.walks.values():
         knobs |= knobs_walked(c, graph)
-    for span in c.spans.values():
-        if is_power(span) and span.key in c.span:
-            giver, outlet, taker, inlet = power_ends(c.rig, span)
-            for device, role in ((giver, outlet), (taker, inlet)):
-                knobs |= {knob for knob, _ in knobs_of(device, role.when)}
+    for feed in c.feeds.values():
+        for device, role in ((feed.giver, feed.outlet), (feed.taker, feed.inlet)):
+            knobs |= {knob for knob, _ in knobs_of(device, role.when)}
     for knob in sorted(knobs):
         values = c.rig[knob[0]].values_of(knob[1], knob[2])
         c.value[knob] = {value: c.model.new_bool_var(f"{knob} = {value}") for value in values}

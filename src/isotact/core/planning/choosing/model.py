@@ -10,6 +10,7 @@ from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.choosing.solving import new_model
 from isotact.core.planning.finding.candidates import Span
+from isotact.core.planning.finding.feeds import Feed
 from isotact.core.planning.finding.requirements import Change, Knob, Requirements
 from isotact.core.planning.finding.walks import Hop, Step, Walk
 
@@ -61,6 +62,8 @@ class Choosing:
     options: dict[str, list[Requirements]]
     terms: Terms = PLAIN
     spans: dict[str, Span] = field(default_factory=dict)
+    feeds: dict[str, Feed] = field(default_factory=dict)
+    """Those of the spans that feed, by their keys."""
     model: cp_model.CpModel = field(default_factory=new_model)
     link: dict[str, cp_model.IntVar] = field(default_factory=dict)
     lead: dict[str, cp_model.IntVar] = field(default_factory=dict)

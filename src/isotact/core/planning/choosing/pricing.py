@@ -85,7 +85,7 @@ def gained(c: Choosing, worth: int) -> cp_model.BoundedLinearExpression | bool:
 
 def cost_of(several: list[Choosing]) -> cp_model.LinearExpr:
     """What all that is chosen costs."""
-    return _sum([term for c in several for term in points_of(c)])
+    return summed([term for c in several for term in points_of(c)])
 
 
 def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
@@ -98,7 +98,7 @@ def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
     for tier in tiers:
         terms += [(unit * weight, var) for weight, var in tier]
         unit *= 1 + _bound(tier)
-    return _sum(terms)
+    return summed(terms)
 
 
 def _bound(tier: list[Term]) -> int:
@@ -130,7 +130,8 @@ def points_of(c: Choosing) -> list[Term]:
 class _Likes:
     """How far a link is from joining like devices in the order of the rig with like ports in the order of theirs.
 
-    Of three like motors any could turn any ring: the first turns the first, and the chain runs from the first on.
+    Of three like motors any could turn any ring: the first turns the first, and the chain runs from the first on. By
+    the square: where the first is kept off, each of the others moves up by one, rather than the last of them by three.
     """
 
     def __init__(self, rig: ResolvedRig) -> None:
@@ -143,11 +144,13 @@ class _Likes:
     def of(self, link: Link) -> int:
         one, other = link.ends
         likes = [self._likes[self._rig[end.device].profile.id] for end in link.ends]
+        if len(likes[0]) == len(likes[1]) == 1:
+            return 0
         places = [those.index(end.device) for those, end in zip(likes, link.ends, strict=True)]
         if likes[0] is likes[1]:
-            return abs(places[0] - places[1])
-        far = abs(places[0] - self._port(other)) if len(likes[0]) > 1 else 0
-        return far + (abs(places[1] - self._port(one)) if len(likes[1]) > 1 else 0)
+            return (places[0] - places[1]) ** 2
+        far = (places[0] - self._port(other)) ** 2 if len(likes[0]) > 1 else 0
+        return far + ((places[1] - self._port(one)) ** 2 if len(likes[1]) > 1 else 0)
 
     def _port(self, end: LinkEnd) -> int:
         ends = self._rig[end.device].profile.endpoints
@@ -156,10 +159,11 @@ class _Likes:
 
 
 def _most(var: cp_model.IntVar) -> int:
-    return int(var.proto.domain[1])  # its list knows no negative index
+    return 1 if var.is_boolean else int(var.proto.domain[1])  # its list knows no negative index
 
 
-def _sum(terms: list[Term]) -> cp_model.LinearExpr:
+def summed(terms: list[Term]) -> cp_model.LinearExpr:
+    """So many times each variable."""
     from ortools.sat.python import cp_model
 
     return cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms])

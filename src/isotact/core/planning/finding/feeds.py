@@ -1,6 +1,9 @@
 """What is known of feeds before anything is chosen: who gives, who takes, whether it can run from it, how much."""
 
-from isotact.core.model.plan import Link
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import PowerRole
 from isotact.core.planning.finding.candidates import Span
@@ -21,6 +24,35 @@ def power_ends(rig: ResolvedRig, span: Span) -> tuple[str, PowerRole, str, Power
     if role_a.gives:
         return span.a.device, role_a, span.b.device, role_b
     return span.b.device, role_b, span.a.device, role_a
+
+
+@dataclass(frozen=True, eq=False)
+class Feed:
+    """A power span by which a device could be fed, and what each of its links can carry."""
+
+    span: Span
+    giver: str
+    outlet: PowerRole
+    taker: str
+    inlet: PowerRole
+    at: LinkEnd
+    by_link: dict[str, Limits]
+
+    @property
+    def usual(self) -> Limits:
+        return next(iter(self.by_link.values()))
+
+
+def feeds_among(rig: ResolvedRig, spans: Iterable[Span]) -> dict[str, Feed]:
+    """The feeds among `spans`, by their keys."""
+    return {span.key: _feed(rig, span) for span in spans if is_power(span) and is_feed(rig, span)}
+
+
+def _feed(rig: ResolvedRig, span: Span) -> Feed:
+    giver, outlet, taker, inlet = power_ends(rig, span)
+    at = span.a if span.a.device == taker else span.b
+    by_link = {link.id: limits_of(rig, outlet, at, inlet, link.cable, link.adapter) for link in span.links}
+    return Feed(span, giver, outlet, taker, inlet, at, by_link)
 
 
 def is_feed(rig: ResolvedRig, span: Span) -> bool:
