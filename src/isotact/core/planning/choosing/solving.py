@@ -133,7 +133,13 @@ def solve(
 # it linear the bound closes at once, and for one rig cuts have nothing left to do.
 _PLAIN: dict[str, int | float | bool] = {"cp_model_probing_level": 0, "symmetry_level": 0}
 _SETTINGS: dict[Sort, dict[str, int | float | bool]] = {
-    "plan": {**_PLAIN, "linearization_level": 2, "cut_level": 0, "max_presolve_iterations": 1},
+    "plan": {
+        **_PLAIN,
+        "linearization_level": 2,
+        "cut_level": 0,
+        "max_presolve_iterations": 1,
+        "use_sat_inprocessing": False,
+    },
     "day": {**_PLAIN, "linearization_level": 2, "max_presolve_iterations": 1},
     # Propagation answers before a relaxation is even built.
     "question": {**_PLAIN, "linearization_level": 0, "cp_model_presolve": False, "use_sat_inprocessing": False},

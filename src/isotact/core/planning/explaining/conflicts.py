@@ -22,9 +22,9 @@ from isotact.core.telling.words import promise_words
 def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: Sequence[Feed]) -> Iterator[Obstacle]:
     """One sentence per member of `core` that is not itself a promise; `feeds` are those of the plan as it is."""
     rig, spans = c.rig, c.spans
-    asked = [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
+    asked = _clashing(promise, core)
+    quiet = untold(c, promise, core)
     flat = any(kind == "battery" for kind, _ in core)
-    weak = any(kind in _AT_OUTLETS for kind, _ in core)
     fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
     on_it: set[str] = set()
     if flat:
@@ -32,13 +32,7 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
         yield battery
         on_it = {feed.device for feed in feeds if feed.battery == battery.device}
     for kind, key in core:
-        if (kind == "feed" and flat) or (kind == "seat" and _can_sit(spans, key[0])):
-            continue
-        # That others cannot share a device is why so many are on; of hours, what hangs on the battery is the reason.
-        apart = _is_between_others(c, asked, kind, key) or _where(c, kind, key) in on_it
-        if flat and apart and promise in rig.rig.lasting:
-            continue
-        if weak and _follows(c, kind, key):
+        if (kind, key) in quiet or (flat and promise in rig.rig.lasting and _where(c, kind, key) in on_it):
             continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
             outlet = _outlet_of(rig, spans[key[0]])
@@ -49,6 +43,28 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
+
+
+def untold(c: Choosing, promise: Promise, core: list[Group]) -> set[Group]:
+    """Those of a conflict that are no reason to anybody, beside the others of it."""
+    asked = _clashing(promise, core)
+    flat = any(kind == "battery" for kind, _ in core)
+    weak = any(kind in _AT_OUTLETS for kind, _ in core)
+
+    def is_quiet(kind: str, key: tuple[str, ...]) -> bool:
+        if (kind == "feed" and flat) or (kind == "seat" and _can_sit(c.spans, key[0])):
+            return True
+        # Of hours the reason is the battery that is empty first; that no two share a device is why so much is on.
+        if promise in c.rig.rig.lasting and (kind == "battery" or (flat and _is_between_others(c, asked, kind, key))):
+            return True
+        return weak and _follows(c, kind, key)
+
+    return {(kind, key) for kind, key in core if is_quiet(kind, key)}
+
+
+def _clashing(promise: Promise, core: list[Group]) -> list[str]:
+    """The promise that is asked about, and those that it clashes with."""
+    return [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
 
 
 def _follows(c: Choosing, kind: str, key: tuple[str, ...]) -> bool:

@@ -14,7 +14,7 @@ from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import Watch, copied, solve
 from isotact.core.planning.explaining.bringing import another_motor, other_mount
-from isotact.core.planning.explaining.conflicts import conflict_obstacles
+from isotact.core.planning.explaining.conflicts import conflict_obstacles, untold
 from isotact.core.planning.explaining.cores import QUESTION_LIMIT_S, clash, minimal_conflict
 from isotact.core.planning.explaining.feeding import changes_to_allow, feeds_to_bring, leads_to_get, one_more, to_charge
 from isotact.core.planning.explaining.missing import no_way
@@ -103,7 +103,9 @@ class Questions:
         """Why `promise` cannot be kept beside those that are."""
         choosing = self._solved
         choosing.question()
-        core = minimal_conflict(choosing, promise.id, {*self.kept}, self._obeyed)
+        core = minimal_conflict(
+            choosing, promise.id, {*self.kept}, self._obeyed, lambda among: untold(choosing, promise, among)
+        )
         if core is None:
             says = "The search for the reason ran out of time."
             because = sentence(self.rig, promise, [Obstacle(kind="promise", says=says)])
