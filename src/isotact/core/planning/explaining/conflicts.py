@@ -26,13 +26,14 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
     quiet = untold(c, promise, core)
     flat = any(kind == "battery" for kind, _ in core)
     fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
-    on_it: set[str] = set()
+    beside: set[Group] = set()
     if flat:
         battery = _battery(rig, core, feeds)
         yield battery
-        on_it = {feed.device for feed in feeds if feed.battery == battery.device}
+        if promise in rig.rig.lasting:
+            beside = {group for group in core if _is_of_others(c, group, battery.device or "", feeds)}
     for kind, key in core:
-        if (kind, key) in quiet or (flat and promise in rig.rig.lasting and _where(c, kind, key) in on_it):
+        if (kind, key) in quiet or (kind, key) in beside:
             continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
             outlet = _outlet_of(rig, spans[key[0]])
@@ -75,11 +76,14 @@ def _follows(c: Choosing, kind: str, key: tuple[str, ...]) -> bool:
     return of_motor or (kind == "port" and c.rig[key[0]].endpoint(key[1]).is_gear)
 
 
-def _where(c: Choosing, kind: str, key: tuple[str, ...]) -> str | None:
-    """The device whose outlet or port a constraint is about."""
+def _is_of_others(c: Choosing, group: Group, first: str, feeds: Sequence[Feed]) -> bool:
+    """Whether a constraint is about what hangs on the battery of `first`, or feeds another device than that."""
+    kind, key = group
+    on_it = {feed.device for feed in feeds if feed.battery == first}
     if kind in _AT_OUTLETS:
-        return _outlet_of(c.rig, c.spans[key[0]]).device
-    return key[0] if kind == "port" else None
+        giver, _, taker, _ = power_ends(c.rig, c.spans[key[0]])
+        return giver in on_it or taker != first
+    return kind == "port" and key[0] in on_it
 
 
 def _is_between_others(c: Choosing, asked: list[str], kind: str, key: tuple[str, ...]) -> bool:

@@ -36,7 +36,7 @@ def explain(found: Searched, solved: Choosing, made: Plan, watch: Watch | None =
     """
     rig, kept = solved.rig, _beside(solved.rig, made)
     dream: Ways | None = None
-    trying = Trying(rig)
+    trying = Trying(rig, found.links)
     questions = Questions(solved, made, trying)
     for promise in rig.rig.promises:
         if promise.id in made.kept:

@@ -4,12 +4,14 @@ from collections import Counter
 from collections.abc import Collection, Hashable, Iterable
 from dataclasses import replace
 
+from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.pricing import aim
 from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.finding.candidates import candidates_with
 from isotact.core.planning.finding.searching import search
 
 MOST_TRIED = 4
@@ -19,10 +21,14 @@ TRIED_S = 2.0
 
 
 class Trying:
-    """One rig with more in its bag, or another device; each is planned once, whoever asks."""
+    """One rig with more in its bag, or another device; each is planned once, whoever asks.
 
-    def __init__(self, rig: ResolvedRig) -> None:
+    `links` are all that could be made in it as it is.
+    """
+
+    def __init__(self, rig: ResolvedRig, links: list[Link]) -> None:
         self._rig = rig
+        self._links = links
         self._tried: dict[Hashable, _Tried] = {}
 
     def with_cables(self, cables: Iterable[str], wanted: Collection[str]) -> bool:
@@ -35,7 +41,7 @@ class Trying:
         more, others = Counter(cables), {one.id: one for one in brought}
         rig = replace(self._more(more), devices=dict(sorted({**self._rig.devices, **others}.items())))
         shapes = [(key, one.profile.model_dump_json()) for key, one in others.items()]
-        return self._keeps((*shapes, *sorted(more.items())), rig, wanted)
+        return self._keeps((*shapes, *sorted(more.items())), rig, wanted, frozenset(others))
 
     def with_changes(self, hours: str, changes: int, wanted: Collection[str]) -> bool:
         """Whether they would with so many battery changes allowed to a promise of hours."""
@@ -59,10 +65,16 @@ class Trying:
         items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
         return replace(self._rig, rig=self._rig.rig.model_copy(update={"bag": items}))
 
-    def _keeps(self, key: Hashable, rig: ResolvedRig, wanted: Collection[str]) -> bool:
+    def _keeps(self, key: Hashable, rig: ResolvedRig, wanted: Collection[str], brought: Collection[str] = ()) -> bool:
         if key not in self._tried and len(self._tried) < MOST_TRIED:
-            self._tried[key] = _Tried(build_found(rig, search(rig)))
+            links = candidates_with(rig, brought, self._links) if _lying(rig) == _lying(self._rig) else None
+            self._tried[key] = _Tried(build_found(rig, search(rig, links)))
         return key in self._tried and self._tried[key].keeps(wanted)
+
+
+def _lying(rig: ResolvedRig) -> dict[str, int]:
+    """All of a bag that links follow from: one more of what is there lies as the others do, but for splitters."""
+    return {key: count if rig.cables[key].is_splitter else 1 for key, count in rig.stock.items() if count}
 
 
 class _Tried:

@@ -1,7 +1,7 @@
 """Every link that could be made: pairs of ends whose plugs mate and whose roles fit."""
 
 from collections import defaultdict
-from collections.abc import Iterator
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import combinations, permutations, product
 from typing import Literal
@@ -11,7 +11,7 @@ from isotact.core.model.once import once_for_two
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import Port, Radio
 from isotact.core.model.profile import Profile
-from isotact.core.model.resolved import BESIDE_M, ResolvedRig
+from isotact.core.model.resolved import BESIDE_M, Placed, ResolvedRig
 from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, axes_between, pixels_rate
 
@@ -26,7 +26,13 @@ _MEETS = {
 
 def candidates(rig: ResolvedRig) -> list[Link]:
     """Every link that could be made with the bag, sorted by id."""
-    return _sorted(rig, {key: count for key, count in rig.stock.items() if count})
+    return sorted(_found(rig, rig.stock), key=lambda link: link.id)
+
+
+def candidates_with(rig: ResolvedRig, brought: Collection[str], before: Iterable[Link]) -> list[Link]:
+    """The same, where all that was brought since are some devices: `before` are the links without them."""
+    stay = [link for link in before if not any(end.device in brought for end in link.ends)]
+    return sorted([*stay, *_found(rig, rig.stock, brought)], key=lambda link: link.id)
 
 
 def would_be(rig: ResolvedRig) -> list[Link]:
@@ -40,7 +46,8 @@ def would_be(rig: ResolvedRig) -> list[Link]:
     for those in by_make(rig).values():
         for distance in (0, *sorted(far)):
             wanted |= {next((one.id for one in those if one.length_mm >= 1000 * distance), those[0].id)}
-    return _sorted(rig, {key: max(1, rig.stock.get(key, 0)) for key in sorted(wanted)})
+    stock = {key: max(1, rig.stock.get(key, 0)) for key in sorted(wanted)}
+    return sorted(_found(rig, stock), key=lambda link: link.id)
 
 
 def by_make(rig: ResolvedRig) -> dict[str, list[CableType]]:
@@ -51,10 +58,12 @@ def by_make(rig: ResolvedRig) -> dict[str, list[CableType]]:
     return makes
 
 
-def _sorted(rig: ResolvedRig, stock: dict[str, int]) -> list[Link]:
-    laid = _Bag([(rig.cables[key], count) for key, count in stock.items()])
-    links = (link for link in _links(rig, laid) if _suits_school(rig, link))
-    return sorted(links, key=lambda link: link.id)
+def _found(rig: ResolvedRig, stock: Mapping[str, int], brought: Collection[str] | None = None) -> Iterator[Link]:
+    bag = _Bag([(rig.cables[key], count) for key, count in stock.items() if count])
+    pairs = combinations(rig.devices.values(), 2)
+    for one, other in pairs:
+        if brought is None or one.id in brought or other.id in brought:
+            yield from (link for link in _links(rig, one, other, bag) if _suits_school(rig, link))
 
 
 def _suits_school(rig: ResolvedRig, link: Link) -> bool:
@@ -67,16 +76,15 @@ def _suits_school(rig: ResolvedRig, link: Link) -> bool:
     return link.lead is None or school == "splitter"
 
 
-def _links(rig: ResolvedRig, bag: "_Bag") -> Iterator[Link]:
-    for one, other in combinations(rig.devices.values(), 2):
-        ports, radios = once_for_two(one.profile, other.profile, _meeting)
-        for port_a, port_b, fitting in ports:
-            ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
-            stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
-            yield from _port_links(ends, (port_a, port_b), stages, rig.apart_m(*ends), fitting, bag)
-        for radio_a, radio_b, uses in radios:
-            ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
-            yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
+def _links(rig: ResolvedRig, one: Placed, other: Placed, bag: "_Bag") -> Iterator[Link]:
+    ports, radios = once_for_two(one.profile, other.profile, _meeting)
+    for port_a, port_b, fitting in ports:
+        ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
+        stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
+        yield from _port_links(ends, (port_a, port_b), stages, rig.apart_m(*ends), fitting, bag)
+    for radio_a, radio_b, uses in radios:
+        ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
+        yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
 
 
 Fitting = tuple[tuple[Role, Use], ...]
