@@ -1,7 +1,11 @@
 """The demo's B camera: which promises hold, how, and what each change does."""
 
+import os
+import subprocess
+import sys
+
 from isotact.core.planning import plan
-from tests.rigs import demo, device_of, hours, no_data_cables, promise_of, with_cables, without
+from tests.rigs import SHIPPED, demo, device_of, hours, no_data_cables, promise_of, with_cables, without
 
 
 def planned(change=None):
@@ -175,3 +179,37 @@ def test_the_wake_school_that_contradicts_a_device_is_warned_of():
         "You wake camera first, but Brindle 2 and Tansy grip only find each other when Tansy grip is awake first. "
         "The run sheet keeps their order.",
     )
+
+
+FINGERPRINTS = """
+import hashlib
+from isotact.core.planning import search
+from isotact.core.planning.choosing.found import build_found
+from isotact.core.planning.choosing.model import Terms
+from isotact.core.planning.choosing.pricing import aim
+from tests.rigs import SHIPPED
+from isotact.catalogue import shipped
+from isotact.core.model import resolve
+catalogue = shipped()
+for key, rig in SHIPPED.items():
+    resolved = resolve(rig, catalogue.profiles, catalogue.cables)
+    choosing = build_found(resolved, search(resolved), Terms(guarded=True))
+    aim(choosing)
+    print(key, hashlib.sha256(str(choosing.model.proto).encode()).hexdigest())
+"""
+
+
+def test_every_process_builds_the_same_model_of_the_same_rig():
+    """Sets of words come in another order in each process: nothing that is solved may follow theirs."""
+    printed = [
+        subprocess.run(
+            [sys.executable, "-c", FINGERPRINTS],
+            env={**os.environ, "PYTHONHASHSEED": order, "PYTHONPATH": os.pathsep.join(sys.path)},
+            capture_output=True,
+            text=True,
+            check=True,
+        ).stdout
+        for order in ("1", "2")
+    ]
+    assert len(printed[0].splitlines()) == len(SHIPPED)
+    assert printed[0] == printed[1]

@@ -116,9 +116,11 @@ def _flow(c: Choosing, feeds: list[Feed], own: dict[str, int], name: str) -> _Fl
     feeds = _passing(feeds, own)
     most = _most(feeds, own)
     out: dict[str, list[cp_model.LinearExpr]] = defaultdict(list)
-    givers, takers = {feed.giver for feed in feeds}, {feed.taker for feed in feeds}
-    for device in givers & takers:
-        flow.total[device] = c.model.new_int_var(0, most[device], f"{name} {device}")
+    givers = {feed.giver for feed in feeds}
+    between = givers & {feed.taker for feed in feeds}
+    for device in own:
+        if device in between:
+            flow.total[device] = c.model.new_int_var(0, most[device], f"{name} {device}")
     for feed in feeds:
         key, carries = feed.span.key, c.carries[feed.span.key]
         if feed.taker not in givers:
@@ -131,7 +133,7 @@ def _flow(c: Choosing, feeds: list[Feed], own: dict[str, int], name: str) -> _Fl
         out[feed.giver].append(flow.over[key])
     for device, amount in own.items():
         total = amount * c.awake[device] + sum(out[device])
-        if device in flow.total:
+        if device in between:
             c.model.add(flow.total[device] == total)
         else:
             flow.total[device] = total
