@@ -65,6 +65,39 @@ def test_a_receiver_stands_where_its_screen_stands():
     assert planned(apart).kept == ()
 
 
+@pytest.mark.parametrize(("screens_m", "reaches"), [(140, True), (160, False), (400, False)])
+def test_a_link_does_not_reach_further_than_is_claimed_for_it(screens_m: float, reaches: bool):
+    """150 m are claimed for the transmitter in the open: its profile's figure. Over nothing is it more."""
+    made = planned(away(rig(FLOWN | RADIO, LEADS, [VILLAGE, ROLL]), screens_m))
+    assert ("village" in made.kept) is reaches
+    if not reaches:
+        says = because(made, "village")
+        assert "rx, picture link and tx, picture link do not reach each other: 150 m is claimed" in says
+        assert says.endswith(f"too little for rx, {screens_m:g} m from the gimbal.")
+        assert made.unmet[0].ways_out == ("Bring a link that reaches further, or stand it nearer.",)
+
+
+def test_nor_does_a_phone_and_of_two_links_the_one_that_reaches_is_taken():
+    phone = {
+        "kind": "picture", "id": "phone", "who": "Gaffer", "weight": 3,
+        "at": {"device": "phone", "surface": "touch-screen"},
+    }  # fmt: skip
+    devices = {"body": "mirrorless-usb-c-mini-hdmi", "near": "phone-link-picture", "phone": "phone"}
+    far, lead = {"phone": {"distance_m": 150}}, ["hdmi-c-hdmi-a-30", "hdmi-c-hdmi-c-30"]
+    alone = planned(rig(devices, lead, [phone], **far))
+    assert "120 m is claimed for the two in the open" in because(alone, "phone")
+    both = planned(rig({**devices, "further": "phone-link-transmitter"}, lead, [phone], **far))
+    assert both.kept == ("phone",)
+    assert {end.device for join in both.joins if join.link.is_radio for end in join.link.ends} == {"further", "phone"}
+
+
+def test_where_nearer_would_not_be_enough_that_is_said():
+    """Nothing feeds the transmitter either."""
+    unfed = {key: one for key, one in RADIO.items() if key != "battery"}
+    made = planned(away(rig(FLOWN | unfed, ["hdmi-a-hdmi-a-50", "hdmi-a-hdmi-a-50"], [VILLAGE]), 400))
+    assert made.unmet[0].ways_out == ("Nearer is not enough: ask what it takes.",)
+
+
 def test_a_gimbal_is_not_tied_to_a_stand_where_a_transmitter_lies_in_the_rig():
     made = planned(rig(FLOWN | RADIO, LEADS, [VILLAGE, ROLL]))
     assert to_village(made) == {"hdmi-a-hdmi-a-50", "radio"}

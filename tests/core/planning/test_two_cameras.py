@@ -76,3 +76,17 @@ def test_the_wrong_camera_on_a_screen_is_noticed():
     perform(world, Plug(tag=one.tag, a=left, b=LinkEnd(device="one", endpoint="hdmi-in")))
     found = prove(world, "one")
     assert (found.ok, found.seen) == (False, "The picture of left, not of right.")
+
+
+def test_of_one_button_for_two_cameras_it_is_said_whose_record_fails():
+    """One radio, one camera at a time: neither sentence would tell which, if the camera were not named."""
+    bodies = {"left": "cine-body-lens-radio", "right": "cine-body-lens-radio", "hand": "hand-unit"}
+    fed = {"battery": "plate-battery", "battery-2": "plate-battery"}
+    roll = {
+        "kind": "control", "who": "X", "function": "record", "at": {"device": "hand", "surface": "record-button"},
+    }  # fmt: skip
+    wanted = [{**roll, "id": one, "to": one, "weight": weight} for one, weight in (("left", 5), ("right", 3))]
+    made = planned(rig(bodies | fed, [], wanted))
+    assert made.kept == ("left",)
+    assert because(made, "right").startswith("Record of right from the record button of hand: no.")
+    assert made.unmet[0].ways_out == ("Give up record of left from the record button of hand.",)

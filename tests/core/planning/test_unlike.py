@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 
+from isotact.core.model.plan import Unmet
 from tests.core.planning.test_feeds import because, planned, rig
 
 BODY = {"body": "cine-body-serial-module", "hand": "hand-unit", "battery": "plate-battery"}
@@ -261,3 +262,56 @@ def test_a_function_that_does_not_leave_the_device_it_is_worked_from():
         planned(rig({"body": "hybrid-single-port", "second": "hybrid-single-port"}, [], [to_other])), "record"
     )
     assert "Record from the record button of body is worked in body itself, and goes out to nothing." in says
+
+
+def licensed(devices: dict[str, str], bag: list[str], promise: dict[str, Any]) -> Unmet:
+    made = planned(rig(devices, bag, [promise], hand={"licences": ["camera-control"]}))
+    return made.unmet[0]
+
+
+PANEL = {"body": "cine-body-large-panel", "driver": "driver-older", "hand": "hand-unit", "battery": "plate-battery"}
+PANEL_LEADS = ["driver-7-remote-8-40", "tap-power-2-50"]
+
+
+def test_rather_another_driver_than_another_camera():
+    found = licensed(PANEL, PANEL_LEADS, ROLL)
+    assert "speaks panel-remote, and driver, port marked “CAMERA” (front) body-serial" in found.because
+    assert found.ways_out == ("Bring a motor driver that speaks panel-remote in the place of driver.",)
+    newer = rig({**PANEL, "driver": "driver-newer"}, PANEL_LEADS, [ROLL], hand={"licences": ["camera-control"]})
+    assert planned(newer).kept == ("roll",)
+
+
+@pytest.mark.parametrize(
+    ("devices", "leads", "function", "ends"),
+    [
+        (
+            {**BODY, "module": "module-serial-old", "driver": "driver-newer"},
+            LEADS,
+            "iso",
+            ("module", "body-serial-old"),
+        ),
+        (PANEL, PANEL_LEADS, "gain", ("body", "panel-remote")),
+    ],
+)
+def test_the_ends_are_named_though_what_lies_between_does_not_pass_just_this_on(
+    devices: dict[str, str], leads: list[str], function: str, ends: tuple[str, str]
+):
+    """The oldest module passes record on and no ISO, the older driver no gain: neither alone would be enough."""
+    asked = {**ROLL, "function": function, "at": {"device": "hand", "surface": "camera-page"}}
+    found = licensed(devices, leads, asked)
+    assert found.because.split(": no. ")[1].startswith(f"{ends[0]}, port marked")
+    assert f"speaks {ends[1]}, and driver, port marked" in found.because
+    assert found.ways_out == ("Ask what it takes, or promise it from another device.",)
+
+
+def test_what_is_understood_but_not_taken_is_said_with_what_is():
+    """An older body takes record and focus over its remote port; the converter would step its iris besides."""
+    devices = {
+        "body": "reflex-usb-mini-b", "lens": "lens-by-wire", "radio": "hobby-radio", "receiver": "hobby-receiver",
+        "converter": "hobby-converter", "bank": "usb-power-bank",
+    }  # fmt: skip
+    bag = ["usb-mini-b-usb-mini-b-control-30", "usb-c-usb-c-charge-100"]
+    iris = {**ROLL, "function": "iris", "at": {"device": "radio", "surface": "three-way"}}
+    says = because(planned(rig(devices, bag, [iris])), "roll")
+    assert "body, port marked “DIGITAL”" in says
+    assert says.endswith("takes only focus and record from converter.")

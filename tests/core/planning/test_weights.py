@@ -31,6 +31,27 @@ def test_what_it_cannot_carry_is_not_flown_without():
     assert says in because(made, "move")
 
 
+@pytest.mark.parametrize(
+    ("body", "outs"),
+    [
+        ("cine-body-large-panel", ("Bring a gimbal that carries 4.4 kg.",)),
+        (
+            "cine-body-network",
+            (
+                "Bring a lighter feed, or one that sits outside the cage, for body.",
+                "Bring a gimbal that carries 3.7 kg.",
+            ),
+        ),
+    ],
+)
+def test_the_way_out_is_a_gimbal_that_carries_it_or_less_in_the_cage(body: str, outs: tuple[str, ...]):
+    """With a battery of 0.72 kg: the one body weighs 3.6 kg by itself, the other 2.9 kg, in a gimbal for 3 kg."""
+    grip = {"grip": "gimbal-single-grip-two-usb-c", "body": body, "battery": "plate-battery"}
+    own = {**MOVE, "at": {"device": "grip", "surface": "stick"}}
+    made = planned(rig(grip, [], [own]))
+    assert made.unmet[0].ways_out == outs
+
+
 def test_a_heavy_part_is_left_off_where_the_rest_can_be_flown():
     """A monitor of several kilograms in the cage: the picture on it goes, the less important, and the gimbal flies."""
     grip = {

@@ -1,7 +1,7 @@
 """A rig with every name in it looked up: what the engines work on."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
@@ -227,11 +227,15 @@ class ResolvedRig:
         return self.is_flown and link.is_cable and "off" in link.axes
 
     def distance_m(self, device: str) -> float | None:
-        """How far from the gimbal a device is, where that is known: its own distance, or that of the screens."""
+        """How far from the gimbal a device is, where that is known: its own distance, or that of the screens.
+
+        What receives a picture for a screen stands beside it.
+        """
         placed = self[device]
         if placed.stage != Stage.OFF_GIMBAL or placed.device.distance_m is not None:
             return placed.device.distance_m
-        return self.rig.shot.screens_m if placed.profile.shows else None
+        with_screens = placed.profile.shows or any(radio.part == "receiver" for radio in placed.profile.radios)
+        return self.rig.shot.screens_m if with_screens else None
 
     def apart_m(self, one: LinkEnd, other: LinkEnd) -> float:
         """How far a cable between two ends has to reach at the least; nothing where both are on the gimbal."""
@@ -241,6 +245,25 @@ class ResolvedRig:
             return max(BESIDE_M, far[0] or 0)
         known = [distance for distance in far if distance is not None]
         return abs(known[0] - known[1]) if len(known) == 2 else 0
+
+    def claimed_m(self, one: LinkEnd, other: LinkEnd) -> float | None:
+        """How far two radios reach in the open, by the lesser claim of the two; None where nothing is claimed."""
+        claims = [self[end.device].endpoint(end.endpoint).claimed_m for end in (one, other)]
+        return min((claim for claim in claims if claim is not None), default=None)
+
+    def in_range(self, one: LinkEnd, other: LinkEnd) -> bool:
+        """Whether two radios could reach each other, as far as is known what they claim and where they are."""
+        claim = self.claimed_m(one, other)
+        return claim is None or self.apart_m(one, other) <= claim
+
+    def nearer(self) -> "ResolvedRig":
+        """The same with all of it beside the gimbal."""
+        devices = {
+            key: replace(one, device=one.device.model_copy(update={"distance_m": None}))
+            for key, one in self.devices.items()
+        }
+        shot = self.rig.shot.model_copy(update={"screens_m": None})
+        return replace(self, devices=devices, rig=self.rig.model_copy(update={"shot": shot}))
 
     def payload_g(self, devices: Iterable[str]) -> float:
         """What those of `devices` weigh together that sit in the cage of a gimbal. Cables are left out."""

@@ -329,6 +329,11 @@ class Rig(Document):
         return [promise for promise in self.promises if not isinstance(promise, PowerPromise)]
 
     @property
+    def controls(self) -> list[ControlPromise]:
+        """The promised functions, in their order."""
+        return [promise for promise in self.promises if isinstance(promise, ControlPromise)]
+
+    @property
     def pictures(self) -> list[PicturePromise]:
         """The promised pictures, in their order."""
         return [promise for promise in self.promises if isinstance(promise, PicturePromise)]

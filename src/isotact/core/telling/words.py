@@ -18,8 +18,16 @@ def _surface(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> str:
     return f"the {placed.profile.surface(promise.at.surface).name} of {placed.name}"
 
 
+def function_words(rig: ResolvedRig, promise: ControlPromise) -> str:
+    """The function of a promise, and whose it is where one knob was promised for several: `record of B camera`."""
+    asked = (promise.function, promise.at)
+    several = [one for one in rig.rig.controls if (one.function, one.at) == asked]
+    whose = f" of {rig[promise.to].name}" if promise.to and len(several) > 1 else ""
+    return f"{FUNCTIONS[promise.function].name}{whose}"
+
+
 _WORDS: dict[str, Callable[[ResolvedRig, Any], str]] = {
-    "control": lambda rig, one: f"{FUNCTIONS[one.function].name} from {_surface(rig, one)}",
+    "control": lambda rig, one: f"{function_words(rig, one)} from {_surface(rig, one)}",
     "picture": lambda rig, one: f"picture{f' of {rig[one.of].name}' if one.of else ''} on {_surface(rig, one)}",
     "power": lambda _rig, one: f"{one.hours_h:g} h{one.meanwhile or ' without a battery change'}",
 }

@@ -1,5 +1,6 @@
-"""A piece to bring where one like it, or one that fits, is wanting: another motor, a lens on the other mount."""
+"""A piece to bring where one like it, or one that fits, is wanting: a motor, a lens on another mount, a gimbal."""
 
+import math
 from collections.abc import Callable, Collection, Iterator
 from dataclasses import replace
 
@@ -55,6 +56,17 @@ def other_mount(rig: ResolvedRig, core: list[Group], wanted: Collection[str], tr
                 mount = holder.shown[-1]
                 yield f"Bring a lens with a {mount}, or a mount adapter where one is made for the two."
                 return
+
+
+def stronger_gimbal(rig: ResolvedRig, core: list[Group], wanted: Collection[str], trying: Trying) -> Iterator[str]:
+    """A gimbal that carries what sits in the cage, where the one that is here does not."""
+    for gimbal in [key[0] for kind, key in core if kind == "payload"]:
+        placed = rig[gimbal]
+        weight_g = rig.payload_g(rig.devices)
+        carrier = placed.profile.carrier and placed.profile.carrier.model_copy(update={"max_payload_g": weight_g})
+        able = replace(placed, profile=placed.profile.model_copy(update={"carrier": carrier}))
+        if trying.with_devices([able], wanted):
+            yield f"Bring a gimbal that carries {math.ceil(weight_g / 100) / 10:g} kg."
 
 
 def _like(rig: ResolvedRig, device: str) -> Placed:

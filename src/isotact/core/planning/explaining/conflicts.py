@@ -16,7 +16,7 @@ from isotact.core.planning.explaining.feeding import could_feed
 from isotact.core.planning.finding.candidates import Span
 from isotact.core.planning.finding.feeds import is_power, power_ends
 from isotact.core.planning.finding.requirements import Knob, Requirements
-from isotact.core.telling.words import promise_words
+from isotact.core.telling.words import function_words, promise_words
 
 
 def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: Sequence[Feed]) -> Iterator[Obstacle]:
@@ -129,7 +129,8 @@ def _short(rig: ResolvedRig, key: str) -> str:
     if promise.place is None:
         return promise_words(rig, promise)
     where = rig[promise.place].name
-    return f"{FUNCTIONS[promise.worked].name} from {where}" if promise.worked else f"the picture on {where}"
+    control = next((one for one in rig.rig.controls if one.id == key), None)
+    return f"{function_words(rig, control)} from {where}" if control is not None else f"the picture on {where}"
 
 
 def _value_name(placed: Placed, knob: Knob, value: str) -> str:

@@ -13,7 +13,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.choosing.model import Choosing, Group
 from isotact.core.planning.choosing.solving import Watch, copied, solve
-from isotact.core.planning.explaining.bringing import another_motor, other_mount
+from isotact.core.planning.explaining.bringing import another_motor, other_mount, stronger_gimbal
 from isotact.core.planning.explaining.conflicts import conflict_obstacles, untold
 from isotact.core.planning.explaining.cores import QUESTION_LIMIT_S, clash, minimal_conflict
 from isotact.core.planning.explaining.feeding import changes_to_allow, feeds_to_bring, leads_to_get, one_more, to_charge
@@ -141,6 +141,7 @@ class Questions:
             self._solved, core, self._made, beside, self._trying, lambda gone: self._would_do(promise, gone)
         )
         yield from other_mount(self.rig, core, beside, self._trying)
+        yield from stronger_gimbal(self.rig, core, beside, self._trying)
         yield from to_charge(self.rig, promise, self._made, beside, self._trying)
         yield from feeds_to_bring(self.rig, promise, self._made, beside, self._trying)
         yield from changes_to_allow(self.rig, promise, self._made, beside, self._trying)

@@ -83,7 +83,9 @@ def leads_to_get(
                 yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
                 return
         if not able and trying.with_devices([_with_battery(c.rig[device])], wanted):
-            yield f"Bring a battery, or another feed, for {c.rig[device].name}."
+            lighter = any(kind == "payload" for kind, _ in core)
+            bring = "a lighter feed, or one that sits outside the cage," if lighter else "a battery, or another feed,"
+            yield f"Bring {bring} for {c.rig[device].name}."
             return
 
 

@@ -3,8 +3,7 @@
 The nearest way is found in a rig where every cable could be had; what it lacks is named.
 """
 
-from collections.abc import Collection, Iterator
-from dataclasses import replace
+from collections.abc import Collection, Iterator, Sequence
 
 from isotact.core.model.cable import CableType
 from isotact.core.model.legs import legs_of
@@ -13,7 +12,7 @@ from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.saying import sentence
-from isotact.core.planning.explaining.speaking import apart, beside_the_point, says_of, unlike, ways_out
+from isotact.core.planning.explaining.speaking import apart, beside_the_point, says_of, unlike, ways_out, would_pass
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import by_make, would_be
 from isotact.core.planning.finding.requirements import Requirements, obstacles, requirements
@@ -40,8 +39,12 @@ def no_way(
         unmet, firsts = _cables_missing(rig, promise, best.way, open_ways)
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
-        return far
-    if (pair := unlike(rig, promise)) is not None and not beside_the_point(rig, promise, pair, trying, kept):
+        helps = trying is None or trying.with_all_near({*kept, promise.id})
+        return far if helps else far.model_copy(update={"ways_out": ("Nearer is not enough: ask what it takes.",)})
+    pair = unlike(rig, promise)
+    if pair is None and not would_pass(rig, promise):
+        pair = unlike(rig, promise, whatever_passes=True)
+    if pair is not None and not beside_the_point(rig, promise, pair, trying, kept):
         named = says_of(rig, promise, pair)
         return Unmet(
             promise=promise.id,
@@ -151,32 +154,40 @@ def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far
 
 
 def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
-    """Whether it is only the distance that no cable there is can span."""
-    beside = {"distance_m": None}
-    devices = {key: replace(one, device=one.device.model_copy(update=beside)) for key, one in rig.devices.items()}
-    shot = rig.rig.shot.model_copy(update={"screens_m": None})
-    near = replace(rig, devices=devices, rig=rig.rig.model_copy(update={"shot": shot}))
+    """Whether it is only the distance, which no cable there is can span and no radio that is here."""
+    near = rig.nearer()
     ways, _ = Ways(near, would_be(near)).of(promise)
-    stretched = [
-        crossing.span.links
-        for way in ways
-        for crossing in way.crossings
-        if crossing.span.links[0].is_cable and rig.apart_m(*crossing.span.links[0].ends) > BESIDE_M
-    ]
-    if not stretched:
+    crossed = [crossing.span.links for way in ways for crossing in way.crossings]
+    fading = [links[0] for links in crossed if links[0].is_radio and not rig.in_range(*links[0].ends)]
+    stretched = [links for links in crossed if links[0].is_cable and rig.apart_m(*links[0].ends) > BESIDE_M]
+    if fading:
+        obstacle, out = _out_of_range(rig, fading[0]), "Bring a link that reaches further, or stand it nearer."
+    elif stretched:
+        obstacle, out = _too_short(rig, stretched[0]), "Bring a transmitter and a receiver, or stand it nearer."
+    else:
         return None
-    link, makes = stretched[0][0], by_make(rig)
-    ends = [makes[rig.cables[one.cable].make][-1] for one in stretched[0] if one.cable]
-    longest = max(ends, key=lambda cable: cable.length_mm)
-    says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, link)}."
-    obstacle = Obstacle(kind="cable", says=says)
     return Unmet(
         promise=promise.id,
         verdict="impossible",
         because=sentence(rig, promise, [obstacle]),
         obstacles=(obstacle,),
-        ways_out=("Bring a transmitter and a receiver, or stand it nearer.",),
+        ways_out=(out,),
     )
+
+
+def _out_of_range(rig: ResolvedRig, link: Link) -> Obstacle:
+    one, other = (rig[end.device].port_words(end.endpoint) for end in link.ends)
+    claim = f"{rig.claimed_m(*link.ends) or 0:g} m is claimed for the two in the open"
+    says = f"{one} and {other} do not reach each other: {claim}, too little {_distance_words(rig, link)}."
+    return Obstacle(kind="radio", says=says)
+
+
+def _too_short(rig: ResolvedRig, links: Sequence[Link]) -> Obstacle:
+    makes = by_make(rig)
+    ends = [makes[rig.cables[one.cable].make][-1] for one in links if one.cable]
+    longest = max(ends, key=lambda cable: cable.length_mm)
+    says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, links[0])}."
+    return Obstacle(kind="cable", says=says)
 
 
 def _distance_words(rig: ResolvedRig, link: Link) -> str:

@@ -5,6 +5,7 @@ meet in ends that face each other and have nothing in common, that is what stand
 """
 
 import json
+from collections import defaultdict
 from collections.abc import Collection, Iterator
 from dataclasses import dataclass, replace
 
@@ -39,9 +40,12 @@ class Unlike:
     into: _Reached
 
 
-def unlike(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unlike | None:
-    """The pair of ends that comes nearest; None where no two face each other."""
-    outs, intos = _both_ways(rig, promise)
+def unlike(rig: ResolvedRig, promise: ControlPromise | PicturePromise, whatever_passes: bool = False) -> Unlike | None:
+    """The pair of ends that comes nearest; None where no two face each other.
+
+    With `whatever_passes`, what lies between need not take or pass on just this function.
+    """
+    outs, intos = _both_ways(rig, promise, whatever_passes)
     pairs = [Unlike(out, into) for out in outs for into in intos if _face(rig, out, into)]
     # The one that leaves most of the way as it is: a link that is there is not done without.
     return min(pairs, key=lambda pair: (-_plugs_in(rig, pair), -pair.out.hops - pair.into.hops), default=None)
@@ -58,8 +62,22 @@ def beside_the_point(
     if not _on_air(rig, pair) or promise.is_picture:
         return False
     outs, _ = _both_ways(rig, promise)
-    gets_further = max(at.hops for at in outs) > pair.out.hops
-    return gets_further and (trying is None or not trying.with_devices([_alike(rig, pair)], {*kept, promise.id}))
+    if max(at.hops for at in outs) <= pair.out.hops:
+        return False
+    alike = _alike(rig, pair.into, pair.out)
+    return trying is None or not trying.with_devices([alike], {*kept, promise.id})
+
+
+def would_pass(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> bool:
+    """Whether there is a way, if everything on it took or passed on whatever it understands."""
+    outs, _ = _both_ways(rig, promise, whatever_passes=True)
+    taking = [leg for placed in rig.devices.values() for leg in legs_of(placed) if leg.enters and ends(leg, promise)]
+    return any(
+        leg.device != at.device and _understood(rig, (leg.device, *leg.enters), (at.device, at.endpoint, at.name))
+        for leg in taking
+        for at in outs
+        if leg.enters is not None
+    )
 
 
 def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
@@ -77,6 +95,10 @@ def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
         )
         return Obstacle(kind="function", device=here.id, says=f"{says}out to nothing.")
     furthest = [at for at in outs if at.hops == max(one.hops for one in outs)]
+    for at in furthest if would_pass(rig, promise) else ():
+        for device, endpoint, functions in _heard_at(rig, at):
+            takes = f"{rig[device].port_words(endpoint)} takes only {together(functions)}"
+            return Obstacle(kind="function", device=device, says=f"{takes} from {rig[at.device].name}.")
     rings = [at for at in intos if rig[at.device].endpoint(at.endpoint).is_gear]
     if rings and len(rings) == len(intos):
         reaching = rig[promise.at.device].name
@@ -87,17 +109,32 @@ def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
     return Obstacle(kind="function", device=intos[0].device, says=says)
 
 
+def _heard_at(rig: ResolvedRig, at: _Reached) -> Iterator[tuple[str, str, list[str]]]:
+    """The ends that understand what comes out at `at`, each with the functions that it takes or passes on there."""
+    for placed in rig.devices.values():
+        taken: dict[tuple[str, str], set[str]] = defaultdict(set)
+        for leg in legs_of(placed):
+            if leg.enters is not None and placed.id != at.device:
+                taken[leg.enters] |= {FUNCTIONS[one].name for one in leg.functions}
+        for (end, role), names in taken.items():
+            if names and _understood(rig, (placed.id, end, role), (at.device, at.endpoint, at.name)):
+                yield placed.id, end, sorted(names)
+
+
 def _words(rig: ResolvedRig, ends: list[_Reached]) -> str:
     words = list(dict.fromkeys(rig[at.device].port_words(at.endpoint) for at in ends))
     return together(words[:MOST_NAMED]) + (" and others" if len(words) > MOST_NAMED else "")
 
 
-def _both_ways(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> tuple[list[_Reached], list[_Reached]]:
+def _both_ways(
+    rig: ResolvedRig, promise: ControlPromise | PicturePromise, whatever_passes: bool = False
+) -> tuple[list[_Reached], list[_Reached]]:
     """The ends that it gets to from where it starts, and those from which it would get to where it ends."""
-    all_legs = (leg for placed in rig.devices.values() for leg in legs_of(placed))
-    legs = [leg for leg in all_legs if leg.is_picture == promise.is_picture and _is_for(leg, promise)]
-    outs = _reached(rig, legs, [leg for leg in legs if starts(leg, promise)], forward=True)
-    intos = _reached(rig, legs, [leg for leg in legs if leg.enters and ends(leg, promise)], forward=False)
+    every = [leg for placed in rig.devices.values() for leg in legs_of(placed) if leg.is_picture == promise.is_picture]
+    of_it = [leg for leg in every if _is_for(leg, promise)]
+    legs = every if whatever_passes else of_it
+    outs = _reached(rig, legs, [leg for leg in of_it if starts(leg, promise)], forward=True)
+    intos = _reached(rig, legs, [leg for leg in of_it if leg.enters and ends(leg, promise)], forward=False)
     return list(outs), list(intos)
 
 
@@ -117,7 +154,8 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Un
     else:
         legs = [leg for leg in legs_of(rig[pair.out.device]) if _is_for(leg, promise)]
         spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and leg.leaves[0] == pair.out.endpoint)
-        says = f"{into} speaks {pair.into.name}, and {out} {together(list(spoken))}: they do not understand each other."
+        speaks = together(list(spoken) or [pair.out.name])
+        says = f"{into} speaks {pair.into.name}, and {out} {speaks}: they do not understand each other."
     return Obstacle(kind="route", device=pair.into.device, says=says)
 
 
@@ -129,17 +167,28 @@ def ways_out(
     kept: Collection[str],
 ) -> Iterator[str]:
     """Another device of that kind which understands, or a converter, where the promise would then hold."""
-    placed = rig[pair.into.device]
+    changed, like = pair.into, pair.out
+    if not (promise.is_picture or _on_air(rig, pair) or _is_the_point(rig[like.device])) and _is_the_point(
+        rig[changed.device]
+    ):
+        changed, like = like, changed  # rather another driver, module or transmitter than another camera
+    placed = rig[changed.device]
     kind = placed.kind_name
-    if trying is None or not trying.with_devices([_alike(rig, pair)], {*kept, promise.id}):
+    if trying is None or not trying.with_devices([_alike(rig, changed, like)], {*kept, promise.id}):
         yield "Ask what it takes, or promise it from another device."
     elif _on_air(rig, pair):
-        yield f"Bring a {kind} of the family {_air(rig, pair.out)} in the place of {placed.name}."
+        yield f"Bring a {kind} of the family {_air(rig, like)} in the place of {placed.name}."
     elif promise.is_picture:
-        out, into = pair.out.name.upper(), pair.into.name.upper()
+        out, into = like.name.upper(), changed.name.upper()
         yield f"Bring a {kind} that takes {out} in the place of {placed.name}, or a converter from {out} to {into}."
     else:
-        yield f"Bring a {kind} that speaks {pair.out.name} in the place of {placed.name}."
+        yield f"Bring a {kind} that speaks {like.name} in the place of {placed.name}."
+
+
+def _is_the_point(placed: Placed) -> bool:
+    """Whether the job was taken on with it: the camera, its lens, the gimbal."""
+    profile = placed.profile
+    return bool(profile.makes) or profile.lens is not None or profile.carrier is not None
 
 
 def _reached(rig: ResolvedRig, legs: list[Leg], begun: list[Leg], forward: bool) -> Iterator[_Reached]:
@@ -198,10 +247,10 @@ def _plugs_in(rig: ResolvedRig, pair: Unlike) -> bool:
     return any(sorted(end.connector for end in kind.ends) == sockets for kind in kinds)
 
 
-def _alike(rig: ResolvedRig, pair: Unlike) -> Placed:
-    """The device of the far end, if it were of the sort of the near end."""
-    placed, near = rig[pair.into.device], rig[pair.out.device].endpoint(pair.out.endpoint)
-    end, old, new = pair.into.endpoint, pair.into.name, pair.out.name
+def _alike(rig: ResolvedRig, changed: _Reached, like: _Reached) -> Placed:
+    """The device of one end, if that were of the sort of the other."""
+    placed, near = rig[changed.device], rig[like.device].endpoint(like.endpoint)
+    end, old, new = changed.endpoint, changed.name, like.name
     data = json.loads(placed.profile.model_dump_json())
     for found in (one for one in (*data["ports"], *data["radios"]) if one["id"] == end):
         for role in found["roles"]:
@@ -210,6 +259,6 @@ def _alike(rig: ResolvedRig, pair: Unlike) -> Placed:
             found["system"] = near.air
         elif any(role.get("signal") == new for role in found["roles"]):
             # A picture's plug goes with its signal; a lead for control may have two sorts.
-            found["connector"] = rig[pair.out.device].port(pair.out.endpoint).connector
+            found["connector"] = rig[like.device].port(like.endpoint).connector
     text = json.dumps(data).replace(f'"{end}/{old}"', f'"{end}/{new}"')
     return replace(placed, profile=Profile.model_validate_json(text))

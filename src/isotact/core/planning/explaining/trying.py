@@ -60,6 +60,11 @@ class Trying:
         }
         return self._keeps("full", replace(self._rig, devices=devices), wanted)
 
+    def with_all_near(self, wanted: Collection[str]) -> bool:
+        """Whether they would if everything stood beside the gimbal."""
+        near = self._rig.nearer()
+        return self._keeps("near", near, wanted, near.devices.keys())
+
     def _more(self, cables: Counter[str]) -> ResolvedRig:
         bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
         items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]

@@ -84,7 +84,8 @@ def _links(rig: ResolvedRig, one: Placed, other: Placed, bag: "_Bag") -> Iterato
         yield from _port_links(ends, (port_a, port_b), stages, rig.apart_m(*ends), fitting, bag)
     for radio_a, radio_b, uses in radios:
         ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
-        yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
+        if rig.in_range(*ends):
+            yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
 
 
 Fitting = tuple[tuple[Role, Use], ...]
