@@ -37,13 +37,23 @@ def sheet_between(
     it is the whole sheet. Where something cannot be mended by hand, a warning says so.
     """
     derived = conditions_of(world.rig, plan) if conditions is None else conditions
-    known = tuple(condition.seen_in(world) for condition in derived)
+    known = tuple(_seen(condition, world) for condition in derived)
     planned = Planned(world.rig, plan)
     between = _Between(world, planned, known, graph_of(planned, known), gone)
     if not world.out:
         between.chosen = {node.key: None for node in between.graph}
         return between.sheet()
     return between.find()
+
+
+def _seen(condition: Condition, world: World) -> Condition:
+    """The condition as things stand; with the step of a first build, where none is wanted now but may be again.
+
+    What was set and is lost at a restart has to be set once more, if this sheet restarts the device.
+    """
+    seen = condition.seen_in(world)
+    again = world.out and seen.draft(world.rig) is None and condition.draft(world.rig) is not None
+    return condition if again and condition.made_by() == seen.made_by() else seen
 
 
 class _Between:
