@@ -1,5 +1,6 @@
 """The sheet from any world: what a change or a mishap spoils, and nothing else."""
 
+from dataclasses import replace
 from random import Random
 
 import pytest
@@ -17,6 +18,7 @@ from isotact.core.trades.power import FitBattery, RunFlat
 from isotact.core.trades.radio import Part, Retune
 from isotact.core.trades.waking import Sleep
 from isotact.core.world import Power, World, prove
+from tests.core.planning.test_feeds import ROLL, rig
 from tests.core.runsheet.careful import carefully
 from tests.rigs import SHIPPED, Carried, carried, demo
 from tests.strategies import edited, rigs, shaken_rigs, troubled
@@ -132,6 +134,28 @@ def after(rig_id: str, *acts) -> tuple[Carried, World, list[str]]:
     sheet = sheet_between(world, done.plan, done.conditions)
     restores(world, done, sheet)
     return done, world, [step.id for step in sheet.steps if step.act.proves is None]
+
+
+@pytest.mark.parametrize("lapses", [True, False])
+def test_a_mode_that_a_restart_loses_is_set_once_more(lapses: bool):
+    """The link went off. The body looks for it at its start only, so it is restarted; it may wake in stills mode."""
+    whole = rig(
+        {"body": "mirrorless-usb-c-micro-hdmi", "link": "phone-link-transmitter", "phone": "phone"},
+        ["usb-c-usb-c-data-30"],
+        [{**ROLL, "at": {"device": "phone", "surface": "touch-screen"}}],
+    )
+    body = whole.devices["body"]
+    modes = body.profile.modes.model_copy(update={"lapses": lapses})
+    forgetful = replace(body, profile=body.profile.model_copy(update={"modes": modes}))
+    done = built(replace(whole, devices={**whole.devices, "body": forgetful}))
+    assert done.plan.kept == ("roll",)
+    world = done.world.fork()
+    perform(world, Sleep(device="link"))
+    sheet = sheet_between(world, done.plan, done.conditions)
+    restores(world, done, sheet)
+    steps = [step.id for step in sheet.steps]
+    assert steps.index("wake:link") < steps.index("wake:body")
+    assert ("mode:body" in steps) is lapses
 
 
 def test_a_flat_plate_battery_costs_the_body_its_start_and_the_motors_their_ends():
