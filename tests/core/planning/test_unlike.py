@@ -315,3 +315,17 @@ def test_what_is_understood_but_not_taken_is_said_with_what_is():
     says = because(planned(rig(devices, bag, [iris])), "roll")
     assert "body, port marked “DIGITAL”" in says
     assert says.endswith("takes only focus and record from converter.")
+
+
+def test_a_motor_that_does_not_turn_such_a_ring_says_which_it_turns():
+    """The motor with the run port knows focus, iris and ND: its profile's."""
+    devices = {
+        "body": "cine-body-large-panel", "lens": "lens-cine-zoom-pl", "driver": "driver-newer", "hand": "hand-unit",
+        "motor": "lens-motor-run", "battery": "plate-battery",
+    }  # fmt: skip
+    zoom = {**ROLL, "function": "zoom", "at": {"device": "hand", "surface": "zoom-stick"}}
+    says = because(planned(rig(devices, ["motor-bus-motor-bus-20", "tap-power-2-50"], [zoom])), "roll")
+    assert says.endswith(
+        "motor turns rings of ND, focus and iris only, and lens, port marked “zoom gear” (middle ring) is of zoom."
+    )
+    assert planned(rig({**devices, "motor": "lens-motor"}, ["motor-bus-motor-bus-20", "tap-power-2-50"], [zoom])).kept

@@ -151,12 +151,20 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Un
         )
     elif promise.is_picture:
         says = f"{into} takes {pair.into.name.upper()}, and {out} gives {pair.out.name.upper()}."
+    elif promise.worked is not None and rig[pair.out.device].endpoint(pair.out.endpoint).is_gear:
+        turned = {one for leg in legs_of(rig[pair.out.device]) for one in leg.functions if _leaves_at(leg, pair.out)}
+        rings = f"rings of {together(sorted(FUNCTIONS[one].name for one in turned))}"
+        says = f"{rig[pair.out.device].name} turns {rings} only, and {into} is of {FUNCTIONS[promise.worked].name}."
     else:
         legs = [leg for leg in legs_of(rig[pair.out.device]) if _is_for(leg, promise)]
-        spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and leg.leaves[0] == pair.out.endpoint)
+        spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and _leaves_at(leg, pair.out))
         speaks = together(list(spoken) or [pair.out.name])
         says = f"{into} speaks {pair.into.name}, and {out} {speaks}: they do not understand each other."
     return Obstacle(kind="route", device=pair.into.device, says=says)
+
+
+def _leaves_at(leg: Leg, at: _Reached) -> bool:
+    return leg.leaves is not None and leg.leaves[0] == at.endpoint
 
 
 def ways_out(
