@@ -51,17 +51,74 @@ def test_the_school_that_is_in_the_way_is_named_with_how_to_let_go_of_it():
     assert "Leave the school of focus open, or bring what it asks for." in outs
 
 
-def test_the_school_of_the_port_is_named_too():
-    devices = {"body": "hybrid-single-port", "grip": "gimbal-single-grip-two-usb-c", "bank": "usb-power-bank"}
-    bag = ["usb-c-y-data-power-20", "usb-c-usb-c-data-30", "usb-c-usb-c-charge-100"]
-    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": 3, "weight": 2}
-    free = planned(rig(devices, bag, [ROLL, hours]))
-    held = planned(with_schools(rig(devices, bag, [ROLL, hours]), port="dummy-battery"))
-    lost = set(free.kept) - set(held.kept)
-    if lost:
-        because, outs = why(held, lost.pop())
-        assert "dummy battery" in because
-        assert any("school" in out for out in outs)
+SINGLE = {
+    "body": "hybrid-single-port", "lens": "lens-by-wire", "grip": "gimbal-single-grip-two-usb-c",
+    "bank": "usb-power-bank",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("school", "more", "bag", "words"),
+    [
+        (
+            "dummy-battery",
+            {},
+            ["usb-c-y-data-power-20", "usb-c-usb-c-data-30", "usb-c-usb-c-charge-100"],
+            "a dummy battery",
+        ),
+        ("splitter", {"dummy": "dummy-battery-usb"}, ["usb-c-usb-c-data-30", "usb-c-usb-c-charge-30"], "a splitter"),
+    ],
+)
+def test_the_school_of_the_port_is_named_too(school: str, more: dict[str, str], bag: list[str], words: str):
+    """Five hours: body and grip last them only where the bank feeds the body besides. What would do lies there."""
+    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": 5, "weight": 2}
+    asked = rig({**SINGLE, **more}, bag, [ROLL, hours], bank={"stage": "tilt-cage"})
+    assert planned(asked).kept == ("roll", "hours")
+    because, outs = why(planned(with_schools(asked, port=school)), "hours")
+    assert f"This job gives one port both control and power by {words}; another way would do." in because
+    assert outs[0] == "Leave the school of one port open."
+
+
+def test_a_school_that_is_not_in_the_way_is_not_named():
+    """There is no splitter in the bag."""
+    hours = {"kind": "power", "id": "hours", "who": "All", "hours_h": 5, "weight": 2}
+    asked = rig(SINGLE, ["usb-c-usb-c-data-30"], [ROLL, hours])
+    because, outs = why(planned(with_schools(asked, port="dummy-battery")), "hours")
+    assert "This job" not in because
+    assert not any("school" in out for out in outs)
+
+
+def test_the_school_of_the_chain_is_let_go_of_by_its_own_name():
+    devices = {
+        "body": "mirrorless-usb-c-full-hdmi", "tx": "video-transmitter-hdmi", "rx": "video-receiver-hdmi",
+        "village": "large-monitor-hdmi", "battery": "plate-battery",
+    }  # fmt: skip
+    village = {
+        "kind": "picture", "id": "village", "who": "Director", "weight": 4,
+        "at": {"device": "village", "surface": "screen"},
+    }  # fmt: skip
+    bag = ["hdmi-a-hdmi-a-50", "hdmi-a-hdmi-a-50", "tap-power-2-50"]
+    because, outs = why(planned(with_schools(rig(devices, bag, [village]), chain="look")), "village")
+    assert "This job sends pictures on with the look" in because
+    assert outs == ("Leave open whether pictures are sent on with the look, or bring what that school asks for.",)
+
+
+@pytest.mark.parametrize("leads", [1, 0])
+def test_what_is_loaded_on_prep_day_is_only_named_where_it_would_do(leads: int):
+    """The licence is wanting. Without the tap lead nothing feeds the driver either, and the licence alone is no help."""
+    devices = {
+        "body": "cine-body-large-panel",
+        "driver": "driver-newer",
+        "hand": "hand-unit",
+        "battery": "plate-battery",
+    }
+    asked = {**ROLL, "at": {"device": "hand", "surface": "record-button"}}
+    made = planned(rig(devices, ["driver-7-remote-8-40", *["tap-power-2-50"] * leads], [asked]))
+    because, outs = why(made, "roll")
+    assert "hand needs the licence “camera-control”, which is not loaded." in because
+    assert outs == (
+        ("Load the licence on prep day.",) if leads else ("Ask what it takes, or promise it from another device.",)
+    )
 
 
 def test_a_pin_that_stands_in_the_way_is_named_and_may_be_let_go():

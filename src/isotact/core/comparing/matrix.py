@@ -17,7 +17,7 @@ from isotact.core.model.words import Id
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.solving import at, solve
-from isotact.core.planning.explaining.explain import ruled_out
+from isotact.core.planning.explaining.fixed import ruled_out
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.finding.requirements import Requirements
 from isotact.core.planning.finding.searching import Searched, search

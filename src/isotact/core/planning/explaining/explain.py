@@ -17,11 +17,11 @@ from isotact.core.planning.explaining.bringing import another_motor, other_mount
 from isotact.core.planning.explaining.conflicts import conflict_obstacles, untold
 from isotact.core.planning.explaining.cores import QUESTION_LIMIT_S, clash, minimal_conflict
 from isotact.core.planning.explaining.feeding import changes_to_allow, feeds_to_bring, leads_to_get, one_more, to_charge
+from isotact.core.planning.explaining.fixed import by_school, ruled_out
 from isotact.core.planning.explaining.missing import no_way
 from isotact.core.planning.explaining.saying import sentence
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.planning.finding.candidates import would_be
-from isotact.core.planning.finding.requirements import Requirements, obstacles
 from isotact.core.planning.finding.searching import Searched
 from isotact.core.planning.finding.ways import Ways
 from isotact.core.telling.words import promise_words
@@ -46,7 +46,7 @@ def explain(found: Searched, solved: Choosing, made: Plan, watch: Watch | None =
         elif not isinstance(promise, ControlPromise | PicturePromise) or found.options[promise.id]:
             yield questions.conflict(promise)
         elif found.ruled_out[promise.id]:
-            yield ruled_out(rig, promise, found.ruled_out[promise.id])
+            yield ruled_out(rig, promise, found.ruled_out[promise.id], trying, kept)
         else:
             dream = dream or Ways(rig, would_be(rig))
             yield no_way(rig, promise, dream, trying, kept)
@@ -56,32 +56,6 @@ def _beside(rig: ResolvedRig, made: Plan) -> tuple[str, ...]:
     """The promises that a way out must not cost. Hours that last because nothing is on are none of them."""
     draws = any(feed.load_w for feed in made.feeds)
     return tuple(one.id for one in rig.rig.promises if one.id in made.kept and (draws or one not in rig.rig.lasting))
-
-
-def ruled_out(rig: ResolvedRig, promise: ControlPromise | PicturePromise, ways: list[Requirements]) -> Unmet:
-    """Name what rules out the way with the fewest obstacles."""
-    listed = [list(obstacles(rig, promise, needs)) for needs in ways]
-    best = min(listed, key=len)
-    return Unmet(
-        promise=promise.id,
-        verdict="impossible",
-        because=sentence(rig, promise, best),
-        obstacles=tuple(best),
-        ways_out=tuple(_ways_out(best)),
-    )
-
-
-def _ways_out(found: list[Obstacle]) -> Iterator[str]:
-    words = {
-        "firmware": "Load the newer firmware on prep day.",
-        "licence": "Load the licence on prep day.",
-        "delay": "Agree a longer delay with whoever watches, or bring a faster link.",
-        "look": "Agree a picture without that look, or add a monitor that puts it on and loops out.",
-        "format": "Bring a link that takes the format that the body gives.",
-        "school": "Leave the school of focus open, or bring what it asks for.",
-        "setting": "Take another device for one of the two ends.",
-    }
-    yield from (words[obstacle.kind] for obstacle in found if words.get(obstacle.kind))
 
 
 MOST_GIVEN_UP = 3
@@ -115,7 +89,9 @@ class Questions:
         # What is impossible beside no other promise is not helped by giving one up.
         with ThreadPoolExecutor(max_workers=1) as aside:
             cost = aside.submit(self.what_it_costs, promise.id) if clashing else None
-            outs = [*self._let_go(promise, core), *self._to_get(promise, core)]
+            school = self._school(promise, core)
+            listed += tuple(obstacle for obstacle, _ in school)
+            outs = [*self._let_go(promise, core), *(out for _, out in school), *self._to_get(promise, core)]
         lost = cost.result() if cost is not None else ()
         if promise in self.rig.rig.lasting and not {*_beside(self.rig, self._made)} - {*lost}:
             lost = ()  # hours that last because nothing is on are no way out
@@ -145,6 +121,12 @@ class Questions:
         yield from to_charge(self.rig, promise, self._made, beside, self._trying)
         yield from feeds_to_bring(self.rig, promise, self._made, beside, self._trying)
         yield from changes_to_allow(self.rig, promise, self._made, beside, self._trying)
+
+    def _school(self, promise: Promise, core: list[Group]) -> list[tuple[Obstacle, str]]:
+        """The school that stands in the way of a feed, with how to let go of it."""
+        if self._trying is None or not any(kind in ("battery", "feed", "port") for kind, _ in core):
+            return []
+        return list(by_school(self.rig, promise, self._trying, _beside(self.rig, self._made)))
 
     def _let_go(self, promise: Promise, core: list[Group]) -> Iterator[str]:
         """The pins that stand in the way and would not, if they were let go of."""

@@ -11,6 +11,7 @@ from isotact.core.model.plan import Link, Obstacle, Unmet
 from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.planning.explaining.fixed import by_school
 from isotact.core.planning.explaining.saying import sentence
 from isotact.core.planning.explaining.speaking import apart, beside_the_point, says_of, unlike, ways_out, would_pass
 from isotact.core.planning.explaining.trying import Trying
@@ -31,6 +32,12 @@ def no_way(
 
     With `trying`, what is to be got is named only if the promise then holds beside those that are `kept`.
     """
+    if trying is not None:
+        for obstacle, out in by_school(rig, promise, trying, kept):
+            because = sentence(rig, promise, [obstacle])
+            return Unmet(
+                promise=promise.id, verdict="impossible", because=because, obstacles=(obstacle,), ways_out=(out,)
+            )
     ways, _ = dream.of(promise)
     needed = [requirements(rig, way) for way in ways]
     open_ways = [needs for needs in needed if not any(True for _ in obstacles(rig, promise, needs))] or needed

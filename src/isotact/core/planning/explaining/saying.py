@@ -7,6 +7,9 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.telling.words import promise_words, together
 
+ASK = "Ask what it takes, or promise it from another device."
+"""Where nothing that was tried would do."""
+
 
 def sentence(rig: ResolvedRig, promise: Promise, reasons: Sequence[Obstacle]) -> str:
     """What is not kept, and every reason."""

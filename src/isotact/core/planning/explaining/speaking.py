@@ -16,6 +16,7 @@ from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.roles import Role
 from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.planning.explaining.saying import ASK
 from isotact.core.planning.explaining.trying import Trying
 from isotact.core.telling.words import together
 
@@ -183,7 +184,7 @@ def ways_out(
     placed = rig[changed.device]
     kind = placed.kind_name
     if trying is None or not trying.with_devices([_alike(rig, changed, like)], {*kept, promise.id}):
-        yield "Ask what it takes, or promise it from another device."
+        yield ASK
     elif _on_air(rig, pair):
         yield f"Bring a {kind} of the family {_air(rig, like)} in the place of {placed.name}."
     elif promise.is_picture:
