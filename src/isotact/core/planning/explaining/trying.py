@@ -1,8 +1,11 @@
 """A way out is tried before it is named: would the best plan with it keep the promise beside the others?"""
 
+from __future__ import annotations
+
 from collections import Counter
-from collections.abc import Collection, Hashable, Iterable
+from collections.abc import Collection, Hashable, Iterable, Sequence
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -10,9 +13,12 @@ from isotact.core.model.rig import BagItem
 from isotact.core.planning.choosing.found import build_found
 from isotact.core.planning.choosing.model import Choosing
 from isotact.core.planning.choosing.pricing import aim
-from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.choosing.solving import Verdict, solve
 from isotact.core.planning.finding.candidates import candidates_with
 from isotact.core.planning.finding.searching import search
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
 
 MOST_TRIED = 4
 """Rigs tried for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
@@ -96,16 +102,26 @@ class _Tried:
 
     def keeps(self, wanted: Collection[str]) -> bool:
         """Whether its best plan keeps these promises: first whether any plan can, which is soon told."""
-        if self._kept is None and self._can(wanted):
+        if self._kept is None:
+            if self._is_all(wanted) and self._asked(wanted, self._built.obeyed) in ("optimal", "feasible"):
+                return True
+            if self._asked(wanted) == "infeasible":
+                return False
             aim(self._built)
             solver, verdict = solve(self._built.model, TRIED_S)
             kept = (key for key, var in self._built.kept.items() if verdict == "optimal" and solver.value(var))
             self._kept = frozenset(kept)
-        return self._kept is not None and self._kept >= {*wanted}
+        return self._kept >= {*wanted}
 
-    def _can(self, wanted: Collection[str]) -> bool:
+    def _is_all(self, wanted: Collection[str]) -> bool:
+        """Whether no other promise could be preferred: then a plan that keeps these and all pins is as good as any."""
+        promises = self._built.rig.rig.promises
+        last = any(promise.id in wanted and not promise.comes_first for promise in promises)
+        return not any(promise.comes_first or last for promise in promises if promise.id not in wanted)
+
+    def _asked(self, wanted: Collection[str], pins: Sequence[cp_model.IntVar] = ()) -> Verdict:
         model = self._built.model
-        model.add_assumptions([self._built.kept[key] for key in sorted(wanted)])
+        model.add_assumptions([*(self._built.kept[key] for key in sorted(wanted)), *pins])
         _, verdict = solve(model, TRIED_S, sort="question")
         model.clear_assumptions()
-        return verdict != "infeasible"
+        return verdict
