@@ -52,8 +52,9 @@ def _seen(condition: Condition, world: World) -> Condition:
     What was set and is lost at a restart has to be set once more, if this sheet restarts the device.
     """
     seen = condition.seen_in(world)
-    again = world.out and seen.draft(world.rig) is None and condition.draft(world.rig) is not None
-    return condition if again and condition.made_by() == seen.made_by() else seen
+    if seen is condition or not world.out or seen.draft(world.rig) is not None:
+        return seen
+    return condition if condition.draft(world.rig) is not None and condition.made_by() == seen.made_by() else seen
 
 
 class _Between:
