@@ -1,4 +1,5 @@
 import type { Screen } from "./rig";
+import { counted } from "./ui";
 
 /** Every screen of a rig, in the order of the work. A new one is added here and nowhere else. */
 export const SCREENS: Screen[] = [
@@ -7,7 +8,7 @@ export const SCREENS: Screen[] = [
     name: "Case",
     key: "1",
     small: true,
-    tells: ({ rig }) => `${rig.devices.length} ${rig.devices.length === 1 ? "device" : "devices"}`,
+    tells: ({ rig }) => counted(rig.devices.length, "device"),
     load: async () => ({ Component: (await import("./features/case")).CaseScreen }),
   },
   {
@@ -26,7 +27,7 @@ export const SCREENS: Screen[] = [
     small: true,
     needs: "promises",
     tells: ({ answer }) =>
-      answer ? `${answer.plan.joins.filter((join) => join.link.kind === "cable").length} cables` : "not planned",
+      answer ? counted(answer.plan.joins.filter((join) => join.link.kind === "cable").length, "cable") : "not planned",
     load: async () => ({ Component: (await import("./features/wiring")).WiringScreen }),
   },
   {

@@ -2,7 +2,7 @@ import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 
 import { Refusal, type Schemas } from "../api/client";
-import { Button, Choose, Dialog } from "../ui";
+import { Button, Choose, counted, Dialog } from "../ui";
 import type { Desk } from "./desk";
 import { differences } from "./differences";
 import { Differences } from "./differences-table";
@@ -114,7 +114,7 @@ function toldOf(line: Line): string {
   const own = Object.entries(line.made_with).map(([key, number]) => `${key.slice(key.indexOf("/") + 1)} ${number}`);
   return [
     [line.person, new Date(line.made_at).toLocaleString()].filter(Boolean).join(", "),
-    [`${line.devices} devices`, ...(line.promises ? [`${line.promises} promises`] : [])].join(", "),
+    [counted(line.devices, "device"), ...(line.promises ? [counted(line.promises, "promise")] : [])].join(", "),
     ...(line.shows === line.number ? [] : [`as revision ${line.shows}`]),
     ...(own.length ? [`made with ${own.join(", ")} of your own`] : []),
   ].join(" · ");

@@ -12,3 +12,4 @@ export { useWide } from "./wide";
 export { today } from "./today";
 export { bears } from "./bears";
 export { SearchField } from "./search-field";
+export { counted } from "./counted";

@@ -1,5 +1,5 @@
 import type { Catalogue, Rig } from "../../api/client";
-import { bears } from "../../ui";
+import { bears, counted } from "../../ui";
 
 /** What nobody has looked at yet on a device, in the order in which one would look. */
 export function notLooked(device: Rig["devices"][number], profile: Catalogue["profiles"][number] | undefined): string[] {
@@ -8,7 +8,7 @@ export function notLooked(device: Rig["devices"][number], profile: Catalogue["pr
   return [
     profile.firmware && !device.firmware ? "firmware" : "",
     profile.modes && !device.mode ? "mode" : "",
-    open > 0 ? `${open} ${open === 1 ? "setting" : "settings"}` : "",
+    open > 0 ? counted(open, "setting") : "",
   ].filter(Boolean);
 }
 

@@ -3,7 +3,7 @@ import Elk from "elkjs/lib/elk.bundled.js";
 import { describe, expect, it } from "vitest";
 
 import type { Drawing, Plan } from "../../api/client";
-import { bandsOf, flagPoint, flagsOf, LANES, pathOf, pointsOf, toGraph } from "./model";
+import { bandsOf, flagPoint, flagsOf, LANES, pathOf, pointsOf, squeezed, toGraph } from "./model";
 
 const port = (id: string) => ({ id, marking: id, place: "left", connector: "USB-C", is_radio: false, stage: "tilt-cage" });
 const drawing = {
@@ -33,6 +33,16 @@ describe("the map", () => {
     expect(pointsOf(graph.edges![0]!).length).toBeGreaterThan(1);
   });
 
+  it("squeezes a marking in capitals into its box, and leaves the others as they are", () => {
+    const boxOf = (marking: string) => {
+      const named = { ...drawing, devices: [{ ...drawing.devices[0]!, ports: [{ ...port("usb"), marking }] }] } as Drawing;
+      return toGraph(named, { joins: [] } as unknown as Plan).children![0]!.ports![0]!.width!;
+    };
+    for (const marking of ["MOTORS", "POWER IN", "SDI 1"]) expect(squeezed(marking) ?? 0).toBeLessThan(boxOf(marking));
+    expect(squeezed("MOTORS")).toBeGreaterThan(0.8 * 6 * 21 * 0.7);
+    expect(squeezed("small camera")).toBeUndefined();
+  });
+
   it("hangs the flag on the longest piece", () => {
     expect(flagPoint([{ x: 0, y: 0 }, { x: 0, y: 10 }, { x: 100, y: 10 }])).toEqual({ x: 50, y: 10 });
   });
@@ -48,6 +58,16 @@ describe("the map", () => {
     expect(on).toEqual({ x: 80, y: 72 });
     expect(at.y).toBe(72);
     expect(Math.abs(at.x - 80)).toBeGreaterThanOrEqual(30 + 23);
+  });
+
+  it("moves a flag along its line, off the name of an axis", () => {
+    const line = { id: "l", sources: ["a"], targets: ["b"], sections: [{ id: "s", startPoint: { x: 80, y: 0 }, endPoint: { x: 80, y: 400 } }] };
+    const graph = { id: "g", children: [], edges: [line] } as unknown as ElkNode;
+    const axis = { x: 60, y: 190, width: 100, height: 21 };
+    expect(flagsOf(graph, ["l"]).get("l")!.at).toEqual({ x: 80, y: 200 });
+    const { on, at } = flagsOf(graph, ["l"], [axis]).get("l")!;
+    expect(on).toEqual(at);
+    expect(Math.abs(at.y - 200)).toBeGreaterThan(21);
   });
 
   it("starts and ends a line where its points do", () => {

@@ -17,8 +17,19 @@ const EMPTY_LANE_HEIGHT = 18;
 /** So wide is a letter against its height, bold and plain: measured on the names that ship. */
 const BOLD = 0.6;
 const PLAIN = 0.54;
+const CAPITAL = 0.66;
 const DEVICE_HEIGHT = 36;
 export const PORT_HEIGHT = 26;
+
+const PORT_MARGIN = 18;
+
+/** How wide a marking may be written in its box, where it would not fit as it is: many are all capitals. */
+export function squeezed(marking: string): number | undefined {
+  const capitals = marking.replace(/[^A-Z]/g, "").length;
+  const wide = TYPE.port * (capitals * CAPITAL + (marking.length - capitals) * PLAIN);
+  const room = marking.length * TYPE.port * PLAIN + PORT_MARGIN - 8;
+  return wide > room ? room : undefined;
+}
 
 const nameWidth = (name: string) => Math.max(110, name.length * TYPE.device * BOLD + 24);
 
@@ -117,7 +128,7 @@ function boxOf(id: string, name: string, partition: number, ports: readonly MapD
     },
     ports: ports.map((port) => ({
       id: `${id.split(" ")[0]}.${port.id}`,
-      width: port.marking.length * TYPE.port * PLAIN + 18,
+      width: port.marking.length * TYPE.port * PLAIN + PORT_MARGIN,
       height: PORT_HEIGHT,
     })),
   };
@@ -222,13 +233,22 @@ const common = (one: Rect, other: Rect) =>
   Math.max(0, Math.min(one.x + one.width, other.x + other.width) - Math.max(one.x, other.x)) *
   Math.max(0, Math.min(one.y + one.height, other.y + other.height) - Math.max(one.y, other.y));
 
-/** Where each tape flag hangs: on its line where there is room, else beside it; never over a name, as far as that can be. */
-export function flagsOf(graph: ElkNode, ids: readonly string[]): Map<string, { on: ElkPoint; at: ElkPoint }> {
-  const taken: Rect[] = (graph.children ?? []).flatMap((node) => {
+/** Where the names of the axes stand: at the end of the line that each crosses. */
+export function axisNames(graph: ElkNode): Rect[] {
+  return bandsOf(graph).filter(({ axis }) => axis).map(({ axis, bottom }) => {
+    const width = axis.length * TYPE.axis * PLAIN;
+    return { x: (graph.width ?? 0) - width, y: bottom - 4 - TYPE.axis, width, height: TYPE.axis };
+  });
+}
+
+/** Where each tape flag hangs: on its line where there is room, else beside it; never over a name or other `words`, as far as that can be. */
+export function flagsOf(graph: ElkNode, ids: readonly string[], words: readonly Rect[] = []): Map<string, { on: ElkPoint; at: ElkPoint }> {
+  const names: Rect[] = (graph.children ?? []).flatMap((node) => {
     const [x, y] = [node.x ?? 0, node.y ?? 0];
     const box = { x, y, width: node.width ?? 0, height: node.height ?? 0 };
     return [box, ...(node.ports ?? []).map((port) => ({ x: x + (port.x ?? 0), y: y + (port.y ?? 0), width: port.width ?? 0, height: port.height ?? 0 }))];
   });
+  const taken = [...names, ...words];
   const flags = new Map<string, { on: ElkPoint; at: ElkPoint }>();
   for (const id of ids) {
     const edge = graph.edges?.find((one) => one.id === id);

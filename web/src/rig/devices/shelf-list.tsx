@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 
-import { Button, Choose, SearchField } from "../../ui";
+import { Button, Choose, counted, SearchField } from "../../ui";
 import { catalogueQuery, kitsQuery, rigsQuery } from "../queries";
 import type { Piece } from "./model";
 import { findOnShelf, SHOWN, shelfOf, type OnShelf } from "./shelf";
@@ -68,7 +68,7 @@ function ShelfLine({ one, taken, onTake }: { one: OnShelf; taken: number; onTake
       <span className="min-w-0 flex-1 leading-snug">
         <span className="block font-semibold">{profile.name}</span>
         <span className="block text-sm text-soft">
-          {[profile.kind_name, one.from, one.used > 0 ? `in ${one.used} ${one.used === 1 ? "rig" : "rigs"}` : "", profile.is_own ? "your own" : ""]
+          {[profile.kind_name, one.from, one.used > 0 ? `in ${counted(one.used, "rig")}` : "", profile.is_own ? "your own" : ""]
             .filter(Boolean)
             .join(", ")}
         </span>

@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 
 import { Refusal, type Answer, type Schemas } from "../../api/client";
-import { Button } from "../../ui";
+import { Button, counted } from "../../ui";
 import * as queries from "../queries";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
@@ -47,7 +47,7 @@ function Aftermath({ data, words }: { data: Schemas["Aftermath"]; words: Record<
     <div role="status" className="mt-2 space-y-2">
       <Lines title={data.lost.length === 0 ? "Nothing that was promised goes at once" : "Goes at once"} lines={data.lost.map((id) => words[id] ?? id)} mark="▲" />
       {data.forgotten.length > 0 && <Lines title="No longer so, and does not come back by itself" lines={data.forgotten} mark="·" />}
-      {steps.length > 0 && <Lines title={`Brings it back: ${steps.length} ${steps.length === 1 ? "step" : "steps"}, then proofs; about ${minutes(data.sheet.takes_s)}`} lines={steps.map((step) => step.title)} numbered />}
+      {steps.length > 0 && <Lines title={`Brings it back: ${counted(steps.length, "step")}, then proofs; about ${minutes(data.sheet.takes_s)}`} lines={steps.map((step) => step.title)} numbered />}
       {(data.sheet.warnings ?? []).map((line) => (
         <p key={line} className="text-warn">{line}</p>
       ))}

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { PictureWay } from "../../../api/client";
-import { Button, Choose, Empty, Panel } from "../../../ui";
+import { Button, Choose, counted, Empty, Panel } from "../../../ui";
 import { useAnswer, useDraft, Waiting } from "../../../rig";
 import { withWays } from "../model";
 import { waysQuery } from "../queries";
@@ -56,7 +56,7 @@ export function PictureWays() {
             </div>
             {way.figures && (
               <p className="mt-1 text-sm tabular-nums text-soft">
-                {way.figures.cables} cables in all, {way.figures.axes} axes crossed, {(way.figures.mass_g / 1000).toFixed(2)} kg on the gimbal,{" "}
+                {counted(way.figures.cables, "cable")} in all, {way.figures.axes} axes crossed, {(way.figures.mass_g / 1000).toFixed(2)} kg on the gimbal,{" "}
                 {way.figures.load_w.toFixed(1)} W. {way.cables.join("; ")}
               </p>
             )}

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 
 import { Refusal } from "../../../api/client";
 import { Page, Problems, rigsQuery } from "../../../rig";
-import { Button, Dialog, Empty, Panel } from "../../../ui";
+import { Button, counted, Dialog, Empty, Panel } from "../../../ui";
 import { binQuery, restoreRig, throwAway } from "../queries";
 
 /** The rigs that were removed: brought back as they were, or thrown away for good. */
@@ -37,7 +37,7 @@ export function BinScreen() {
               <span className="min-w-0 flex-1 basis-64 leading-tight">
                 <span className="font-semibold">{rig.name}</span>
                 <span className="block text-sm text-soft">
-                  {[rig.production, `${rig.devices.length} devices`, `${rig.promises.length} promises`, `removed ${new Date(removed_at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}`]
+                  {[rig.production, counted(rig.devices.length, "device"), counted(rig.promises.length, "promise"), `removed ${new Date(removed_at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}`]
                     .filter(Boolean)
                     .join(", ")}
                 </span>

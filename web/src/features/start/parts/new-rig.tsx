@@ -4,7 +4,7 @@ import { useNavigate, useSearchParams } from "react-router";
 
 import { Refusal, type Kit, type Rig } from "../../../api/client";
 import { catalogueQuery, kitsQuery, LETTERS, Page, Problems, rigsQuery, Shelf, SKELETON, withDevice, withKit, withoutDevice } from "../../../rig";
-import { Button, Choose, Panel, today } from "../../../ui";
+import { Button, Choose, counted, Panel, today } from "../../../ui";
 import { begun, freeLetter, jobAtHand, jobsOf, NO_JOB } from "../model";
 import { examplesQuery, startRig } from "../queries";
 import { useOpenExample } from "./examples";
@@ -76,7 +76,7 @@ function Form() {
             <InTheCase inside={inside} catalogue={catalogue} onChange={setInside} />
             {cablesFrom && <p className="text-soft">The cables of {cablesFrom.name} come along.</p>}
             <Button weight="lead" type="submit" disabled={start.isPending} className="w-full">
-              {inside.devices.length === 0 ? "Begin with an empty case" : `Begin with ${inside.devices.length === 1 ? "1 device" : `${inside.devices.length} devices`}`}
+              {inside.devices.length === 0 ? "Begin with an empty case" : `Begin with ${counted(inside.devices.length, "device")}`}
             </Button>
             {[start.error, example.error].map((error) => error instanceof Refusal && <Problems key={error.message} refusal={error} />)}
           </form>

@@ -4,7 +4,7 @@ import type { ElkNode } from "elkjs/lib/elk-api";
 import type { Answer } from "../../../api/client";
 import { usePanel } from "../../../rig";
 import { familyToken } from "../../../ui";
-import { bandsOf, boxesAlong, FLAG, flagsOf, LANE_LABEL_WIDTH, outletsOf, pathOf, PATTERNS, piecesOf, PORT_HEIGHT, pointsOf, toGraph, TYPE } from "../model";
+import { axisNames, bandsOf, boxesAlong, FLAG, flagsOf, LANE_LABEL_WIDTH, outletsOf, pathOf, PATTERNS, piecesOf, PORT_HEIGHT, pointsOf, squeezed, toGraph, TYPE } from "../model";
 
 const FAR = 4000;
 const LEAST_SCALE = 0.6;
@@ -131,7 +131,15 @@ function Box({ graph, id, device, ports }: { graph: ElkNode; id: string; device:
           <g key={port.id}>
             <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
             <rect x={px} y={py} width={at.width} height={at.height} rx={port.is_radio ? 13 : 3} className="fill-panel stroke-edge" strokeWidth={1.5} />
-            <text x={px + (at.width ?? 0) / 2} y={py + PORT_HEIGHT - 6} textAnchor="middle" fontSize={TYPE.port} className="fill-ink">
+            <text
+              x={px + (at.width ?? 0) / 2}
+              y={py + PORT_HEIGHT - 6}
+              textAnchor="middle"
+              textLength={squeezed(port.marking)}
+              lengthAdjust="spacingAndGlyphs"
+              fontSize={TYPE.port}
+              className="fill-ink"
+            >
               {port.marking}
             </text>
           </g>
@@ -196,7 +204,7 @@ function endWords(answer: Answer, end: { device: string; endpoint: string }): st
 /** The tape flags lie on top of everything: they are what a person looks for. */
 function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Set<string> }) {
   const pieces = piecesOf(answer.plan).filter(({ join }) => join.family !== "mount");
-  const flags = flagsOf(graph, pieces.map(({ id }) => id));
+  const flags = flagsOf(graph, pieces.map(({ id }) => id), axisNames(graph));
   return pieces.map(({ id, join }) => {
     const flag = flags.get(id);
     if (!flag) return null;

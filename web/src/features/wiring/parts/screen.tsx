@@ -104,7 +104,7 @@ function Idle({ names }: { names: string[] }) {
   if (names.length <= FEW) return <p className="text-soft">Stays in its case: {all}.</p>;
   return (
     <details className="text-soft">
-      <summary className="flex min-h-11 cursor-pointer items-center">{names.length} devices stay in their cases — which</summary>
+      <summary className="flex min-h-11 cursor-pointer items-center">{names.length === 1 ? "1 device stays in its case" : `${names.length} devices stay in their cases`} — which</summary>
       {all}.
     </details>
   );
