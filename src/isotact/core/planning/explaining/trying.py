@@ -103,9 +103,11 @@ class _Tried:
     def keeps(self, wanted: Collection[str]) -> bool:
         """Whether its best plan keeps these promises: first whether any plan can, which is soon told."""
         if self._kept is None:
-            if self._is_all(wanted) and self._asked(wanted, self._built.obeyed) in ("optimal", "feasible"):
+            pins = self._built.obeyed if self._is_all(wanted) else []
+            verdict = self._asked(wanted, pins)
+            if verdict in ("optimal", "feasible") and self._is_all(wanted):
                 return True
-            if self._asked(wanted) == "infeasible":
+            if verdict == "infeasible" and (not pins or self._asked(wanted) == "infeasible"):
                 return False
             aim(self._built)
             solver, verdict = solve(self._built.model, TRIED_S)
