@@ -8,8 +8,11 @@ from isotact.catalogue import shipped
 from isotact.core.comparing import what_it_takes
 from isotact.core.comparing.taking import Change, Takes, with_changes
 from isotact.core.model import NotFoundError, ResolvedRig, resolve
+from isotact.core.model.profile import Profile
 from isotact.core.planning import plan
 from isotact.examples import examples
+from tests.core.planning.test_feeds import rig as wired
+from tests.core.planning.test_reach import FLOWN, LEADS, RADIO, VILLAGE, away
 from tests.rigs import demo, device_of, no_data_cables, promise_of
 
 CATALOGUE = shipped()
@@ -107,3 +110,28 @@ def test_a_device_that_is_brought_gets_an_id_of_its_own():
     change = Change(kind="device", says="bring", value="phone", device="get-phone", points=80)
     devices = [device.id for device in with_changes(demo(), [change]).devices]
     assert devices[-1] == "phone-2"
+
+
+def catalogue_with_a_link_that_claims(range_m: float) -> dict[str, Profile]:
+    """The shipped profiles, and a transmitter and receiver that are like the HDMI pair but for how far they reach."""
+    known = dict(CATALOGUE.profiles)
+    for one, key in (("video-transmitter-hdmi", "further-transmitter"), ("video-receiver-hdmi", "further-receiver")):
+        radios = [radio.model_copy(update={"range_m": range_m}) for radio in known[one].radios]
+        known[key] = known[one].model_copy(update={"id": key, "mass_g": known[one].mass_g + 50, "radios": radios})
+    return known
+
+
+def test_where_a_link_does_not_reach_one_that_does_is_brought():
+    """300 m to the village: 150 are claimed for the link that is there, 500 for the long one. A pair of it, fed."""
+    far = away(wired(FLOWN | RADIO, LEADS, [VILLAGE]), 300)
+    answer = asked(far, "village")
+    brought = {change.value for change in answer.takes[0].changes if change.kind == "device"}
+    assert brought == {"video-transmitter-sdi", "video-receiver-sdi"}
+    assert "village" in after(far, answer.takes[0].changes)
+
+
+def test_of_links_that_differ_in_reach_alone_the_one_that_reaches_is_named():
+    further = catalogue_with_a_link_that_claims(600)
+    far = away(wired(FLOWN | RADIO, LEADS, [VILLAGE]), 550)
+    answer = what_it_takes(far, further, plan(far), "village")
+    assert "further-transmitter" in {change.value for change in answer.takes[0].changes}

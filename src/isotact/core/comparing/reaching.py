@@ -7,11 +7,13 @@ promise. Plugs, cables, feeds and all else are left to the planner.
 import heapq
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 from itertools import count
 from typing import Any
 
 from isotact.core.model.legs import Leg, ends, legs_of, look_after, starts
 from isotact.core.model.once import once
+from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Port
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -54,7 +56,7 @@ _NO_MATTER: dict[str, Any] = {
     **dict.fromkeys(("id", "name", "summary", "mass_g", "size_mm", "indicators", "cautions", "care", "notes"), True),
     "power": {"draw_w", "peak_w", "stall_w"},
     "ports": {"__all__": _WORDS_AT_A_PORT},
-    "radios": {"__all__": {"name", "sign", "band", "channels", "power_dbm", "range_m", "network_label", "pairing"}},
+    "radios": {"__all__": {"name", "sign", "band", "channels", "power_dbm", "network_label", "pairing"}},
 }
 
 
@@ -113,6 +115,7 @@ class _Reach:
     def __init__(self, rig: ResolvedRig, brought: dict[str, Placed]) -> None:
         self.rig = rig
         self.all = {**rig.devices, **brought}
+        self._together = replace(rig, devices=self.all)
         self.brought = brought
         self.legs = [leg for placed in self.all.values() for leg in legs_of(placed)]
         self._onward: dict[tuple[Leg, str | None], list[Leg]] = {}
@@ -175,13 +178,23 @@ class _Reach:
         return self._onward[last, function]
 
     def _could_stand(self, one: Leg, other: Leg) -> bool:
-        """A picture that has left the gimbal by radio is not led back; a mount joins what sits together."""
+        """A picture that has left the gimbal by radio is not led back; a mount joins what sits together.
+
+        No radio reaches further than is claimed for it.
+        """
         stages = [self.all[leg.device].stage for leg in (one, other)]
         port = self.all[other.device].endpoint(other.enters[0]) if other.enters else None
         if port is not None and port.is_direct and stages[0] != stages[1]:
             return False
+        if one.leaves and other.enters and not self._in_range(one.device, one.leaves[0], other.device, other.enters[0]):
+            return False
         video = not other.functions and port is not None and port.is_socket
         return not (video and stages[0] == Stage.OFF_GIMBAL != stages[1])
+
+    def _in_range(self, device: str, endpoint: str, other: str, far: str) -> bool:
+        radio = not self.all[device].endpoint(endpoint).is_socket
+        ends = LinkEnd(device=device, endpoint=endpoint), LinkEnd(device=other, endpoint=far)
+        return not radio or self._together.in_range(*ends)
 
     def _keeps(self, legs: tuple[Leg, ...], promise: ControlPromise | PicturePromise) -> bool:
         """Whether the way would be what was promised: at its end, in time, with the look or without."""
