@@ -207,8 +207,10 @@ def test_what_changed_since_all_was_proven(opened: Opener):
     page = opened(f"{RIG}/run-sheet")
     named(page, "Ada")
     page.goto(page.url.replace("run-sheet", "prove"))
-    for count in (1, 2, 3):
-        page.get_by_role("article", name="Test").get_by_role("button", name="It works").click()
+    test = page.get_by_role("article", name="Test")
+    for count, wanted in enumerate(("record from", "focus from", "picture on"), start=1):
+        expect(test.get_by_role("heading", name=wanted)).to_be_visible()
+        test.get_by_role("button", name="It works").click()
         expect(page.get_by_role("heading", name=f"{count} of 3 proven")).to_be_visible()
     promises = page.get_by_role("navigation", name="Promises")
     promises.get_by_role("button", name="proven. Operator: record").click()

@@ -244,7 +244,8 @@ def cheapest(rig: ResolvedRig, chosen: tuple[Any, ...], feeders: list[Any]) -> i
     used = {device for path in routed for device in path.devices}
     ways = {lead for path in routed for lead, _ in path.leads}
     best_cost = None
-    for size in range(len(feeders) + 1):
+    takers = {_taker(rig, *feeder)[0] for feeder in feeders}  # one feed for each at most
+    for size in range(len(takers) + 1):
         for extra in combinations(feeders, size):
             cost = _priced(rig, chosen, routed, used, ways, knobs, extra)
             if cost is not None and (best_cost is None or cost < best_cost):
@@ -256,7 +257,7 @@ def _priced(
     rig: ResolvedRig, chosen: Any, routed: list[Path], used: set[str], ways: set[Lead], knobs: Any, fed: Any
 ) -> int | None:
     made = ways | {lead for lead, _ in fed}
-    if not _room(rig, made, routed):
+    if not _room(rig, made, routed) or not _served(rig, routed):
         return None
     feeds: dict[str, tuple[str, Any, Any, Lead]] = {}
     awake = set(used)
@@ -279,6 +280,8 @@ def _priced(
     if any(not allowed for allowed in wanted.values()) or _fed_twice(rig, made):
         return None
     if not _powered(rig, chosen, awake, feeds) or not _wakes(rig, routed, feeds):
+        return None
+    if not _carried(rig, awake) or not _may_hang(rig, feeds):
         return None
     settings = _settings_cost(rig, wanted, made, awake, fed)
     if settings is None:
@@ -307,6 +310,39 @@ def _room(rig: ResolvedRig, made: set[Lead], routed: list[Path]) -> bool:
     dark = {port for path in routed for port in path.dark}
     ports = all(count == 1 for count in taken.values())
     return ports and not (dark & set(taken)) and all(rig.stock[key] >= count for key, count in stock.items())
+
+
+def _served(rig: ResolvedRig, routed: list[Path]) -> bool:
+    """Whether no server is asked by more than it has room for, whatever the socket."""
+    asking: dict[tuple[str, str], set[Any]] = {}
+    room = {}
+    for path in routed:
+        for lead, (i, j) in path.leads:
+            for end, number in ((lead.a, i), (lead.b, j)):
+                serves = role(rig, end, number)
+                if getattr(serves, "clients", None):
+                    asking.setdefault((end[0], serves.protocol), set()).add((lead, i, j))
+                    room[end[0], serves.protocol] = serves.clients
+    return all(len(those) <= room[server] for server, those in asking.items())
+
+
+def _carried(rig: ResolvedRig, awake: set[str]) -> bool:
+    """Whether no gimbal is flown empty, or with more in its cage than it carries."""
+    cage = {device: placed.profile for device, placed in rig.devices.items() if placed.stage == "tilt-cage"}
+    cameras = {device for device, profile in cage.items() if profile.makes}
+    weight_g = sum(profile.mass_g for device, profile in cage.items() if device in awake)
+    carriers = [one for device in awake if (one := rig[device].profile.carrier) is not None]
+    return all(weight_g <= one.max_payload_g and (not cameras or cameras & awake) for one in carriers)
+
+
+def _may_hang(rig: ResolvedRig, feeds: Any) -> bool:
+    """Whether no motor hangs on what stands electronics only, at first hand or further down."""
+
+    def motors(device: str) -> bool:
+        on_it = [taker for taker, (giver, *_) in feeds.items() if giver == device]
+        return rig[device].profile.motor is not None or any(motors(taker) for taker in on_it)
+
+    return not any(outlet.good_for == "electronics" and motors(taker) for taker, (_, outlet, *_) in feeds.items())
 
 
 def _fulls(rig: ResolvedRig, device: str, promise: Any) -> int:

@@ -40,6 +40,13 @@ def test_what_a_gimbal_carries_whom_a_server_serves_and_where_a_motor_hangs_are_
     assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
 
+@settings(max_examples=8)
+@given(laden())
+def test_they_are_weighed_as_by_trying_everything(rig: ResolvedRig) -> None:
+    made = plan(rig)
+    assert (*weighed(rig, made.kept), sum(line.points for line in made.cost)) == best(rig)
+
+
 @settings(max_examples=40)
 @given(rigs())
 def test_what_is_unmet_cannot_be_added_to_what_is_kept(rig: ResolvedRig) -> None:
