@@ -17,7 +17,7 @@ from isotact.core.planning.choosing.pinning import pin_answers
 from isotact.core.planning.choosing.pricing import price, summed
 from isotact.core.planning.choosing.walking import taken as way_walked
 from isotact.core.planning.finding.candidates import Span
-from isotact.core.planning.finding.feeds import is_power, limits, power_ends
+from isotact.core.planning.finding.feeds import is_power, power_ends
 from isotact.core.planning.finding.requirements import Requirements, knob_now
 from isotact.core.planning.finding.ways import has_look
 from isotact.core.planning.flagging import tags_of
@@ -283,13 +283,13 @@ def _too_weak(c: Choosing, solver: cp_model.CpSolver, chosen: set[str]) -> list[
     """
     found = []
     for key, carries in c.carries.items():
-        span = c.spans[key]
-        giver, _, taker, _ = power_ends(c.rig, span)
+        feed = c.feeds[key]
+        span, giver, taker = feed.span, feed.giver, feed.taker
         wake = c.rig[taker].profile.wake
         if solver.value(carries) or not solver.value(c.span[key]) or wake is None or not wake.with_feed:
             continue
         at = span.a if span.a.device == giver else span.b
-        most = limits(c.rig, span, next(link for link in span.links if link.id in chosen))
+        most = next(most for link, most in feed.by_link.items() if link in chosen)
         weak = most.light or 1000 * most.limit_w < solver.value(c.load_mw[taker])
         if weak and any(role.notices_at_boot for role in c.rig[giver].endpoint(at.endpoint).roles):
             found.append((taker, giver))

@@ -46,7 +46,7 @@ def no_way(
         unmet, firsts = _cables_missing(rig, promise, best.way, open_ways)
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
-        helps = trying is None or trying.with_all_near({*kept, promise.id})
+        helps = trying is None or trying.with_rig(rig.nearer(), {*kept, promise.id})
         return far if helps else far.model_copy(update={"ways_out": ("Nearer is not enough: ask what it takes.",)})
     pair = unlike(rig, promise)
     if pair is None and not would_pass(rig, promise):

@@ -67,14 +67,9 @@ class Trying:
         return self._keeps("full", replace(self._rig, devices=devices), wanted)
 
     def with_rig(self, changed: ResolvedRig, wanted: Collection[str]) -> bool:
-        """Whether they would in `changed`: the same rig under other schools, with firmware loaded or less asked for."""
+        """Whether they would in `changed`: the same rig nearer, under other schools, or with less asked for."""
         key = (changed.rig.model_dump_json(), *(one.device.model_dump_json() for one in changed.devices.values()))
         return self._keeps(key, changed, wanted, changed.devices.keys())
-
-    def with_all_near(self, wanted: Collection[str]) -> bool:
-        """Whether they would if everything stood beside the gimbal."""
-        near = self._rig.nearer()
-        return self._keeps("near", near, wanted, near.devices.keys())
 
     def _more(self, cables: Counter[str]) -> ResolvedRig:
         bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables

@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from isotact.core.model.plan import Link, LinkEnd
+from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import PowerRole
 from isotact.core.planning.finding.candidates import Span
@@ -73,13 +73,6 @@ def can_feed(rig: ResolvedRig, taker: str, inlet: PowerRole) -> bool:
         return True
     locked = [key for key in inlet.when.settings if placed.profile.setting(key).needs_awake]
     return all(placed.setting_now(key) in inlet.when.allowed(key) for key in locked)
-
-
-def limits(rig: ResolvedRig, span: Span, link: Link) -> Limits:
-    """What a feed can carry over one of the links of its span."""
-    _, outlet, taker, inlet = power_ends(rig, span)
-    at = span.a if span.a.device == taker else span.b
-    return limits_of(rig, outlet, at, inlet, link.cable, link.adapter)
 
 
 def milliwatts(watts: float) -> int:
