@@ -253,6 +253,8 @@ def test_a_person_is_renamed_and_a_weight_decides_in_the_panel(opened: Opener):
 
 def test_a_change_to_a_built_rig_asks_only_for_what_it_spoils(opened: Opener):
     page = opened(f"{RIG}/run-sheet")
+    # The crew's work comes by a line of its own, above the button, and moves it down.
+    expect(page.get_by_role("region", name="Crew").get_by_role("listitem").first).to_be_visible()
     page.get_by_role("button", name="It is built like this").click()
     expect(page.get_by_text("Nothing to do: it stands as planned")).to_be_visible()
     page.goto(page.url.replace("run-sheet", "wiring"))
