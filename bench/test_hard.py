@@ -14,12 +14,12 @@ from bench.hard import HARD
 from bench.rigs import one_camera
 from bench.shelves import CABLES, PROFILES, fill
 from isotact.catalogue import Catalogue
-from isotact.core.comparing import what_it_takes
 from isotact.core.model import ResolvedRig, resolve
 from isotact.core.planning import plan, plan_only, search
-from isotact.core.planning.choosing.found import build_found
-from isotact.core.planning.choosing.pricing import aim
-from isotact.core.planning.choosing.solving import solve
+from isotact.core.planning.optimising.objective import aim
+from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.optimising.solving import solve
+from isotact.core.questions import what_it_takes
 from isotact.store import OwnCatalogue, Store
 
 

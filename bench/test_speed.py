@@ -15,11 +15,12 @@ import pytest
 from bench.rigs import CABLES, cameras, one_camera
 from isotact.catalogue import read_file, shipped
 from isotact.core.bench import carry_through, run
-from isotact.core.comparing import alternatives, functions_matrix, picture_ways, plan_day, what_it_takes
+from isotact.core.day import plan_day
 from isotact.core.faults.coverage import faults_of, looks_at, put_in
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.planning import chosen_for, plan
-from isotact.core.planning.flagging import flags_of
+from isotact.core.planning.tape_flags import flags_of
+from isotact.core.questions import alternatives, functions_matrix, picture_ways, what_it_takes
 from isotact.core.runsheet import mid_day, run_sheet, sheet_between
 from isotact.core.trades import conditions_of, perform
 from isotact.core.trades.power.acts import RunFlat

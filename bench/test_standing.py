@@ -7,7 +7,7 @@ from tests.api.conftest import asking
 
 from isotact.api.application import application
 from isotact.catalogue import read_file, shipped
-from isotact.core.crewing import crewed
+from isotact.core.day import crewed
 from isotact.core.model import Kit, Rig, resolve
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from isotact.cli import main
+from isotact.cli.commands import main
 
 ROOT = Path(__file__).parents[1]
 README = (ROOT / "README.md").read_text(encoding="utf-8")

@@ -37,7 +37,7 @@ MUTANTS = (
     ),
     Mutant(
         "a late picture is proven",
-        "core/world/proving.py",
+        "core/world/proof.py",
         "on_time = promise.within_ms is None or best.delay_ms <= promise.within_ms",
         "on_time = True",
     ),
@@ -67,7 +67,7 @@ MUTANTS = (
         "if not self.seated or self.held or medium in self.dead",
         "if self.held or medium in self.dead",
     ),
-    Mutant("nothing browns out", "core/power/supply.py", "if not over:", "if True:"),
+    Mutant("nothing browns out", "core/calc/power.py", "if not over:", "if True:"),
     Mutant(
         "what sleeps remembers its answers",
         "core/world/menus.py",
@@ -106,13 +106,13 @@ MUTANTS = (
     ),
     Mutant(
         "the bag holds one more of each cable",
-        "core/planning/choosing/building.py",
+        "core/planning/optimising/constraints.py",
         "have = c.rig.stock.get(cable, 0)",
         "have = c.rig.stock.get(cable, 0) + 1",
     ),
     Mutant(
         "other ways that are live are forgotten",
-        "core/planning/spares.py",
+        "core/planning/spare_routes.py",
         'return plan.model_copy(update={"spares": tuple(spares)})',
         "return plan",
     ),

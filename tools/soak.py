@@ -33,7 +33,7 @@ from isotact.catalogue import read_file, shipped
 from isotact.core.model import Kit, Rig
 from isotact.demo import demo_files, demo_kit
 from isotact.store import KIT, PROFILE, RIG, Entry, Store
-from isotact.store.own import keep_one
+from isotact.store.own_catalogue import keep_one
 
 RIGS = [read_file(file, Rig) for file in demo_files()]
 PHONE = shipped().profiles["phone"].model_copy(update={"id": "our-phone"})

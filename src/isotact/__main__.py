@@ -2,6 +2,6 @@
 
 import sys
 
-from isotact.cli import main
+from isotact.cli.commands import main
 
 sys.exit(main())

@@ -5,7 +5,7 @@ from typing import Any
 from fastapi.testclient import TestClient
 
 from tests.api.test_log import DOCUMENT, say
-from tests.core.recipes.test_offering import recipe
+from tests.core.questions.test_recipe_offers import recipe
 
 RECIPE = recipe().model_dump(mode="json")
 

@@ -8,7 +8,7 @@ import pytest
 
 from isotact.catalogue import SHIPPED, Catalogue, read_document, shipped
 from isotact.catalogue.packs import as_yaml, read_pack
-from isotact.cli import main
+from isotact.cli.commands import main
 from isotact.core.bench import run
 from isotact.core.model import RefusedError, Rig, resolve
 from isotact.core.model.vocabulary import (

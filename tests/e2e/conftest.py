@@ -27,9 +27,9 @@ from playwright.sync_api import (
 )
 
 from isotact.api.application import application
-from isotact.api.guarding import LOOPBACK
-from isotact.api.sharing import Sharing
-from isotact.serving import Server, config, put_the_demo_in
+from isotact.api.security.guard import LOOPBACK
+from isotact.api.security.sharing import Sharing
+from isotact.server.serve import Server, config, put_the_demo_in
 from isotact.store import Store
 
 FLAGS = [

@@ -6,10 +6,10 @@ import pytest
 
 from isotact.catalogue import shipped
 from isotact.core.bench import run
-from isotact.core.comparing import picture_ways, what_it_takes
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.model.example import Example, Expectation
 from isotact.core.planning import plan
+from isotact.core.questions import picture_ways, what_it_takes
 from isotact.core.runsheet import run_sheet
 from isotact.examples import examples
 

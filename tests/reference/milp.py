@@ -12,7 +12,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import lil_matrix
 
 from isotact.core.model import ResolvedRig
-from isotact.core.planning.choosing import costs
+from isotact.core.planning.optimising import price_list
 from tests.core.planning.brute_force import Lead, Path, _price, _rank, _wants, leads, paths, role, weighed
 
 AHEAD = 5000
@@ -73,7 +73,7 @@ def best(rig: ResolvedRig) -> tuple[int, int, int]:
     feeds = [(lead, pair) for lead in joins for pair in lead.pairs if role(rig, lead.a, pair[0]).kind == "power"]
     useful: dict[Lead, list[Any]] = defaultdict(list)
     for device in rig.devices:
-        p.cost[p.var(("awake", device))] += costs.DEVICE
+        p.cost[p.var(("awake", device))] += price_list.DEVICE
     for promise in rig.rig.promises:
         _promise(p, rig, promise, list(paths(rig, promise, joins)) if promise.kind != "power" else None, useful)
     _feeds(p, rig, [feed for feed in feeds if _can_run(rig, *feed)], useful)
@@ -95,7 +95,7 @@ def _promise(p: Program, rig: ResolvedRig, promise: Any, found: list[Path] | Non
     for number, path in enumerate(found):
         taken = ("path", promise.id, number)
         if promise.kind == "picture":
-            p.cost[taken] += costs.PER_10_MS * -(-int(path.delay_ms) // 10)
+            p.cost[taken] += price_list.PER_10_MS * -(-int(path.delay_ms) // 10)
         for device in path.devices:
             p.row([(1, taken), (-1, ("awake", device))], high=0)
         for lead, pair in path.leads:
@@ -256,12 +256,12 @@ def _leads(p: Program, rig: ResolvedRig, joins: list[Lead], useful: Any) -> None
         for end in (lead.a, lead.b):
             at[end].append(made)
         if lead.cable is None:
-            p.cost[made] += costs.RADIO
+            p.cost[made] += price_list.RADIO
             continue
         of[lead.cable].append(made)
         here, there = (STAGES.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
         length = -(-int(rig.cables[lead.cable].length_mm) // 100)
-        p.cost[made] += costs.JOIN + costs.AXIS * abs(here - there) + costs.PER_100_MM * length
+        p.cost[made] += price_list.JOIN + price_list.AXIS * abs(here - there) + price_list.PER_100_MM * length
     for end, those in at.items():
         p.row([(1, made) for made in those], high=1)
         if any(("dark", end) in terms for terms, _, _ in p.rows):

@@ -2,9 +2,9 @@
 
 import pytest
 
-from isotact.core.balance import residual_torque_nm
-from isotact.core.lens import depth_of_field
-from isotact.core.radio import free_space_loss_db
+from isotact.core.calc.moments import residual_torque_nm
+from isotact.core.calc.optics import depth_of_field
+from isotact.core.calc.radio_paths import free_space_loss_db
 
 
 @pytest.mark.parametrize(

@@ -5,7 +5,7 @@ from random import Random
 
 import pytest
 
-from isotact.core.proving import Clocks, Filmed, Pair, by_clocks, by_frames
+from isotact.core.proofs import Clocks, Filmed, Pair, by_clocks, by_frames
 
 HAND_RECKONED = [
     # frames, rate, ms, and twice the standard uncertainty of a triangle one frame wide to either side: 2 / (rate x

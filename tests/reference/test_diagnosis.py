@@ -10,8 +10,8 @@ from itertools import combinations
 
 from ortools.sat.python import cp_model
 
-from isotact.core.planning.choosing.model import Choosing, Terms
-from isotact.core.planning.explaining.cores import clash, minimal_conflict
+from isotact.core.planning.explaining.unsat_core import clash, minimal_conflict
+from isotact.core.planning.optimising.choice_model import Choosing, Terms
 from tests.rigs import demo
 
 CONFLICTS = [{"A1", "M1", "M2"}, {"A1", "A2", "M1", "M3"}]

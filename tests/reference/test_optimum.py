@@ -86,7 +86,7 @@ def test_the_published_number_is_what_networkx_finds(name: str):
 
 @pytest.mark.parametrize("graph", [nx.cycle_graph(5), nx.path_graph(6), nx.star_graph(4), nx.wheel_graph(6)], ids=str)
 def test_the_most_promises_kept_is_the_independence_number(graph: nx.Graph, monkeypatch: pytest.MonkeyPatch):
-    monkeypatch.setattr("isotact.core.planning.finding.ways.MAX_DEVICES", 14)
+    monkeypatch.setattr("isotact.core.planning.ways.simple_ways.MAX_DEVICES", 14)
     clique, _ = nx.max_weight_clique(nx.complement(graph), weight=None)
     made = plan(direct_rig(graph))
     assert made.status == "proven-optimal"
@@ -94,7 +94,7 @@ def test_the_most_promises_kept_is_the_independence_number(graph: nx.Graph, monk
 
 
 def test_petersen(monkeypatch: pytest.MonkeyPatch):
-    monkeypatch.setattr("isotact.core.planning.finding.ways.MAX_DEVICES", 14)
+    monkeypatch.setattr("isotact.core.planning.ways.simple_ways.MAX_DEVICES", 14)
     monkeypatch.setattr("isotact.core.planning.planner.explain", lambda *_: iter(()))
     graph, number = GRAPHS["petersen"]
     made = plan(direct_rig(graph))

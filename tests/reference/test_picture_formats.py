@@ -6,7 +6,7 @@ and the Linux kernel header v4l2-dv-timings.h: VIC, picture, pixel clock in MHz.
 
 import pytest
 
-from isotact.core.planning.finding.ways import pixels_rate
+from isotact.core.planning.ways.simple_ways import pixels_rate
 
 CLOCKS_MHZ = {
     "720p60": 74.25,  # VIC 4

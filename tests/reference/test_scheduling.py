@@ -6,22 +6,22 @@ from random import Random
 
 import pytest
 
-from isotact.core.crewing import Job, Schedule, schedule
-from isotact.core.crewing.scheduling import _one_after_the_other
+from isotact.core.day import Schedule, Task, schedule
+from isotact.core.day.schedule import _one_after_the_other
 
 PSPLIB = Path(__file__).parent / "psplib"
 
 
-def small(seed: int) -> tuple[list[Job], dict[str, int]]:
+def small(seed: int) -> tuple[list[Task], dict[str, int]]:
     """Five or six jobs with waits, two sorts of resources, and persons of whom each takes one or two."""
     draw = Random(seed)
     people = ("a", "b", "c")[: draw.randint(1, 3)]
     capacities = {"place": 1, "cable": draw.randint(1, 3)}
-    jobs: list[Job] = []
+    jobs: list[Task] = []
     for number in range(draw.randint(5, 6)):
         uses = {"place": 1} if draw.random() < 0.4 else {"cable": draw.randint(1, capacities["cable"])}
         jobs.append(
-            Job(
+            Task(
                 key=f"job-{number}",
                 takes=draw.randint(1, 9),
                 waits=draw.choice([0, 0, 0, draw.randint(1, 12)]),
@@ -35,17 +35,17 @@ def small(seed: int) -> tuple[list[Job], dict[str, int]]:
     return jobs, capacities
 
 
-def shortest(jobs: list[Job], capacities: dict[str, int]) -> int:
+def shortest(jobs: list[Task], capacities: dict[str, int]) -> int:
     """Among the serial schedules of all orders is one that ends earliest (Kolisch 1996, active schedules)."""
     return min(_one_after_the_other(order, capacities).end for order in permutations(jobs) if _keeps(order))
 
 
-def _keeps(order: tuple[Job, ...]) -> bool:
+def _keeps(order: tuple[Task, ...]) -> bool:
     place = {job.key: number for number, job in enumerate(order)}
     return all(place[other] < place[job.key] for job in order for other in job.after)
 
 
-def must_hold(jobs: list[Job], capacities: dict[str, int], found: Schedule) -> None:
+def must_hold(jobs: list[Task], capacities: dict[str, int], found: Schedule) -> None:
     """Checked moment by moment, with nothing of the planner's."""
     known = {job.key: job for job in jobs}
     for job in jobs:
@@ -71,7 +71,7 @@ def test_two_hundred_small_ones_end_as_early_as_trying_everything(block: int):
         assert (found.end, found.status) == (shortest(jobs, capacities), "proven"), f"seed {seed}"
 
 
-def published(name: str) -> tuple[list[Job], dict[str, int]]:
+def published(name: str) -> tuple[list[Task], dict[str, int]]:
     """An instance of PSPLIB in its own format (Kolisch and Sprecher 1996, European Journal of Operational Research)."""
     text = (PSPLIB / name).read_text(encoding="utf-8")
     follow, needs, available = (part.splitlines() for part in _parts(text))
@@ -79,7 +79,7 @@ def published(name: str) -> tuple[list[Job], dict[str, int]]:
     rows = {row[0]: row[2:] for row in _numbers(needs)}
     capacities = {f"R{number}": amount for number, amount in enumerate(_numbers(available)[0])}
     jobs = [
-        Job(
+        Task(
             key=str(key),
             takes=takes,
             uses={f"R{number}": amount for number, amount in enumerate(uses) if amount},

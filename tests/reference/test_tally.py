@@ -3,7 +3,7 @@
 import pytest
 from scipy.stats import binomtest
 
-from isotact.core.recipes import rate
+from isotact.core.calc.rates import rate
 
 
 @pytest.mark.parametrize(

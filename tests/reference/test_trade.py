@@ -9,12 +9,12 @@ from functools import cache
 import pytest
 
 from isotact.catalogue import shipped
-from isotact.core.balance import residual_torque_nm, slide_mm
+from isotact.core.calc.moments import residual_torque_nm, slide_mm
+from isotact.core.calc.power import hours
 from isotact.core.model import Plan, Profile, ResolvedRig, resolve
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.model.words import JOB_STAGES, Stage, axes_between
 from isotact.core.planning import plan
-from isotact.core.power import hours
 from isotact.core.runsheet import run_sheet
 from isotact.examples import examples
 from tests.core.planning.test_feeds import planned, rig

@@ -17,7 +17,7 @@ from tests.api.conftest import asking
 from tests.house_pack import WORDS as WORDS_TEXT
 from tests.store.earlier import FERRY, VAN
 from tests.store.saying import said
-from tests.store.test_opening import ours
+from tests.store.test_recovery import ours
 
 WRITERS = 20
 

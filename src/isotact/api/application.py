@@ -6,30 +6,13 @@ from pathlib import Path
 
 from fastapi import FastAPI
 
-from isotact.api import catalogue as catalogue_router
-from isotact.api import (
-    comparing,
-    crew,
-    events,
-    examples,
-    joining,
-    kits,
-    log,
-    photos,
-    planning,
-    proofs,
-    recipes,
-    rigs,
-    searches,
-    workshop,
-)
-from isotact.api import own as own_documents
-from isotact.api.doorman import OPEN_TO_ALL, Doorman
+from isotact.api.compute.work import Work
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
-from isotact.api.guarding import LOOPBACK, Guard
-from isotact.api.sharing import Sharing
-from isotact.api.work import Work
+from isotact.api.routes import ROUTERS
+from isotact.api.security.doorman import OPEN_TO_ALL, Doorman
+from isotact.api.security.guard import LOOPBACK, Guard
+from isotact.api.security.sharing import Sharing
 from isotact.store import OwnCatalogue, Store
 
 
@@ -64,27 +47,9 @@ def application(
         """Says that the server is up."""
         return {"status": "up"}
 
-    features = (
-        rigs,
-        log,
-        proofs,
-        photos,
-        crew,
-        planning,
-        comparing,
-        recipes,
-        kits,
-        searches,
-        examples,
-        workshop,
-        events,
-        joining,
-    )
-    also = (catalogue_router.router, rigs.beside, proofs.beside, recipes.beside, log.book, *own_documents.routers)
-    routers = [*(feature.router for feature in features), *also]
-    for router in routers:
+    for router in ROUTERS:
         app.include_router(router)
-    routes = [*app.routes, *(route for router in routers for route in router.routes)]
+    routes = [*app.routes, *(route for router in ROUTERS for route in router.routes)]
     app.add_middleware(Doorman, store=store, routes=routes, sharing=sharing)
     # The last one added stands first: what is not meant for us is turned away before anybody asks who sent it.
     app.add_middleware(Guard, hosts=hosts)

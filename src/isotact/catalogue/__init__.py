@@ -3,9 +3,9 @@
 No engine looks in here: they get profiles and cable types as arguments.
 """
 
-from isotact.catalogue.checking import FORMATS, check_document, problems_of, read_document
-from isotact.catalogue.loading import SHIPPED, Catalogue, load_text, read_entry, read_file, shipped
-from isotact.catalogue.reading import Source, read_text
+from isotact.catalogue.folders import SHIPPED, Catalogue, load_text, read_entry, read_file, shipped
+from isotact.catalogue.validation import FORMATS, check_document, problems_of, read_document
+from isotact.catalogue.yaml_source import Source, read_text
 
 __all__ = [
     "FORMATS",

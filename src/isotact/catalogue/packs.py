@@ -5,8 +5,8 @@ from typing import Any
 
 import yaml
 
-from isotact.catalogue.checking import Entry, check_entry
-from isotact.catalogue.reading import read_text
+from isotact.catalogue.validation import Entry, check_entry
+from isotact.catalogue.yaml_source import read_text
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.rig import Rig
 from isotact.core.model.vocabulary import Words, also_known, in_force

@@ -3,17 +3,17 @@
 No rule of the job belongs here.
 """
 
-from isotact.store.acting import person
-from isotact.store.book import Choices, Event, Line, Wanted, as_csv, as_json_lines
-from isotact.store.failing import StorageError
-from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
+from isotact.store.author import person
 from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
 from isotact.store.log import About, Entry, Looked, Mark, PhotoId, Spoiling, Stands
-from isotact.store.opening import NewerError
-from isotact.store.own import OwnCatalogue
+from isotact.store.log_book import Choices, Event, Line, Wanted, as_csv, as_json_lines
+from isotact.store.own_catalogue import OwnCatalogue
 from isotact.store.photos import Photo
+from isotact.store.recovery import NewerError
+from isotact.store.revisions import Kept, Removed, Saved, Unreadable, UnreadableError
 from isotact.store.shelf import PAGE, Shelf
 from isotact.store.sign_ins import Role, SignIn
+from isotact.store.storage_errors import StorageError
 from isotact.store.store import Store
 
 __all__ = [

@@ -5,7 +5,7 @@ from typing import Any, Generic, TypeVar
 
 from pydantic import BaseModel
 
-from isotact.catalogue.checking import Entry
+from isotact.catalogue.validation import Entry
 from isotact.core.model.cable import CableType
 from isotact.core.model.kit import Kit
 from isotact.core.model.profile import Profile

@@ -13,7 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from isotact.core.model.words import LongText, Name
-from isotact.core.proving import Reading
+from isotact.core.proofs import Reading
 from isotact.store.kinds import RIG
 from isotact.store.shelf import Shelf
 from isotact.store.tables import Tables

@@ -16,8 +16,8 @@ from typing import Any
 from pydantic import BaseModel
 
 from isotact.core.model.problems import NotFoundError, Problem, RefusedError
-from isotact.store.failing import in_words
 from isotact.store.log import PHOTO
+from isotact.store.storage_errors import in_words
 
 MOST_BYTES = 15_000_000
 """So much is taken of a phone's photo."""

@@ -10,11 +10,11 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import PydanticSerializationError
 
 from isotact.catalogue import Source, problems_of
+from isotact.core.model.older_versions import upgraded
 from isotact.core.model.problems import NotFoundError, Problem, RefusedError, StaleWriteError
-from isotact.core.model.upgrading import upgraded
-from isotact.store.acting import person
-from isotact.store.kept import Kept, Removed, Saved, Unreadable, UnreadableError
+from isotact.store.author import person
 from isotact.store.kinds import Kind
+from isotact.store.revisions import Kept, Removed, Saved, Unreadable, UnreadableError
 from isotact.store.tables import Tables
 
 D = TypeVar("D", bound=BaseModel)

@@ -12,15 +12,15 @@ from pydantic import BaseModel
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
 from isotact.core.model.words import free_id
-from isotact.store.book import Book, Event
-from isotact.store.failing import in_words
-from isotact.store.kept import Saved, Unreadable
 from isotact.store.kinds import KINDS, KIT, OWN, RIG, Kind
 from isotact.store.log import Log
-from isotact.store.opening import prepare
+from isotact.store.log_book import Book, Event
 from isotact.store.photos import Photos
+from isotact.store.recovery import prepare
+from isotact.store.revisions import Saved, Unreadable
 from isotact.store.shelf import Shelf
 from isotact.store.sign_ins import SignIns
+from isotact.store.storage_errors import in_words
 from isotact.store.tables import Tables
 
 D = TypeVar("D", bound=BaseModel)

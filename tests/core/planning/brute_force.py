@@ -13,7 +13,7 @@ from typing import Any
 import networkx as nx
 
 from isotact.core.model import ResolvedRig
-from isotact.core.planning.choosing import costs
+from isotact.core.planning.optimising import price_list
 
 Knob = tuple[str, str, str]
 
@@ -461,22 +461,22 @@ def _values(rig: ResolvedRig, knob: Knob) -> list[str]:
 def _price(rig: ResolvedRig, knob: Knob, value: str) -> int:
     device, kind, key = knob
     if kind == "answer":
-        return costs.ANSWER
+        return price_list.ANSWER
     now = rig[device].mode_now if kind == "mode" else rig[device].setting_now(key)
-    return 0 if now == value else {"mode": costs.MODE, "setting": costs.SETTING}[kind]
+    return 0 if now == value else {"mode": price_list.MODE, "setting": price_list.SETTING}[kind]
 
 
 def _fixed_cost(rig: ResolvedRig, made: set[Lead], awake: set[str], routed: list[Path], chosen: Any) -> int:
     stages = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
-    cost = costs.DEVICE * len(awake)
+    cost = price_list.DEVICE * len(awake)
     for lead in made:
         if lead.cable is None:
-            cost += costs.RADIO
+            cost += price_list.RADIO
             continue
         here, there = (stages.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
-        cost += costs.JOIN + costs.AXIS * abs(here - there)
-        cost += costs.PER_100_MM * -(-int(rig.cables[lead.cable].length_mm) // 100)
+        cost += price_list.JOIN + price_list.AXIS * abs(here - there)
+        cost += price_list.PER_100_MM * -(-int(rig.cables[lead.cable].length_mm) // 100)
     for promise, path in zip(rig.rig.promises, chosen, strict=True):
         if promise.kind == "picture" and path is not None:
-            cost += costs.PER_10_MS * -(-int(path.delay_ms) // 10)
+            cost += price_list.PER_10_MS * -(-int(path.delay_ms) // 10)
     return cost

@@ -7,10 +7,10 @@ from hypothesis import given, settings
 
 from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan, search
-from isotact.core.planning.choosing.building import build
-from isotact.core.planning.choosing.model import Terms
-from isotact.core.planning.explaining.cores import clash, minimal_conflict
-from isotact.core.planning.explaining.explain import Questions
+from isotact.core.planning.explaining.explanation import Questions
+from isotact.core.planning.explaining.unsat_core import clash, minimal_conflict
+from isotact.core.planning.optimising.choice_model import Terms
+from isotact.core.planning.optimising.constraints import build
 from tests.rigs import (
     DATA,
     FOCUS,

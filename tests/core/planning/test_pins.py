@@ -6,11 +6,11 @@ import pytest
 from pydantic import ValidationError
 
 from isotact.catalogue import shipped
-from isotact.core.comparing import pin_costs
 from isotact.core.model import RefusedError, resolve
 from isotact.core.model.problems import path_text
 from isotact.core.model.rig import Rig
 from isotact.core.planning import plan
+from isotact.core.questions import pin_costs
 from tests.rigs import demo, demo_rig
 
 LONG = {"kind": "cable", "a": {"device": "body", "port": "usb"}, "b": {"device": "gimbal", "port": "camera"}, "cable": "usb-c-usb-c-data-60"}  # fmt: skip

@@ -184,9 +184,9 @@ def test_the_wake_school_that_contradicts_a_device_is_warned_of():
 FINGERPRINTS = """
 import hashlib
 from isotact.core.planning import search
-from isotact.core.planning.choosing.found import build_found
-from isotact.core.planning.choosing.model import Terms
-from isotact.core.planning.choosing.pricing import aim
+from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.optimising.choice_model import Terms
+from isotact.core.planning.optimising.objective import aim
 from tests.rigs import SHIPPED
 from isotact.catalogue import shipped
 from isotact.core.model import resolve

@@ -7,7 +7,7 @@ from isotact.core.model.plan import LinkEnd, Plan
 from isotact.core.runsheet import run_sheet
 from isotact.core.trades import perform
 from isotact.core.trades.cables import Plug, Unplug
-from isotact.core.world.proving import prove
+from isotact.core.world.proof import prove
 from tests.core.planning.test_feeds import because, planned, rig
 
 BODIES = {"left": "mirrorless-usb-c-full-hdmi", "right": "mirrorless-usb-c-full-hdmi"}

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from isotact.core.bench import carry_out, carry_through
 from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan
-from isotact.core.planning.flagging import flags_of
+from isotact.core.planning.tape_flags import flags_of
 from isotact.core.runsheet import RunSheet, mid_day, moved_to, run_sheet, sheet_between
 from isotact.core.trades import conditions_of, fresh_world, perform
 from isotact.core.trades.cables import HalfSeat, Unplug, WearOut

@@ -4,7 +4,7 @@ import pytest
 
 from isotact.catalogue import shipped
 from isotact.core.model import Rig, resolve
-from isotact.core.telling.promising import Suggestion, suggest
+from isotact.core.telling.promise_parser import Suggestion, suggest
 from tests.rigs import SHIPPED
 
 

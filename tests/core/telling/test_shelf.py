@@ -4,7 +4,7 @@ import pytest
 
 from isotact.catalogue import shipped
 from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS
-from isotact.core.telling.shelf import what_matters
+from isotact.core.telling.shelf_lines import what_matters
 
 PROFILES = shipped().profiles
 

@@ -3,7 +3,7 @@
 import pytest
 
 from isotact.core.bench import do
-from isotact.core.comparing import plan_day
+from isotact.core.day import plan_day
 from isotact.core.model import Kit
 from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan

@@ -13,7 +13,7 @@ from isotact.core.runsheet import run_sheet
 from isotact.core.telling import promise_words
 from isotact.core.trades import Act, Condition, Fault, Look, conditions_of, lamps, perform
 from isotact.core.world import World, prove
-from isotact.core.world.seeing import Lamps, lamp_look, prompt_shown, screen_look
+from isotact.core.world.appearance import Lamps, lamp_look, prompt_shown, screen_look
 
 
 class Covered(Part):

@@ -5,7 +5,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Document, Part
-from isotact.core.model.once import once
+from isotact.core.model.memo import once
 from isotact.core.model.ports import PlugAngle
 from isotact.core.model.units import Amps, Grams, Millimetres
 from isotact.core.model.vocabulary import ConnectorId

@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from isotact.core.model.once import once
+from isotact.core.model.memo import once
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise

@@ -1,5 +1,6 @@
 """A plan: which joins, feeds, settings and routes keep which promises, and what stands in the way of the rest."""
 
+from collections import Counter
 from typing import Literal
 
 from pydantic import Field
@@ -266,6 +267,12 @@ class Plan(Part):
     def modes(self) -> dict[str, str]:
         """Device -> the mode that the plan chooses for it."""
         return {choice.device: choice.value for choice in self.choices if choice.kind == "mode"}
+
+    @property
+    def cables_used(self) -> Counter[str]:
+        """How many of each cable type it lays; a piece with several ends counts once."""
+        pieces = {join.link.lead or join.link.id: join.link for join in self.joins}
+        return Counter(key for link in pieces.values() for key in (link.cable, link.adapter) if key)
 
     def join_of(self, link: str) -> Join:
         return next(join for join in self.joins if join.link.id == link)

@@ -24,7 +24,7 @@ from isotact.core.model.behaviour import (
     Surface,
     Wake,
 )
-from isotact.core.model.once import once
+from isotact.core.model.memo import once
 from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
 from isotact.core.model.units import Grams, Millimetres

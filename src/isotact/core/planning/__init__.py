@@ -3,10 +3,10 @@
 Knows nothing of steps, worlds or screens; what compares several plans belongs to `comparing`.
 """
 
-from isotact.core.planning.choosing.solving import Watch, at, warm_up, watched
-from isotact.core.planning.finding.candidates import candidates
-from isotact.core.planning.finding.searching import search
+from isotact.core.planning.optimising.solving import Watch, at, warm_up, watched
 from isotact.core.planning.planner import Chosen, chosen_for, plan, plan_only, with_reasons
+from isotact.core.planning.ways.all_ways import search
+from isotact.core.planning.ways.candidates import candidates
 
 __all__ = [
     "Chosen",

@@ -9,14 +9,14 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.planning.choosing.found import build_found
-from isotact.core.planning.choosing.model import Choosing, Terms
-from isotact.core.planning.choosing.pricing import aim
-from isotact.core.planning.choosing.solving import Verdict, Watch, solve
-from isotact.core.planning.explaining.explain import explain
-from isotact.core.planning.finding.searching import Searched, search
-from isotact.core.planning.spares import with_spares
-from isotact.core.planning.writing import Status, write_plan
+from isotact.core.planning.explaining.explanation import explain
+from isotact.core.planning.optimising.choice_model import Choosing, Terms
+from isotact.core.planning.optimising.objective import aim
+from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.optimising.solving import Verdict, Watch, solve
+from isotact.core.planning.plan_writer import Status, write_plan
+from isotact.core.planning.spare_routes import with_spares
+from isotact.core.planning.ways.all_ways import Searched, search
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model

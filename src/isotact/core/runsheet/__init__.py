@@ -3,11 +3,11 @@
 What a step does and what it makes true belongs to its trade; here they are only tied together and put in order.
 """
 
-from isotact.core.runsheet.between import sheet_between
-from isotact.core.runsheet.building import graph_of, run_sheet
-from isotact.core.runsheet.moving import mid_day, moved_to
-from isotact.core.runsheet.ordering import NoOrderError, in_order
+from isotact.core.runsheet.changed_rig import mid_day, moved_to
+from isotact.core.runsheet.full_sheet import graph_of, run_sheet
+from isotact.core.runsheet.partial_sheet import sheet_between
 from isotact.core.runsheet.sheet import RunSheet, Step
+from isotact.core.runsheet.topological_order import NoOrderError, in_order
 
 __all__ = [
     "NoOrderError",

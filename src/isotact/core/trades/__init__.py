@@ -15,10 +15,10 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades import balance, cables, care, lens_drive, menus, mounting, power, radio, waking
 from isotact.core.trades.base import Act, Condition, Draft, Fault, Look, perform
-from isotact.core.trades.graph import Node, StepGraph
 from isotact.core.trades.planned import Planned
+from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Trade
-from isotact.core.world import DeviceLook, State, World, seeing
+from isotact.core.world import DeviceLook, State, World, appearance
 
 TRADES: tuple[Trade, ...] = (
     menus.TRADE,
@@ -53,14 +53,14 @@ def fresh_world(rig: ResolvedRig) -> World:
     return World.fresh(rig, parts())
 
 
-def lamps() -> dict[str, seeing.LampReader]:
+def lamps() -> dict[str, appearance.LampReader]:
     """Every state of an indicator that some trade can tell."""
     return {word: reader for trade in TRADES for word, reader in trade.lamps.items()}
 
 
 def seen_of(world: World) -> list[DeviceLook]:
     """Every device as a person would see it now."""
-    return seeing.seen_of(world, lamps())
+    return appearance.seen_of(world, lamps())
 
 
 def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:

@@ -9,12 +9,12 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
 
+from isotact.core.calc.power import Lead, Supply, hours, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.words import Stage, version_key
-from isotact.core.power import Lead, Supply, hours, supply
 from isotact.core.world.circuit import can_run, circuit_of, limits_of
 
 Knob = tuple[str, str, str]

@@ -5,10 +5,10 @@ from dataclasses import dataclass, field
 from itertools import chain
 
 from isotact.core.trades.base import Act, Condition, Draft
-from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned
+from isotact.core.trades.step_graph import StepGraph
 from isotact.core.world import State, World
-from isotact.core.world.seeing import LampReader
+from isotact.core.world.appearance import LampReader
 
 Derived = Iterator[Condition]
 """Conditions, each with the promises that the plan would not keep without it: see `Planned.needed_by`."""

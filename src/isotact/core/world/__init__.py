@@ -3,13 +3,13 @@
 Knows nothing of plans, conditions or steps: *what is* stands here, what ought to be stands in trades.
 """
 
+from isotact.core.world.appearance import DeviceLook, LampLook, Lamps, ScreenLook, seen_of
 from isotact.core.world.balance import Balance
 from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.menus import Menus
 from isotact.core.world.power import Power
-from isotact.core.world.proving import Proof, prove
+from isotact.core.world.proof import Proof, prove
 from isotact.core.world.radio import Radio
-from isotact.core.world.seeing import DeviceLook, LampLook, Lamps, ScreenLook, seen_of
 from isotact.core.world.signals import Arrival, now
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World, WorldError

@@ -4,11 +4,11 @@ from dataclasses import dataclass
 from math import inf
 from weakref import WeakKeyDictionary
 
+from isotact.core.calc.power import Rank
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import PowerRole, Role, When
-from isotact.core.power import Rank
 from isotact.core.world.cables import Plugged
 
 

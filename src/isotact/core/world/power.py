@@ -5,9 +5,9 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import ClassVar
 
+from isotact.core.calc.power import Lead, Supply, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
-from isotact.core.power import Lead, Supply, supply
 from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus

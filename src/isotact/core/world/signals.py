@@ -8,13 +8,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
+from isotact.core.calc.power import Supply
 from isotact.core.model.keys import Item
 from isotact.core.model.legs import Leg, Node, ends, look_after, starts
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.rig import ControlPromise
 from isotact.core.model.roles import Role
 from isotact.core.model.words import pixels_rate
-from isotact.core.power import Supply
 from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus

@@ -4,8 +4,8 @@ from typing import Literal
 
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Act
-from isotact.core.trades.mounting.state import Mounting
 from isotact.core.world import Balance, World
+from isotact.core.world.mounting import Mounting
 
 
 class BalanceIt(Act):

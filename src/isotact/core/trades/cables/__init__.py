@@ -21,9 +21,9 @@ from isotact.core.trades.cables.acts import (
     Unplug,
     WearOut,
 )
-from isotact.core.trades.cables.carrying import Carries, FoundAtStart, Wired
 from isotact.core.trades.cables.conditions import Joined, Seated
-from isotact.core.trades.cables.undoing import TakeOff, tidy
+from isotact.core.trades.cables.removal import TakeOff, tidy
+from isotact.core.trades.cables.wiring_conditions import Carries, FoundAtStart, Wired
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Cables, Waking, World, now

@@ -8,8 +8,8 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import CONNECTORS
 from isotact.core.model.words import Id
-from isotact.core.telling.building import base_and_hung
-from isotact.core.telling.words import crossing_words
+from isotact.core.telling.build_words import base_and_hung
+from isotact.core.telling.phrases import crossing_words
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, Unplug
 from isotact.core.world import Cables, Plugged, World

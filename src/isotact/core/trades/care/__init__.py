@@ -8,11 +8,11 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.vocabulary import FUNCTIONS
-from isotact.core.telling.words import promise_words
+from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.acts import Prove, TakeALook
-from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned
+from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Trade
 
 OUT_OF_SIGHT_M = 5.0

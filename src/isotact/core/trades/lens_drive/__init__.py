@@ -7,12 +7,12 @@ from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.roles import Role
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.trades.base import Draft
-from isotact.core.trades.care.manners import of_school
+from isotact.core.trades.care.school_steps import of_school
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
 from isotact.core.trades.lens_drive.conditions import AloneOnAxis, EndsKnown, TableLoaded
-from isotact.core.trades.lens_drive.state import LensDrive, up_the_bus
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.trade import Derived, Trade
+from isotact.core.world.lens_drive import LensDrive, up_the_bus
 
 
 def _derive(planned: Planned) -> Derived:

@@ -6,8 +6,8 @@ from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Act
-from isotact.core.trades.lens_drive.state import LensDrive, is_driven, ring_of
 from isotact.core.world import World, now
+from isotact.core.world.lens_drive import LensDrive, is_driven, ring_of
 
 
 class MapEnds(Act):

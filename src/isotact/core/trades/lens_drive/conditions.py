@@ -8,10 +8,10 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
-from isotact.core.trades.lens_drive.state import LensDrive, rivals
 from isotact.core.trades.menus.acts import SetWrong
-from isotact.core.trades.menus.knobs import numbered
+from isotact.core.trades.menus.conditions import numbered
 from isotact.core.world import World
+from isotact.core.world.lens_drive import LensDrive, rivals
 
 
 class EndsKnown(Condition):

@@ -9,7 +9,6 @@ from isotact.core.model.ports import Upset
 from isotact.core.model.words import pixels_rate
 from isotact.core.trades.base import Condition, Draft
 from isotact.core.trades.care.acts import TakeALook
-from isotact.core.trades.graph import Node, StepGraph
 from isotact.core.trades.menus.acts import (
     Answer,
     AnswerMissed,
@@ -22,9 +21,10 @@ from isotact.core.trades.menus.acts import (
     SetMode,
     SetWrong,
 )
-from isotact.core.trades.menus.knobs import ModeIs, PromptAnswered, SettingIs
-from isotact.core.trades.menus.loaded import FirmwareAtLeast, FormatAccepted, LicenceLoaded, before
+from isotact.core.trades.menus.conditions import ModeIs, PromptAnswered, SettingIs
+from isotact.core.trades.menus.loaded_conditions import FirmwareAtLeast, FormatAccepted, LicenceLoaded, before
 from isotact.core.trades.planned import Knob, Planned, Without
+from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Sleep, WakeUp
 from isotact.core.world import Menus, World

@@ -6,13 +6,13 @@ from itertools import pairwise
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.words import Stage
-from isotact.core.telling.building import base_and_hung, build_rank
-from isotact.core.trades.graph import StepGraph
+from isotact.core.telling.build_words import base_and_hung, build_rank
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.trades.mounting.conditions import InPlace
-from isotact.core.trades.mounting.state import Mounting
 from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Derived, Trade
+from isotact.core.world.mounting import Mounting
 
 
 def _derive(planned: Planned) -> Derived:

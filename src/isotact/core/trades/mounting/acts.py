@@ -6,9 +6,9 @@ from typing import Literal
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades.base import Draft
-from isotact.core.trades.mounting.state import Mounting
 from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
 from isotact.core.world import World
+from isotact.core.world.mounting import Mounting
 
 
 class Fix(AtDevice):

@@ -5,11 +5,11 @@ from typing import Literal
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.telling.building import place_words
+from isotact.core.telling.build_words import place_words
 from isotact.core.trades.base import Condition, Draft, Fault, Look
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
-from isotact.core.trades.mounting.state import Mounting
 from isotact.core.world import World
+from isotact.core.world.mounting import Mounting
 
 
 class InPlace(Condition):

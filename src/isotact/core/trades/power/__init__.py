@@ -7,10 +7,10 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import Feed
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.trades.base import Draft
-from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
 from isotact.core.trades.power.conditions import Fed, OutletGives, battery_draft
+from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Power, World, now
 

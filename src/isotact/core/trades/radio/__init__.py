@@ -6,12 +6,12 @@ from isotact.core.model.behaviour import Looks
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import Join, Link, LinkEnd
 from isotact.core.trades.base import Draft
-from isotact.core.trades.care.manners import of_school
-from isotact.core.trades.graph import Node, StepGraph
+from isotact.core.trades.care.school_steps import of_school
 from isotact.core.trades.planned import Planned, Without
 from isotact.core.trades.radio.acts import ComeIn, MeetByRadio, Mistype, Part, Retune, ShowOut, Tune, TypeIn, mode_draft
 from isotact.core.trades.radio.conditions import AddressTyped, NetworkJoined, OnChannel, Paired
-from isotact.core.trades.radio.serving import NoGuest
+from isotact.core.trades.radio.server_conditions import NoGuest
+from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Radio, Waking, World
 from isotact.core.world.radio import radio_at

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from isotact.core.model.behaviour import Looks
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.plan import Join, Use
-from isotact.core.trades.graph import StepGraph
 from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Dim, Hang, Sleep, WakeTooEarly, WakeUp
 from isotact.core.trades.waking.conditions import Awake, Responds, ScreenLive, WokenAfter

@@ -1,0 +1,221 @@
+"""Long work: who asks for it waits without holding anybody up, can look how it stands, and can stop it by a name.
+
+A few processes do it. Plans go before everything that takes longer, which never has all of them. Work for somebody who
+has left, and work that is stopped, ends within a second.
+"""
+
+import asyncio
+import time
+from collections import OrderedDict
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import nullcontext
+from typing import Annotated
+
+from fastapi import Depends, Query, Request
+from fastapi.responses import Response
+from pydantic import BaseModel
+
+from isotact.api.compute.answers import Answers, Desk
+from isotact.api.compute.calls import Call, Done, Question, perform
+from isotact.api.compute.processes import Job, Processes, Progress
+from isotact.core.model.problems import BusyError, StoppedError
+from isotact.core.planning import Watch
+from isotact.store import OwnCatalogue
+
+SEARCH = r"^[a-z0-9-]+$"
+MOST_WAITING = 200
+KEPT_PLANS = 48
+"""So many plans are kept for the questions that follow, whichever process they come to."""
+LOOK_EVERY_S = 0.1
+GRACE_S = 0.6
+"""So long a search that was stopped may take to hand over the best that it has."""
+THREADS = 4
+
+
+def gives_best(function: Question) -> bool:
+    """Whether a search that is stopped hands over the best so far; any other shows nothing rather than half."""
+    return getattr(function, "gives_best", False)
+
+
+def is_long(function: Question) -> bool:
+    """Whether it must not have every process."""
+    return getattr(function, "is_long", False)
+
+
+def question(*, long: bool = False, best: bool = False) -> Callable[[Question], Question]:
+    """Mark a function as a question that is answered where long work is done."""
+
+    def marked(function: Question) -> Question:
+        function.is_long, function.gives_best = long, best  # type: ignore[attr-defined]
+        return function
+
+    return marked
+
+
+class Search:
+    """One question under way, waiting for its turn or worked at."""
+
+    def __init__(self, function: Question) -> None:
+        self.function = function
+        self.started = time.monotonic()
+        self.is_stopped = False
+        self.job: Job | None = None
+        self._watch: Watch | None = None
+
+    @property
+    def progress(self) -> Progress:
+        if self._watch is not None:
+            return Progress(self._watch.stage, self._watch.done, self._watch.of)
+        return self.job.progress if self.job else Progress()
+
+    def begun(self, job: Job, watch: Watch | None = None) -> None:
+        """It is worked at from now on; `watch`: in a thread of this process."""
+        self.job, self._watch = job, watch
+
+    def stop(self) -> None:
+        """Ask for the best so far, soon. A process that is at it may come to its end by itself: another costs more."""
+        self.is_stopped = True
+        if self.job is None:
+            return
+        self.job.is_stopped = True
+        if self._watch is not None:
+            self._watch.stop()
+        asyncio.get_running_loop().call_later(GRACE_S, self.end)
+
+    def end(self) -> None:
+        """End it, whatever it has."""
+        if self.job is not None:
+            self.job.is_ended = True
+
+    @property
+    def has_nothing_to_show(self) -> bool:
+        """Whether whoever asked need not wait any longer: stopped, and no best so far will come of it."""
+        return self.is_stopped and not gives_best(self.function)
+
+
+class Work:
+    """Answers questions, in processes where there are any, else in threads of this one."""
+
+    def __init__(self, own: OwnCatalogue) -> None:
+        self._own, self._answers = own, Answers()
+        self._processes: Processes | None = None
+        self._threads = ThreadPoolExecutor(THREADS, thread_name_prefix="isotact-work")
+        self._all, self._long = asyncio.Semaphore(THREADS), asyncio.Semaphore(THREADS - 1)
+        self._waiting = 0
+        self._plans: OrderedDict[str, bytes] = OrderedDict()
+        self._sequence = -1
+        self.searches: dict[str, Search] = {}
+        self._under_way: set[asyncio.Task[Done]] = set()
+
+    def use(self, processes: Processes, count: int) -> None:
+        """Do it in processes from now on."""
+        self._processes = processes
+        self._all, self._long = asyncio.Semaphore(count), asyncio.Semaphore(max(1, count - 1))
+
+    def close(self) -> None:
+        """End whatever is under way."""
+        self._threads.shutdown(wait=False, cancel_futures=True)
+        if self._processes is not None:
+            self._processes.close()
+
+    async def answer(self, request: Request, function: Question, body: BaseModel, name: str | None) -> Response:
+        """The answer to a question, as JSON. Raises what it raises, StoppedError, BusyError."""
+        text = body.model_dump_json()
+        sequence = await self._at_sequence()
+        if self._waiting >= MOST_WAITING:
+            raise BusyError("Too much is asked at once. Wait a moment, then try again.")
+        search = Search(function)
+        if name is not None:
+            self.searches[name] = search
+        self._waiting += 1
+        try:
+            done = await self._unless_gone(request, search, text, sequence)
+        finally:
+            self._waiting -= 1
+            if name is not None and self.searches.get(name) is search:
+                del self.searches[name]
+        if sequence == self._sequence:
+            self._plans.update(done.planned)
+        while len(self._plans) > KEPT_PLANS:
+            self._plans.popitem(last=False)
+        return Response(done.answer, media_type="application/json")
+
+    async def _at_sequence(self) -> int:
+        """The number of what is one's own; what was known of another is forgotten."""
+        sequence = await asyncio.to_thread(self._own.store.own_sequence)
+        if sequence != self._sequence:
+            self._sequence = sequence
+            self._plans.clear()
+        return sequence
+
+    async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int) -> Done:
+        task = asyncio.ensure_future(self._run(search, text, sequence))
+        self._under_way.add(task)
+        task.add_done_callback(self._ended)
+        while True:
+            done, _ = await asyncio.wait({task}, timeout=LOOK_EVERY_S)
+            if done:
+                return task.result()
+            if search.has_nothing_to_show:
+                raise _stopped()
+            if await request.is_disconnected():
+                search.stop()
+                raise StoppedError("Whoever asked has gone.")
+
+    def _ended(self, task: "asyncio.Task[Done]") -> None:
+        self._under_way.discard(task)
+        if not task.cancelled():
+            task.exception()  # nobody may be left to hear of it
+
+    async def _run(self, search: Search, text: str, sequence: int) -> Done:
+        lane = self._long if is_long(search.function) else self._all
+        async with lane, self._all if lane is self._long else nullcontext():
+            if search.is_stopped:
+                raise _stopped()
+            job = self._begin(search, text, sequence)
+            try:
+                return await asyncio.wrap_future(job.future)
+            except StoppedError:
+                raise _stopped() from None
+            finally:
+                search.end()
+
+    def _begin(self, search: Search, text: str, sequence: int) -> Job:
+        if self._processes is not None:
+            job = self._processes.start(Call(search.function, text, self._known(text)), sequence)
+            search.begun(job)
+            return job
+        call, watch = Call(search.function, text), Watch()
+        desk = Desk(self._answers, self._own.catalogue, watch)
+        job = Job(call, sequence, self._threads.submit(perform, call, desk, watch))
+        search.begun(job, watch)
+        return job
+
+    def _known(self, text: str) -> dict[str, bytes]:
+        """Of the plans that were made lately, those that this question is about."""
+        return {document: made for document, made in self._plans.items() if document in text}
+
+
+def _stopped() -> StoppedError:
+    return StoppedError("The search was stopped before it had anything to show. Ask again to have it looked for.")
+
+
+SearchName = Annotated[
+    str | None, Query(pattern=SEARCH, max_length=64, description="a name of the asker's own, to follow and stop it by")
+]
+
+
+class Asking:
+    """What a router asks by."""
+
+    def __init__(self, request: Request, search: SearchName = None) -> None:
+        self._request, self._name = request, search
+
+    async def __call__(self, function: Question, body: BaseModel) -> Response:
+        """The answer to `body` by `function`; a response, so that what a process wrote is sent as it is."""
+        work: Work = self._request.app.state.work
+        return await work.answer(self._request, function, body, self._name)
+
+
+Asks = Annotated[Asking, Depends(Asking)]

@@ -1,0 +1,46 @@
+"""One module for each feature: it reads a request, asks core or store, and answers. Nothing is computed here.
+
+A feature that is added is named once, in `FEATURES`.
+"""
+
+from fastapi import APIRouter
+
+from isotact.api.routes import (
+    catalogue,
+    crew,
+    events,
+    examples,
+    kits,
+    log,
+    own_documents,
+    photos,
+    plans,
+    proofs,
+    questions,
+    recipes,
+    rigs,
+    searches,
+    sign_ins,
+    workshop,
+)
+
+FEATURES = (
+    rigs,
+    log,
+    proofs,
+    photos,
+    crew,
+    plans,
+    questions,
+    recipes,
+    kits,
+    searches,
+    examples,
+    workshop,
+    events,
+    sign_ins,
+    catalogue,
+    own_documents,
+)
+ROUTERS: tuple[APIRouter, ...] = tuple(router for feature in FEATURES for router in feature.ROUTERS)
+"""Every router of every feature, in the order in which addresses are looked up."""

@@ -1,0 +1,135 @@
+"""Recipes: kept as documents, tried as entries of the log, offered where a plan has no way of its own or a poor one."""
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import Response
+from pydantic import BaseModel, Field
+
+from isotact.api.compute.answers import Desk
+from isotact.api.compute.work import Asks, question
+from isotact.api.dependencies import TheCatalogue, TheStore
+from isotact.api.errors import MISSING, RESPONSES, STALE
+from isotact.api.routes.documents import Body, DocumentId, Edit, LateEdit, add_routes
+from isotact.api.routes.plans import RigToPlan
+from isotact.api.security.doorman import MAY_LOOK
+from isotact.catalogue import Catalogue
+from isotact.core.calc.rates import Rate, rate
+from isotact.core.model import Problem, RefusedError, Rig
+from isotact.core.model.problems import nearest
+from isotact.core.model.recipe import Recipe
+from isotact.core.model.words import Id, free_id, id_from
+from isotact.core.questions.recipe_offers import Offer, offers
+from isotact.store import RECIPE, Line, Saved, Store
+
+router = APIRouter(prefix="/api/recipes", tags=["recipes"], responses=RESPONSES)
+beside = APIRouter(prefix="/api", tags=["recipes"], responses=RESPONSES)
+MOST_TRIES = 500
+
+
+class NewRecipe(Body):
+    """A recipe; its name gives it an id that is free."""
+
+    document: Recipe
+
+
+class Tried(BaseModel):
+    """A recipe, how often it worked, and every try with its date and what was noted."""
+
+    saved: Saved[Recipe]
+    rate: Rate
+    tries: list[Line]
+
+
+class RigAndRecipes(Body):
+    """A rig, and all recipes with their tallies."""
+
+    document: Rig
+    recipes: Annotated[list[Recipe], Field(max_length=1000)]
+    rates: dict[Id, Rate]
+
+
+def _tried(store: Store, saved: Saved[Recipe]) -> Tried:
+    tries = store.book.tries(saved.document.id, MOST_TRIES)
+    return Tried(saved=saved, rate=rate(sum(bool(one.worked) for one in tries), len(tries)), tries=tries)
+
+
+@router.get("")
+def list_recipes(store: TheStore) -> list[Tried]:
+    """Every recipe with its tally."""
+    return [_tried(store, saved) for saved in store[RECIPE].all()]
+
+
+@router.post("", status_code=201)
+def add_recipe(new: NewRecipe, store: TheStore, catalogue: TheCatalogue) -> Saved[Recipe]:
+    """Keep a new recipe."""
+    _devices_are_known(new.document, catalogue)
+    with store.writing():
+        key = free_id(id_from(new.document.name, new.document.id), store[RECIPE].ids())
+        return store[RECIPE].create(new.document.model_copy(update={"id": key}))
+
+
+@router.put("/{key}", responses={**MISSING, **STALE})
+def save_recipe(key: DocumentId, edit: Edit[Recipe], store: TheStore, catalogue: TheCatalogue) -> Saved[Recipe]:
+    """Save a new revision. 409 with both versions when it has moved on."""
+    _devices_are_known(edit.document, catalogue)
+    return store[RECIPE].save(key, edit.document, edit.made_on)
+
+
+@router.put("/{key}/aside", responses={**MISSING, **STALE})
+def set_recipe_aside(
+    key: DocumentId, edit: LateEdit[Recipe], store: TheStore, catalogue: TheCatalogue
+) -> Saved[Recipe]:
+    """Keep a version that came too late as a revision, and go on with the one that stands."""
+    _devices_are_known(edit.document, catalogue)
+    return store[RECIPE].keep_both(key, edit.document, edit.made_on, edit.newest)
+
+
+@router.delete("/{key}", responses=MISSING, status_code=204)
+def remove_recipe(key: DocumentId, store: TheStore) -> None:
+    """Take a recipe off the list. Its history and its tries are kept."""
+    store[RECIPE].remove(key)
+
+
+def _devices_are_known(recipe: Recipe, catalogue: Catalogue) -> None:
+    problems = [
+        Problem(
+            code="unknown-profile",
+            path=f"devices[{number}].profile",
+            message=f"found '{device.profile}', which is no device we know"
+            f"{nearest(device.profile, catalogue.profiles)}",
+        )
+        for number, device in enumerate(recipe.devices)
+        if device.profile not in catalogue.profiles
+    ]
+    if problems:
+        raise RefusedError(problems)
+
+
+@question()
+def what_may_help(desk: Desk, body: RigAndRecipes) -> tuple[Offer, ...]:
+    """The recipes that may keep a promise of the rig for which the plan has no way, or a poor one."""
+    answer = desk.about(body.document)
+    return offers(answer.rig, answer.plan, body.recipes, body.rates)
+
+
+@beside.post("/offers", response_model=list[Offer], openapi_extra=MAY_LOOK)
+async def recipes_for(body: RigToPlan, store: TheStore, ask: Asks) -> Response:
+    """Recipes for a rig's promises that have no way of their own, or a poor one; with their rate, never as sure."""
+    return await ask(what_may_help, await run_in_threadpool(_with_recipes, body.document, store))
+
+
+def _with_recipes(document: Rig, store: Store) -> RigAndRecipes:
+    known = [_tried(store, saved) for saved in store[RECIPE].all()]
+    return RigAndRecipes(
+        document=document,
+        recipes=[one.saved.document for one in known],
+        rates={one.saved.document.id: one.rate for one in known},
+    )
+
+
+add_routes(router, RECIPE)
+
+
+ROUTERS = (router, beside)

@@ -1,0 +1,304 @@
+"""The rigs of a day that share one kit: each planned, what is short found, the best split chosen, what to ask for.
+
+Each rig is planned as if the whole kit were its own. When together they want more of a cable than there is, all are
+planned again in one model with shared stock: whoever gives way may want something of a rig that was not short.
+"""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Literal
+
+from isotact.core.model.base import Part
+from isotact.core.model.cable import CableType
+from isotact.core.model.kit import Kit
+from isotact.core.model.plan import Plan
+from isotact.core.model.profile import Profile
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import BagItem
+from isotact.core.model.words import Id
+from isotact.core.planning.channels import clashes
+from isotact.core.planning.optimising import price_list
+from isotact.core.planning.optimising.choice_model import Choosing, Terms
+from isotact.core.planning.optimising.objective import cost_of, gain, gained
+from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.optimising.solving import Watch, new_model, solve
+from isotact.core.planning.plan_writer import Status, write_plan
+from isotact.core.planning.planner import Chosen, choose_each, with_reasons
+from isotact.core.planning.ways.all_ways import Searched
+from isotact.core.questions.upgrades import what_it_takes
+from isotact.core.telling.phrases import promise_words
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+TIME_LIMIT_S = 30.0
+MOST_ASKED = 4
+"""Of one cable type, at most so many more are thought of."""
+
+
+class Shortage(Part):
+    """A cable or device of which the rigs of the day want more than the kit has."""
+
+    kind: Literal["cable", "device"]
+    item: Id
+    name: str
+    says: str
+    wanted: int
+    have: int
+    rigs: tuple[Id, ...]
+
+    @property
+    def is_device(self) -> bool:
+        return self.kind == "device"
+
+
+class Ask(Part):
+    """Something to buy, or to ask the rental counter for."""
+
+    kind: Literal["cable", "device"]
+    item: Id
+    count: int
+    says: str
+    for_rigs: tuple[Id, ...] = ()
+
+
+class Wish(Part):
+    """What it would take to keep a promise that a rig cannot keep even with the whole kit."""
+
+    rig: Id
+    promise: Id
+    says: str
+
+
+class DayRig(Part):
+    """One rig's part of the day."""
+
+    rig: Id
+    plan: Plan
+    alone: tuple[Id, ...]
+    """The promises it could keep if the kit were its own."""
+    lost: tuple[str, ...] = ()
+    """The promises that the sharing costs it, in words."""
+
+
+class Day(Part):
+    """The answer for all rigs of a day."""
+
+    status: Status
+    rigs: tuple[DayRig, ...]
+    shortages: tuple[Shortage, ...]
+    asks: tuple[Ask, ...]
+    wishes: tuple[Wish, ...] = ()
+    spare: dict[Id, int]
+    """Cable type -> how many lie unused."""
+    clashes: tuple[str, ...] = ()
+    """Channels on which two of the rigs would meet, in words."""
+
+
+@dataclass(frozen=True)
+class _Joint:
+    """Several rigs in one model."""
+
+    model: cp_model.CpModel
+    parts: list[Choosing]
+    found: list[Searched]
+    got: dict[str, cp_model.IntVar]
+    whole: cp_model.IntVar
+    """Whether each keeps all that it could keep alone, and obeys the pins that it could."""
+
+
+def plan_day(
+    rigs: Sequence[ResolvedRig],
+    kit: Kit,
+    limit_s: float = TIME_LIMIT_S,
+    watch: Watch | None = None,
+    profiles: Mapping[str, Profile] | None = None,
+) -> Day:
+    """Plan every rig of a day with the cables of one kit. What is short is split so that the least weight is lost.
+
+    With `profiles`, what each promise that cannot be kept would take is asked of these.
+    """
+    watch = watch or Watch()
+    stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
+    ready = [_with_stock(rig, stock) for rig in rigs]
+    chosen = choose_each(ready, limit_s, watch)
+    alone = [one.plan for one in chosen]
+    wanted = {plan.rig: plan.cables_used for plan in alone}
+    short = {key: count for key, count in _total(wanted).items() if count > stock.get(key, 0)}
+    plans = alone if short else [with_reasons(rig, one, watch) for rig, one in zip(ready, chosen, strict=True)]
+    status: Status = _worst([made.status for made in alone])
+    asks: list[Ask] = []
+    if short:
+        watch.at("Sharing out what is short", len(ready), len(ready))
+        joint = _joint(chosen, stock)
+        lacking = None if watch.stopped else _lacking(joint, ready[0].cables, limit_s, watch)
+        plans, status = _share(joint, chosen, limit_s, watch, enough=lacking is not None and not lacking)
+        asks += lacking or []
+    shortages = [*_cable_shortages(ready, wanted, short, stock), *_device_shortages(ready, kit)]
+    asks += [
+        Ask(kind="device", item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
+        for one in shortages
+        if one.is_device
+    ]
+    left = Counter(stock)
+    for made in plans:
+        left.subtract(made.cables_used)
+    return Day(
+        status="best-so-far" if watch.stopped else status,
+        rigs=tuple(_day_rig(rig, one, made) for rig, one, made in zip(ready, alone, plans, strict=True)),
+        shortages=tuple(shortages),
+        asks=tuple(asks),
+        wishes=tuple(_wishes(ready, alone, profiles, watch)) if profiles else (),
+        spare={key: count for key, count in left.items() if count > 0},
+        clashes=tuple(clashes(ready, plans)),
+    )
+
+
+def _with_stock(rig: ResolvedRig, stock: Mapping[str, int]) -> ResolvedRig:
+    bag = [BagItem(cable=key, count=min(count, 99)) for key, count in stock.items() if key in rig.cables]
+    return replace(rig, rig=rig.rig.model_copy(update={"bag": bag}))
+
+
+def _total(wanted: Mapping[str, Counter[str]]) -> Counter[str]:
+    total: Counter[str] = Counter()
+    for counts in wanted.values():
+        total.update(counts)
+    return total
+
+
+def _worst(statuses: list[str]) -> Status:
+    for status in ("out-of-time", "best-so-far"):
+        if status in statuses:
+            return status
+    return "proven-optimal"
+
+
+def _joint(chosen: list[Chosen], stock: Mapping[str, int]) -> _Joint:
+    """One model of several rigs, with what is got of each type beside the stock."""
+    model = new_model()
+    parts = [build_found(one.choosing.rig, one.found, Terms(own_stock=False), model) for one in chosen]
+    pieces: dict[str, list[cp_model.IntVar]] = defaultdict(list)
+    for part in parts:
+        for cable, those in part.pieces.items():
+            pieces[cable] += those
+    got: dict[str, cp_model.IntVar] = {}
+    for cable, those in pieces.items():
+        have = stock.get(cable, 0)
+        if len(those) > have:
+            got[cable] = model.new_int_var(0, MOST_ASKED, f"got {cable}")
+            model.add(sum(those) <= have + got[cable])
+    whole = model.new_bool_var("all that each could keep alone")
+    for part, one in zip(parts, chosen, strict=True):
+        for key in one.plan.kept:
+            model.add_implication(whole, part.kept[key])
+        for obeyed, pin in zip(part.obeyed, one.plan.pins, strict=True):
+            if pin.obeyed:
+                model.add_implication(whole, obeyed)
+    return _Joint(model, parts, [one.found for one in chosen], got, whole)
+
+
+def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, watch: Watch) -> list[Ask] | None:
+    """The cheapest cables with which every rig keeps what it could keep alone; None when that was not found out."""
+    watch.at("Looking for what to ask for", len(joint.parts), len(joint.parts))
+    joint.whole.proto.domain[0] = 1
+    joint.model.minimize(sum(price_list.GET[cables[key].kind] * var for key, var in joint.got.items()))
+    solver, verdict = solve(joint.model, limit_s, "question", watch)
+    joint.whole.proto.domain[0] = 0
+    if watch.stopped or verdict not in ("optimal", "feasible"):
+        return None
+    asks = []
+    for key, var in joint.got.items():
+        count = int(solver.value(var))
+        users = [part.rig.rig.id for part in joint.parts if any(map(solver.value, part.pieces.get(key, [])))]
+        if count:
+            says = f"{count} more of {cables[key].name}"
+            asks.append(Ask(kind="cable", item=key, count=count, says=says, for_rigs=tuple(users)))
+    return asks
+
+
+def _share(
+    joint: _Joint, chosen: list[Chosen], limit_s: float, watch: Watch, enough: bool
+) -> tuple[list[Plan], Status]:
+    """Plan all rigs in one model. Where there is `enough` for all that each could keep alone, only the cost is left."""
+    proven = all(one.plan.status == "proven-optimal" for one in chosen)
+    for var in joint.got.values():
+        joint.model.add(var == 0)
+    for part, one in zip(joint.parts, chosen, strict=True):
+        # No rig gets more from its share than from everything: said outright, the proof is twice as quick.
+        if proven and enough:
+            joint.model.add(gained(part, one.worth))
+        elif one.plan.status == "proven-optimal":
+            joint.model.add(gain([part]) <= one.worth)
+    if proven and enough:
+        joint.model.minimize(cost_of(joint.parts))
+    else:
+        joint.model.maximize(gain(joint.parts))
+    solver, verdict = solve(joint.model, limit_s, "day", watch)
+    found = solver if verdict in ("optimal", "feasible") else None
+    status: Status = "out-of-time" if found is None else "best-so-far"
+    if verdict == "optimal":
+        status = "proven-optimal"
+    plans = [write_plan(part, found, one.links, status) for part, one in zip(joint.parts, joint.found, strict=True)]
+    return plans, status
+
+
+def _wishes(
+    rigs: list[ResolvedRig], alone: list[Plan], profiles: Mapping[str, Profile], watch: Watch
+) -> Iterator[Wish]:
+    """For each promise that is not kept: what to get, bring or load. That another promise be dropped is no wish."""
+    for rig, made in zip(rigs, alone, strict=True):
+        for promise in rig.rig.promises:
+            if promise.id in made.kept or watch.stopped:
+                continue
+            watch.at(f"Asking what {promise_words(rig, promise)} would take", len(rigs), len(rigs))
+            for take in what_it_takes(rig, profiles, made, promise.id).takes:
+                if not any(change.gives_up for change in take.changes):
+                    says = f"{rig.rig.camera} camera, {promise_words(rig, promise)}: {take.says}"
+                    yield Wish(rig=rig.rig.id, promise=promise.id, says=says)
+                    break
+
+
+def _cable_shortages(
+    rigs: list[ResolvedRig], wanted: Mapping[str, Counter[str]], short: Mapping[str, int], stock: Mapping[str, int]
+) -> Iterator[Shortage]:
+    for key, count in sorted(short.items()):
+        users = [rig for rig in rigs if wanted[rig.rig.id][key]]
+        letters = ", ".join(f"{rig.rig.camera} camera" for rig in users)
+        have, name = stock.get(key, 0), users[0].cables[key].name
+        says = f"{letters} want {count} of {name} between them; the kit has {have}."
+        yield Shortage(
+            kind="cable", item=key, name=name, says=says, wanted=count, have=have, rigs=tuple(r.rig.id for r in users)
+        )
+
+
+def _device_shortages(rigs: list[ResolvedRig], kit: Kit) -> Iterator[Shortage]:
+    """Devices that the rigs of the day hold, against those of the kit. A kit without devices says nothing of them."""
+    if not kit.devices:
+        return
+    have: Counter[str] = Counter()
+    for item in kit.devices:
+        have[item.profile] += item.count
+    users: dict[str, list[ResolvedRig]] = defaultdict(list)
+    for rig in rigs:
+        for placed in rig.devices.values():
+            users[placed.profile.id].append(rig)
+    for key, those in sorted(users.items()):
+        if len(those) > have[key]:
+            name = next(placed.profile.name for placed in those[0].devices.values() if placed.profile.id == key)
+            ids = tuple(dict.fromkeys(rig.rig.id for rig in those))
+            says = f"The rigs hold {len(those)} of {name}; the kit has {have[key]}."
+            yield Shortage(kind="device", item=key, name=name, says=says, wanted=len(those), have=have[key], rigs=ids)
+
+
+def _ask_words(one: Shortage) -> str:
+    return f"{one.wanted - one.have} more of {one.name}"
+
+
+def _day_rig(rig: ResolvedRig, alone: Plan, made: Plan) -> DayRig:
+    lost = [promise for promise in rig.rig.promises if promise.id in alone.kept and promise.id not in made.kept]
+    return DayRig(
+        rig=rig.rig.id, plan=made, alone=alone.kept, lost=tuple(promise_words(rig, promise) for promise in lost)
+    )

@@ -1,1 +1,0 @@
-"""The choice between ways as a constraint model: variables, constraints, pins, prices, solving."""

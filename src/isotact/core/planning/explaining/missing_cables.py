@@ -1,0 +1,259 @@
+"""Why no way exists with the bag as it is: which cable is missing, and what is wrong with those that are there.
+
+The nearest way is found in a rig where every cable could be had; what it lacks is named.
+"""
+
+from collections.abc import Collection, Iterator, Sequence
+
+from isotact.core.model.cable import CableType
+from isotact.core.model.legs import legs_of
+from isotact.core.model.plan import Link, Obstacle, Unmet
+from isotact.core.model.resolved import BESIDE_M, ResolvedRig
+from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.planning.explaining.incompatible_ends import (
+    apart,
+    beside_the_point,
+    says_of,
+    unlike,
+    ways_out,
+    would_pass,
+)
+from isotact.core.planning.explaining.ruled_out import by_school
+from isotact.core.planning.explaining.sentences import sentence
+from isotact.core.planning.explaining.trials import Trying
+from isotact.core.planning.ways.candidates import by_make, would_be
+from isotact.core.planning.ways.requirements import Requirements, obstacles, requirements
+from isotact.core.planning.ways.simple_ways import Way, Ways
+from isotact.core.telling.phrases import together
+
+
+def no_way(
+    rig: ResolvedRig,
+    promise: ControlPromise | PicturePromise,
+    dream: Ways,
+    trying: Trying | None = None,
+    kept: Collection[str] = (),
+) -> Unmet:
+    """No way with the bag as it is: what would a way need that is not here?
+
+    With `trying`, what is to be got is named only if the promise then holds beside those that are `kept`.
+    """
+    if trying is not None:
+        for obstacle, out in by_school(rig, promise, trying, kept):
+            because = sentence(rig, promise, [obstacle])
+            return Unmet(
+                promise=promise.id, verdict="impossible", because=because, obstacles=(obstacle,), ways_out=(out,)
+            )
+    ways, _ = dream.of(promise)
+    needed = [requirements(rig, way) for way in ways]
+    open_ways = [needs for needs in needed if not any(True for _ in obstacles(rig, promise, needs))] or needed
+    if open_ways:
+        best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
+        unmet, firsts = _cables_missing(rig, promise, best.way, open_ways)
+        return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
+    if (far := _too_far(rig, promise)) is not None:
+        helps = trying is None or trying.with_rig(rig.nearer(), {*kept, promise.id})
+        return far if helps else far.model_copy(update={"ways_out": ("Nearer is not enough: ask what it takes.",)})
+    pair = unlike(rig, promise)
+    if pair is None and not would_pass(rig, promise):
+        pair = unlike(rig, promise, whatever_passes=True)
+    if pair is not None and not beside_the_point(rig, promise, pair, trying, kept):
+        named = says_of(rig, promise, pair)
+        return Unmet(
+            promise=promise.id,
+            verdict="impossible",
+            because=sentence(rig, promise, [named]),
+            obstacles=(named,),
+            ways_out=tuple(ways_out(rig, promise, pair, trying, kept)),
+        )
+    found = tuple(_not_taken(rig, promise))
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=sentence(rig, promise, found),
+        obstacles=found,
+        ways_out=("Promise it from another device, or bring one that takes it.",),
+    )
+
+
+def _missing(rig: ResolvedRig, way: Way) -> list[str]:
+    """The cable types of a way that the bag does not hold: over each span, of the link that lacks least."""
+    have = {key for key, count in rig.stock.items() if count}
+    lacking = []
+    for crossing in way.crossings:
+        each: list[list[str]] = [
+            [key for key in (link.cable, link.adapter) if key and key not in have] for link in crossing.span.links
+        ]
+        lacking += min((len(missing), missing) for missing in each)[1]
+    return lacking
+
+
+MOST_PIECES = 3
+ASK = "One lead more is not enough: ask what it takes."
+
+
+def _tried(
+    promise: ControlPromise | PicturePromise, unmet: Unmet, firsts: list[str], trying: Trying, kept: Collection[str]
+) -> Unmet:
+    """The same with ways out that hold: with one piece of the first cable of each, or with some more."""
+    for pieces in range(1, MOST_PIECES + 1):
+        if trying.with_cables(firsts * pieces, {*kept, promise.id}):
+            several = ONE_OF if pieces == 1 else f"Get {pieces} of one kind: "
+            return unmet.model_copy(update={"ways_out": tuple(out.replace(ONE_OF, several) for out in unmet.ways_out)})
+    return unmet.model_copy(update={"ways_out": (ASK,)})
+
+
+ONE_OF = "Get one of: "
+
+
+def _cables_missing(
+    rig: ResolvedRig, promise: ControlPromise | PicturePromise, way: Way, others: list[Requirements]
+) -> tuple[Unmet, list[str]]:
+    """What is wanting on `way`, and of each lead that is wanting the type named first."""
+    have = {key for key, count in rig.stock.items() if count}
+    says, outs, firsts = [], [], []
+    for crossing in way.crossings:
+        link = crossing.span.links[0]
+        if not link.is_cable or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
+            continue
+        there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
+        far_m = rig.apart_m(*link.ends)
+        fits = [rig.cables[key] for key in sorted(have) if _fits_plugs(rig, link, key)]
+        # Of those that are too short the longest is named: the rest are shorter still.
+        short = sorted((one for one in fits if one.length_mm < 1000 * far_m), key=lambda one: one.length_mm)
+        fits = [one for one in fits if one not in short[:-1]]
+        medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
+        faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, far_m) for cable in fits)
+        says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or 'none in the bag fits'}.")
+        same_ends = {
+            one.cable
+            for needs in others
+            for other in needs.way.crossings
+            for one in other.span.links
+            if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
+        }
+        makes = {rig.cables[key].make for key in same_ends}
+        types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= 1000 * far_m]
+        types.sort(key=lambda cable: (cable.length_mm, cable.id))
+        named = types[:3] or [rig.cables[link.cable or ""]]
+        firsts.append(named[0].id)
+        outs.append(f"{ONE_OF}{'; '.join(cable.name for cable in named)}.")
+    obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
+    unmet = Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=sentence(rig, promise, obstacle),
+        obstacles=obstacle,
+        ways_out=tuple(outs),
+    )
+    return unmet, firsts
+
+
+def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far_m: float) -> str:
+    """Why a cable of the bag whose plugs go in does not do here."""
+    name = f"“{cable.name}”"
+    if cable.length_mm < 1000 * far_m:
+        return f"{name} is too short {_distance_words(rig, link)}"
+    carried = {conductor.medium for conductor in cable.carries}
+    if medium not in carried:
+        only = "power only" if carried == {"power"} else f"no {medium}"
+        return f"{name} goes in at both ends, but carries {only}"
+    angled = [port for end in link.ends if (port := rig[end.device].port(end.endpoint)).angles]
+    plugs = {end.angle for end in cable.ends}
+    if any(not plugs & {*port.angles} for port in angled):
+        return f"{name} has a {together(sorted(plugs))} plug, and only a right-angled one clears what is beside"
+    wired = sorted({one for conductor in cable.carries for one in conductor.wired_for})
+    return f"{name} goes in at both ends, but is wired for {together(wired)}" if wired else f"{name} does not carry it"
+
+
+def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
+    """Whether it is only the distance, which no cable there is can span and no radio that is here."""
+    near = rig.nearer()
+    ways, _ = Ways(near, would_be(near)).of(promise)
+    crossed = [crossing.span.links for way in ways for crossing in way.crossings]
+    fading = [links[0] for links in crossed if links[0].is_radio and not rig.in_range(*links[0].ends)]
+    stretched = [links for links in crossed if links[0].is_cable and rig.apart_m(*links[0].ends) > BESIDE_M]
+    if fading:
+        obstacle, out = _out_of_range(rig, fading[0]), "Bring a link that reaches further, or stand it nearer."
+    elif stretched:
+        obstacle, out = _too_short(rig, stretched[0]), "Bring a transmitter and a receiver, or stand it nearer."
+    else:
+        return None
+    return Unmet(
+        promise=promise.id,
+        verdict="impossible",
+        because=sentence(rig, promise, [obstacle]),
+        obstacles=(obstacle,),
+        ways_out=(out,),
+    )
+
+
+def _out_of_range(rig: ResolvedRig, link: Link) -> Obstacle:
+    one, other = (rig[end.device].port_words(end.endpoint) for end in link.ends)
+    claim = f"{rig.claimed_m(*link.ends) or 0:g} m is claimed for the two in the open"
+    says = f"{one} and {other} do not reach each other: {claim}, too little {_distance_words(rig, link)}."
+    return Obstacle(kind="radio", says=says)
+
+
+def _too_short(rig: ResolvedRig, links: Sequence[Link]) -> Obstacle:
+    makes = by_make(rig)
+    ends = [makes[rig.cables[one.cable].make][-1] for one in links if one.cable]
+    longest = max(ends, key=lambda cable: cable.length_mm)
+    says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, links[0])}."
+    return Obstacle(kind="cable", says=says)
+
+
+def _distance_words(rig: ResolvedRig, link: Link) -> str:
+    """Why a cable between two ends has to be as long as that."""
+    away = [(far, rig[end.device].name) for end in link.ends if (far := rig.distance_m(end.device)) is not None]
+    if not away:
+        return "to leave the gimbal"
+    far_m, name = max(away)
+    return f"for {name}, {far_m:g} m from the gimbal"
+
+
+def _fits_plugs(rig: ResolvedRig, link: Link, cable: str) -> bool:
+    """Whether a cable of the bag would go into both sockets, whatever it carries."""
+    kind = rig.cables[cable]
+    sockets = [rig[end.device].port(end.endpoint).connector for end in link.ends]
+    plugs = [end.connector for end in kind.ends]
+    return not kind.is_adapter and not kind.is_splitter and sorted(plugs) == sorted(sockets)
+
+
+def _no_picture(rig: ResolvedRig, promise: PicturePromise) -> str:
+    placed = rig[promise.at.device]
+    screen = placed.profile.surface(promise.at.surface).name
+    legs = [leg for leg in legs_of(placed) if leg.ends_picture and leg.surface == promise.at.surface and leg.enters]
+    ends = list(dict.fromkeys(placed.endpoint(leg.enters[0]).shown[0] for leg in legs if leg.enters))
+    if not ends:
+        return f"The {screen} of {placed.name} shows no picture from outside."
+    if not any(leg.starts_picture for one in rig.devices.values() for leg in legs_of(one)):
+        return "No device in this rig makes a picture."
+    return f"The {screen} of {placed.name} takes a picture by {together(ends)} only, and nothing here sends one there."
+
+
+def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Iterator[Obstacle]:
+    """Nothing that could be joined carries it: say which end lacks it."""
+    if isinstance(promise, PicturePromise):
+        yield Obstacle(kind="route", says=_no_picture(rig, promise))
+        return
+    name = FUNCTIONS[promise.function].name
+    legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]
+    starts = [leg for leg in legs if leg.device == promise.at.device and leg.surface == promise.at.surface]
+    placed = rig[promise.at.device]
+    surface = placed.profile.surface(promise.at.surface).name
+    if not any(promise.function in leg.functions for leg in starts):
+        offered = sorted({FUNCTIONS[f].name for leg in starts for f in leg.functions})
+        gives = f"it gives only {', '.join(offered)}" if offered else "it gives no function at all"
+        yield Obstacle(
+            kind="function", device=placed.id, says=f"The {surface} of {placed.name} does not give {name}; {gives}."
+        )
+        return
+    takers = [leg for leg in legs if leg.is_taken and promise.function in leg.functions]
+    if not takers:
+        own = sorted({rig[leg.device].name for leg in legs if leg.is_own and promise.function in leg.functions})
+        only = f": {together(own)} only at its own controls" if own else ""
+        yield Obstacle(kind="function", says=f"No device in this rig takes {name} from another{only}.")
+        return
+    yield apart(rig, promise)

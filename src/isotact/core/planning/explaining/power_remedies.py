@@ -1,0 +1,186 @@
+"""What would feed what has no feed, none that is strong enough, or none that lasts."""
+
+from collections.abc import Callable, Collection, Iterator
+from dataclasses import replace
+from math import inf
+from weakref import WeakKeyDictionary
+
+from isotact.core.model.behaviour import InnerBattery
+from isotact.core.model.plan import Link, Plan
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import Promise
+from isotact.core.planning.explaining.trials import Trying
+from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.ways.candidates import spans_of, would_be
+from isotact.core.planning.ways.feeds import is_feed, is_power, power_ends
+from isotact.core.telling.phrases import together
+
+_ASKED: WeakKeyDictionary[ResolvedRig, dict[str, list[tuple[str, Link]]]] = WeakKeyDictionary()
+"""Every reason of a plan asks again."""
+
+
+def could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
+    """Who could feed `device`, and by which join, if every cable there is were in the bag.
+
+    What has a battery of its own comes first, then the shortest lead.
+    """
+    asked = _ASKED.setdefault(rig, {})
+    if device not in asked:
+        asked[device] = _could_feed(rig, device)
+    return asked[device]
+
+
+def _could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
+    able = {
+        key: placed
+        for key, placed in rig.devices.items()
+        if key == device or any(role.is_outlet for end in placed.profile.endpoints.values() for role in end.roles)
+    }
+    near = replace(rig, devices=able)
+    found = [
+        (power_ends(near, span)[0], link)
+        for span in spans_of(near, would_be(near)).values()
+        if is_power(span) and is_feed(near, span) and power_ends(near, span)[2] == device
+        for link in span.links
+        if link.is_cable and not link.adapter and not link.lead
+    ]
+    return sorted(
+        found, key=lambda one: (not rig.runs_alone(one[0]), rig.cables[one[1].cable or ""].length_mm, one[1].id)
+    )
+
+
+MOST_WH = 1000
+"""More than anybody carries."""
+
+
+def leads_to_get(
+    c: Choosing,
+    core: list[Group],
+    wanted: Collection[str],
+    trying: Trying,
+    would_do: Callable[[Collection[Group]], bool],
+) -> Iterator[str]:
+    """The lead to get, where one more feed is what is wanting and would do.
+
+    `wanted` are the promises that are to hold with it. `would_do` tells whether they could if some groups of
+    constraints did not count: where not even that helps, nothing is tried.
+    """
+    if any(kind == "battery" for kind, _ in core):
+        return  # there is a feed, and it does not last
+    wanting: dict[str, list[Group]] = {}
+    for group in core:
+        for device in _unfed(c, group):
+            wanting.setdefault(device, []).append(group)
+    for device, groups in wanting.items():
+        if not would_do(groups):
+            continue
+        full = {key for kind, key in core if kind == "port"}
+        joins = [link for _, link in could_feed(c.rig, device)]
+        free = [link for link in joins if not full & {(end.device, end.endpoint) for end in link.ends}]
+        able = list(dict.fromkeys(link.cable or "" for link in free))
+        for cable in _worth_trying(c.rig, able):
+            if trying.with_cables([cable], wanted):
+                yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
+                return
+        if not able and trying.with_devices([_with_battery(c.rig[device])], wanted):
+            lighter = any(kind == "payload" for kind, _ in core)
+            bring = "a lighter feed, or one that sits outside the cage," if lighter else "a battery, or another feed,"
+            yield f"Bring {bring} for {c.rig[device].name}."
+            return
+
+
+def one_more(
+    rig: ResolvedRig,
+    core: list[Group],
+    wanted: Collection[str],
+    trying: Trying,
+    would_do: Callable[[Collection[Group]], bool],
+) -> Iterator[str]:
+    """The cable of which one more is what is wanting and would do."""
+    for group in core:
+        if group[0] == "stock" and would_do([group]) and trying.with_cables([group[1][0]], wanted):
+            yield f"Get one more: {rig.cables[group[1][0]].name}."
+            return
+
+
+def to_charge(rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying) -> Iterator[str]:
+    """The batteries that are not full, where hours would hold if they were."""
+    low = [
+        f"{rig[feed.device].name} ({rig[feed.device].device.charge_percent} %)"
+        for feed in made.feeds
+        if feed.battery == feed.device and (rig[feed.device].device.charge_percent or 100) < 100
+    ]
+    if low and any(one.id == promise.id for one in rig.rig.lasting) and trying.with_full({*kept, promise.id}):
+        yield f"Charge first: {together(low)}."
+
+
+def feeds_to_bring(
+    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
+) -> Iterator[str]:
+    """What would last if something else fed it, where hours are short."""
+    asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
+    if asked is None:
+        return
+    short = [
+        rig[feed.device]
+        for feed in made.feeds
+        if feed.battery == feed.device
+        and (wh := rig[feed.device].lasting_wh(asked.changes)) is not None
+        and wh < asked.hours_h * feed.load_w
+    ]
+    ports = [[port for port in one.profile.ports if not port.is_battery_bay] for one in short]
+    runs = all(any(role.keeps_going for port in those for role in port.roles) for those in ports)
+    if short and runs and trying.with_devices(map(_with_battery, short), {*kept, promise.id}):
+        yield f"Bring another feed for {together([one.name for one in short])}."
+
+
+MOST_CHANGES = 3
+"""Who is to change a battery more often than that wants another feed."""
+
+
+def changes_to_allow(
+    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
+) -> Iterator[str]:
+    """The battery changes with which hours would hold: as few as would do, of those that were tried."""
+    asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
+    if asked is None or asked.changes >= MOST_CHANGES:
+        return
+    drawn = [(rig[feed.device], asked.hours_h * feed.load_w) for feed in made.feeds if feed.battery == feed.device]
+
+    def would_last(often: int) -> bool:
+        return all(wh is None or wh >= drawn_wh for one, drawn_wh in drawn for wh in [one.lasting_wh(often)])
+
+    def would_do(often: int) -> bool:
+        return trying.with_changes(asked.id, often, {*kept, promise.id})
+
+    fewer = range(asked.changes + 1, MOST_CHANGES)
+    # As the plan draws now, so many would do. Else the most first: where that is not enough, nothing else is tried.
+    often = next(filter(would_last, fewer), MOST_CHANGES)
+    if often == MOST_CHANGES or not would_do(often):
+        if not would_do(MOST_CHANGES):
+            return
+        often = next(filter(would_do, fewer), MOST_CHANGES)
+    several = "one battery change" if often == 1 else f"{often} battery changes"
+    yield f"Allow {several}, with full spares at hand."
+
+
+def _worth_trying(rig: ResolvedRig, able: list[str]) -> list[str]:
+    """The shortest of several leads, and the one that carries most, if that is more."""
+    amps = {cable: rig.cables[cable].limit_of("power") or inf for cable in able}
+    most = max(able, key=lambda cable: amps[cable], default="")
+    return [*able[:1], *([most] if able and amps[most] > amps[able[0]] else [])]
+
+
+def _with_battery(placed: Placed) -> Placed:
+    """The device, if it had a battery of its own that never ends."""
+    power = placed.profile.power
+    own = InnerBattery(name="battery", energy_wh=MOST_WH)
+    more = power.model_copy(update={"inner_battery": own}) if power is not None else None
+    return replace(placed, profile=placed.profile.model_copy(update={"power": more}))
+
+
+def _unfed(c: Choosing, group: Group) -> list[str]:
+    """The device that a group of a conflict leaves without what it needs."""
+    kind, key = group
+    at_outlet = {"limit", "peak", "electronics"} & {kind}
+    return [power_ends(c.rig, c.spans[key[0]])[2]] if at_outlet else [key[0]] * ("feed" in group)

@@ -1,0 +1,124 @@
+"""A way out is tried before it is named: would the best plan with it keep the promise beside the others?"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Collection, Hashable, Iterable, Sequence
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from isotact.core.model.plan import Link
+from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import BagItem
+from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.objective import aim
+from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.optimising.solving import Verdict, solve
+from isotact.core.planning.ways.all_ways import search
+from isotact.core.planning.ways.candidates import candidates_with
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+MOST_TRIED = 4
+"""Rigs tried for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
+TRIED_S = 2.0
+"""Within this a way out is tried: one that takes longer is not named."""
+
+
+class Trying:
+    """One rig with more in its bag, or another device; each is planned once, whoever asks.
+
+    `links` are all that could be made in it as it is.
+    """
+
+    def __init__(self, rig: ResolvedRig, links: list[Link]) -> None:
+        self._rig = rig
+        self._links = links
+        self._tried: dict[Hashable, _Tried] = {}
+
+    def with_cables(self, cables: Iterable[str], wanted: Collection[str]) -> bool:
+        """Whether the promises `wanted` can all hold with `cables` more, each counted as often as it is named."""
+        more = Counter(cables)
+        return self._keeps(tuple(sorted(more.items())), self._more(more), wanted)
+
+    def with_devices(self, brought: Iterable[Placed], wanted: Collection[str], cables: Iterable[str] = ()) -> bool:
+        """Whether they can with other devices, in the place of those of like ids if there are such, and cables more."""
+        more, others = Counter(cables), {one.id: one for one in brought}
+        rig = replace(self._more(more), devices=dict(sorted({**self._rig.devices, **others}.items())))
+        shapes = [(key, one.profile.model_dump_json()) for key, one in others.items()]
+        return self._keeps((*shapes, *sorted(more.items())), rig, wanted, frozenset(others))
+
+    def with_changes(self, hours: str, changes: int, wanted: Collection[str]) -> bool:
+        """Whether they would with so many battery changes allowed to a promise of hours."""
+        document = self._rig.rig
+        promises = [
+            one.model_copy(update={"changes": changes}) if one.id == hours else one for one in document.promises
+        ]
+        rig = replace(self._rig, rig=document.model_copy(update={"promises": promises}))
+        return self._keeps((hours, changes), rig, wanted)
+
+    def with_full(self, wanted: Collection[str]) -> bool:
+        """Whether they would with every battery full."""
+        full = {"charge_percent": None}
+        devices = {
+            key: replace(one, device=one.device.model_copy(update=full)) for key, one in self._rig.devices.items()
+        }
+        return self._keeps("full", replace(self._rig, devices=devices), wanted)
+
+    def with_rig(self, changed: ResolvedRig, wanted: Collection[str]) -> bool:
+        """Whether they would in `changed`: the same rig nearer, under other schools, or with less asked for."""
+        key = (changed.rig.model_dump_json(), *(one.device.model_dump_json() for one in changed.devices.values()))
+        return self._keeps(key, changed, wanted, changed.devices.keys())
+
+    def _more(self, cables: Counter[str]) -> ResolvedRig:
+        bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
+        items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
+        return replace(self._rig, rig=self._rig.rig.model_copy(update={"bag": items}))
+
+    def _keeps(self, key: Hashable, rig: ResolvedRig, wanted: Collection[str], brought: Collection[str] = ()) -> bool:
+        if key not in self._tried and len(self._tried) < MOST_TRIED:
+            links = candidates_with(rig, brought, self._links) if _lying(rig) == _lying(self._rig) else None
+            self._tried[key] = _Tried(build_found(rig, search(rig, links)))
+        return key in self._tried and self._tried[key].keeps(wanted)
+
+
+def _lying(rig: ResolvedRig) -> dict[str, int]:
+    """All of a bag that links follow from: one more of what is there lies as the others do, but for splitters."""
+    return {key: count if rig.cables[key].is_splitter else 1 for key, count in rig.stock.items() if count}
+
+
+class _Tried:
+    """One rig that was built to be tried. Solved at most once, and only if that has a chance."""
+
+    def __init__(self, built: Choosing) -> None:
+        self._built = built
+        self._kept: frozenset[str] | None = None
+
+    def keeps(self, wanted: Collection[str]) -> bool:
+        """Whether its best plan keeps these promises: first whether any plan can, which is soon told."""
+        if self._kept is None:
+            pins = self._built.obeyed if self._is_all(wanted) else []
+            verdict = self._asked(wanted, pins)
+            if verdict in ("optimal", "feasible") and self._is_all(wanted):
+                return True
+            if verdict == "infeasible" and (not pins or self._asked(wanted) == "infeasible"):
+                return False
+            aim(self._built)
+            solver, verdict = solve(self._built.model, TRIED_S)
+            kept = (key for key, var in self._built.kept.items() if verdict == "optimal" and solver.value(var))
+            self._kept = frozenset(kept)
+        return self._kept >= {*wanted}
+
+    def _is_all(self, wanted: Collection[str]) -> bool:
+        """Whether no other promise could be preferred: then a plan that keeps these and all pins is as good as any."""
+        promises = self._built.rig.rig.promises
+        last = any(promise.id in wanted and not promise.comes_first for promise in promises)
+        return not any(promise.comes_first or last for promise in promises if promise.id not in wanted)
+
+    def _asked(self, wanted: Collection[str], pins: Sequence[cp_model.IntVar] = ()) -> Verdict:
+        model = self._built.model
+        model.add_assumptions([*(self._built.kept[key] for key in sorted(wanted)), *pins])
+        _, verdict = solve(model, TRIED_S, sort="question")
+        model.clear_assumptions()
+        return verdict

@@ -1,0 +1,1 @@
+"""The choice between ways as a constraint model: variables, constraints, symmetry, the price list, the objective."""

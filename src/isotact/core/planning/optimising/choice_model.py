@@ -1,0 +1,123 @@
+"""The variables of one rig's constraint model, its constraints by named groups. What they mean is in `building`."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+from isotact.core.model.plan import Link
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.planning.optimising.solving import new_model
+from isotact.core.planning.ways.candidates import Span
+from isotact.core.planning.ways.feeds import Feed
+from isotact.core.planning.ways.requirements import Change, Knob, Requirements
+from isotact.core.planning.ways.way_graph import Hop, Step, Walk
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+Group = tuple[str, tuple[str, ...]]
+"""What a constraint is about: a kind and a key."""
+
+
+@dataclass(frozen=True)
+class Terms:
+    """On what terms a model is built.
+
+    `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
+    rig's alone; else whoever builds several rigs into one model shares it out. `walks`: promises that have too many
+    ways to list, each with the graph of them. `apart`: devices that the asker tells from others like them.
+    """
+
+    guarded: bool = False
+    extra: int = 0
+    own_stock: bool = True
+    walks: Mapping[str, Walk] = field(default_factory=dict)
+    apart: frozenset[str] = frozenset()
+
+
+PLAIN = Terms()
+"""The terms of an ordinary plan."""
+
+
+@dataclass
+class Path:
+    """The variables of one promise that walks."""
+
+    walk: Walk
+    steps: dict[Step, cp_model.IntVar]
+    hops: dict[Hop, cp_model.IntVar]
+    lag: cp_model.IntVar | None = None
+    """How late the picture is, in tens of milliseconds."""
+
+
+@dataclass
+class Choosing:
+    """The variables of one rig's model. `guards` is filled only when the model is built to be questioned: what every
+    group of constraints hangs on. `wishes` are what may be given up: promises and pins.
+    """
+
+    rig: ResolvedRig
+    links: dict[str, Link]
+    options: dict[str, list[Requirements]]
+    terms: Terms = PLAIN
+    spans: dict[str, Span] = field(default_factory=dict)
+    feeds: dict[str, Feed] = field(default_factory=dict)
+    """Those of the spans that feed, by their keys."""
+    model: cp_model.CpModel = field(default_factory=new_model)
+    link: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    lead: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    span: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    carries: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Per power span, whether its taker runs from it; `span` says only that it is live."""
+    route: dict[tuple[str, int], cp_model.IntVar] = field(default_factory=dict)
+    paths: dict[str, Path] = field(default_factory=dict)
+    """Promise -> the path that it takes, for those that walk."""
+    kept: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    value: dict[Knob, dict[str, cp_model.IntVar]] = field(default_factory=dict)
+    awake: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    battery: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    load_mw: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
+    guards: dict[Group, cp_model.IntVar] = field(default_factory=dict)
+    wishes: dict[Group, cp_model.IntVar] = field(default_factory=dict)
+    pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
+    """Cable type -> one variable per piece that could be laid."""
+    got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    change: dict[Change, cp_model.IntVar] = field(default_factory=dict)
+    obeyed: list[cp_model.IntVar] = field(default_factory=list)
+    """Per pin of the rig, whether it is obeyed."""
+    priced: dict[str, list[tuple[int, cp_model.IntVar]]] = field(default_factory=dict)
+    """What `pricing.price` made of it, once somebody asked."""
+
+    @property
+    def guarded(self) -> bool:
+        return self.terms.guarded
+
+    def add(self, group: Group, constraint: cp_model.BoundedLinearExpression | bool) -> cp_model.Constraint:
+        """Add a constraint under its group."""
+        made = self.model.add(constraint)
+        if self.guarded:
+            made.only_enforce_if(self.guard(group))
+        return made
+
+    def clause(self, group: Group, literals: Iterable[cp_model.LiteralT]) -> None:
+        """At least one of `literals` holds."""
+        extra = [self.guard(group).negated()] if self.guarded else []
+        self.model.add_bool_or([*literals, *extra])
+
+    def guard(self, group: Group) -> cp_model.IntVar:
+        """The literal that switches the constraints of `group` on; made at its first use."""
+        if group not in self.guards:
+            self.guards[group] = self.model.new_bool_var(f"guard {group}")
+        return self.guards[group]
+
+    def hold(self) -> None:
+        """Let every constraint hold, as in an ordinary plan."""
+        for var in self.guards.values():
+            var.proto.domain[0] = 1
+
+    def question(self) -> None:
+        """Let every group of constraints be asked for by itself; nothing is aimed at any more."""
+        self.model.clear_objective()  # type: ignore[no-untyped-call]
+        for var in self.guards.values():
+            var.proto.domain[0] = 0

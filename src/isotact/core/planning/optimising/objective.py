@@ -1,0 +1,172 @@
+"""What every variable of a choice costs, and the aim: most promises first, then the least cost."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from typing import TYPE_CHECKING
+
+from isotact.core.model.plan import Link, LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.planning.optimising import price_list
+from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.tape_flags import is_plugged
+from isotact.core.planning.ways.requirements import knob_now
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+    Term = tuple[int, cp_model.IntVar]
+
+FINE = 2000
+"""Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
+
+
+def price(c: Choosing) -> dict[str, list[Term]]:
+    """Per kind of cost, how many units each variable stands for."""
+    c.priced = c.priced or _priced(c)
+    return c.priced
+
+
+def _priced(c: Choosing) -> dict[str, list[Term]]:
+    lines: dict[str, list[Term]] = defaultdict(list)
+    built = any(flag.plugged for flag in c.rig.rig.flags)
+    for link in c.links.values():
+        lines["axis"].append((len(link.axes), c.link[link.id]))
+        if c.rig.is_leash(link):
+            lines["leash"].append((1, c.link[link.id]))
+        if built and not is_plugged(c.rig.rig, link):
+            lines["change"].append((1, c.link[link.id]))
+        if not link.lead:
+            _price_of_piece(c, lines, link, c.link[link.id])
+    for lead, var in c.lead.items():
+        _price_of_piece(c, lines, next(link for link in c.links.values() if link.lead == lead), var)
+    for knob, values in c.value.items():
+        now = knob_now(c.rig[knob[0]], knob)
+        for value, var in values.items():
+            if value != now:
+                lines[knob[1]].append((1, var))
+                undone = c.rig[knob[0]].upsets_of(knob[1], knob[2], value)
+                lines["upset"].append((sum(price_list.UPSETS[one] for one in undone), var))
+    for var in c.awake.values():
+        lines["device"].append((1, var))
+    for promise in c.rig.rig.pictures:
+        listed = c.options.get(promise.id, []) if promise.id not in c.paths else []
+        for number, needs in enumerate(listed):
+            lines["delay"].append((price_list.delay_units(needs.way.delay_ms), c.route[promise.id, number]))
+    lines["delay"] += [(1, path.lag) for path in c.paths.values() if path.lag is not None]
+    return lines
+
+
+def _price_of_piece(c: Choosing, lines: dict[str, list[Term]], link: Link, var: cp_model.IntVar) -> None:
+    lines["join" if link.is_cable else link.kind].append((1, var))
+    if link.adapter:
+        lines["adapter"].append((1, var))
+    length = sum(c.rig.cables[key].length_mm for key in (link.cable, link.adapter) if key)
+    lines["length"].append((price_list.length_units(length), var))
+
+
+def aim(c: Choosing) -> None:
+    """Obey the pins; keep the most promises by weight; among those the cheapest; then by the order of the profiles."""
+    c.model.maximize(gain([c]))
+
+
+def gain(several: list[Choosing], *ahead: list[Term]) -> cp_model.LinearExpr:
+    """What is to be made most of, over the rigs of one model; `ahead` of everything else, the least of it first."""
+    cheap = [(-weight, var) for c in several for weight, var in points_of(c)]
+    return stacked([cheap, *_tiers(several), *ahead])
+
+
+def gained(c: Choosing, worth: int) -> cp_model.BoundedLinearExpression | bool:
+    """That pins and promises come to as much as in a plan whose gain is `worth`, whatever it price_list."""
+    unit = 1 + _bound(points_of(c))
+    return stacked(_tiers([c])) == -(-worth // unit)
+
+
+def cost_of(several: list[Choosing]) -> cp_model.LinearExpr:
+    """What all that is chosen price_list."""
+    return summed([term for c in several for term in points_of(c)])
+
+
+def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
+    """One sum in which a single unit of a tier outweighs all that the tiers before it could add up to.
+
+    That is so by their bounds, whatever is chosen: no weight is guessed.
+    """
+    terms: list[Term] = []
+    unit = 1
+    for tier in tiers:
+        terms += [(unit * weight, var) for weight, var in tier]
+        unit *= 1 + _bound(tier)
+    return summed(terms)
+
+
+def _bound(tier: list[Term]) -> int:
+    """What a tier could add up to at the most."""
+    return sum(abs(weight) * _most(var) for weight, var in tier)
+
+
+def _tiers(several: list[Choosing]) -> Iterator[list[Term]]:
+    """What counts, from the least to the most: hours, what is to work, pins.
+
+    Hours that would cost another promise are no hours: they come after all that is to work for so long.
+    """
+    promised = [(promise, c.kept[promise.id]) for c in several for promise in c.rig.rig.promises]
+    for first in (False, True):
+        yield [(promise.weight, var) for promise, var in promised if promise.comes_first is first]
+    yield [(1, var) for c in several for var in c.obeyed]
+
+
+def points_of(c: Choosing) -> list[Term]:
+    """The price of everything that can be chosen, in thousandths of a point."""
+    points = [
+        (FINE * price_list.WORDS[kind][1] * count, var)
+        for kind, items in price(c).items()
+        for count, var in items
+        if count
+    ]
+    points += [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
+    apart = _Likes(c.rig)
+    return points + [(most, c.link[link.id]) for link in c.links.values() if (most := apart.of(link))]
+
+
+class _Likes:
+    """How far a link is from joining like devices in the order of the rig with like ports in the order of theirs.
+
+    Of three like motors any could turn any ring: the first turns the first, and the chain runs from the first on. By
+    the square: where the first is kept off, each of the others moves up by one, rather than the last of them by three.
+    """
+
+    def __init__(self, rig: ResolvedRig) -> None:
+        self._rig = rig
+        self._likes: dict[str, list[str]] = defaultdict(list)
+        documented = [device.id for device in rig.rig.devices]
+        for device in (*documented, *(other for other in rig.devices if other not in documented)):
+            self._likes[rig[device].profile.id].append(device)
+
+    def of(self, link: Link) -> int:
+        one, other = link.ends
+        likes = [self._likes[self._rig[end.device].profile.id] for end in link.ends]
+        if len(likes[0]) == len(likes[1]) == 1:
+            return 0
+        places = [those.index(end.device) for those, end in zip(likes, link.ends, strict=True)]
+        if likes[0] is likes[1]:
+            return (places[0] - places[1]) ** 2
+        far = (places[0] - self._port(other)) ** 2 if len(likes[0]) > 1 else 0
+        return far + ((places[1] - self._port(one)) ** 2 if len(likes[1]) > 1 else 0)
+
+    def _port(self, end: LinkEnd) -> int:
+        ends = self._rig[end.device].profile.endpoints
+        kind = ends[end.endpoint].shown[-1]
+        return [key for key, one in ends.items() if one.shown[-1] == kind].index(end.endpoint)
+
+
+def _most(var: cp_model.IntVar) -> int:
+    return 1 if var.is_boolean else int(var.proto.domain[1])  # its list knows no negative index
+
+
+def summed(terms: list[Term]) -> cp_model.LinearExpr:
+    """So many times each variable."""
+    from ortools.sat.python import cp_model
+
+    return cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms])

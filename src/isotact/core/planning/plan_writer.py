@@ -1,0 +1,371 @@
+"""Writes a solved choice down as a plan: joins with tape flags, feeds, choices, routes, cost."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Literal, cast
+
+from isotact.core.calc.power import hours
+from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
+from isotact.core.model.ports import Endpoint, Port
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import STAGES
+from isotact.core.planning.channels import channels_of
+from isotact.core.planning.optimising import price_list
+from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.constraints import wake_pairs
+from isotact.core.planning.optimising.objective import price, summed
+from isotact.core.planning.optimising.path_flow import taken as way_walked
+from isotact.core.planning.optimising.pins import pin_answers
+from isotact.core.planning.plan_warnings import warnings_of
+from isotact.core.planning.tape_flags import tags_of
+from isotact.core.planning.ways.candidates import Span
+from isotact.core.planning.ways.feeds import is_power, power_ends
+from isotact.core.planning.ways.requirements import Requirements, knob_now
+from isotact.core.planning.ways.simple_ways import has_look
+
+if TYPE_CHECKING:
+    from ortools.sat.python import cp_model
+
+Family = Literal["control", "video", "power", "motor-bus", "mount", "radio"]
+Status = Literal["proven-optimal", "best-so-far", "out-of-time"]
+
+
+def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link], status: Status) -> Plan:
+    """The plan that `solver` found; an empty one when it found none."""
+    weighed = sum(len(ways) for ways in c.options.values())
+    if solver is None:
+        return Plan(
+            rig=c.rig.rig.id, status=status, joins=(), feeds=(), choices=(), routes=(), wake_order=(), unmet=(),
+            cost=(), candidates=len(links), routes_weighed=weighed,
+            warnings=("No plan was found in the time allowed. Take devices or cables out of the rig and try again.",),
+        )  # fmt: skip
+    taken = taken_routes(c, solver)
+    fed = [key for key, var in c.carries.items() if solver.value(var)]
+    chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
+    joins = _joins(c, chosen, taken, fed)
+    order, warnings = _order(c, taken, fed, _too_weak(c, solver, chosen))
+    warnings += warnings_of(c.rig, joins, [device for device, var in c.awake.items() if solver.value(var)])
+    routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
+    routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
+    place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
+    return Plan(
+        rig=c.rig.rig.id,
+        status=status,
+        joins=tuple(joins),
+        feeds=tuple(_feeds(c, solver, chosen, fed)),
+        choices=tuple(_choices(c, solver, taken)),
+        requisites=tuple(_requisites(taken)),
+        routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
+        wake_order=tuple(WakePair(first=first, second=second) for first, second in order),
+        unmet=(),
+        cost=tuple(_cost(c, solver)),
+        warnings=tuple(warnings),
+        pins=tuple(pin_answers(c, [solver.value(var) for var in c.obeyed], links)),
+        candidates=len(links),
+        routes_weighed=weighed,
+    )
+
+
+def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
+    """Promise -> the route that the solver took for it; promises that it dropped are not there."""
+    walked = {promise: way_walked(c, path, solver) for promise, path in c.paths.items()}
+    listed = {promise: c.options[promise][number] for (promise, number), var in c.route.items() if solver.value(var)}
+    return listed | {promise: needs for promise, needs in walked.items() if needs is not None}
+
+
+def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:
+    users: dict[str, list[str]] = defaultdict(list)
+    for promise, needs in taken.items():
+        for key in needs.spans:
+            users[key].append(promise)
+    carries: dict[str, list[Span]] = defaultdict(list)
+    for span in c.spans.values():
+        for link in span.links:
+            if link.id in chosen and (span.key in users or span.key in fed or span.use.is_seat):
+                carries[link.id].append(span)
+    links = [c.links[key] for key in chosen]
+    links.sort(key=lambda link: (not link.is_cable, link.is_radio, _inmost(c.rig, link), link.id))
+    tags = tags_of(c.rig.rig, links)
+    channels = channels_of(c.rig, links)
+    joins = []
+    for link in links:
+        spans = carries[link.id]
+        uses = tuple(use for use in link.uses if any(span.use == use for span in spans))
+        joins.append(
+            Join(
+                tag=tags[link.lead or link.id],
+                link=link,
+                family=_family(c.rig, link, uses[0].kind if uses else "power"),
+                carries=uses,
+                promises=tuple(sorted({promise for span in spans for promise in users.get(span.key, [])})),
+                avoid=tuple(look_alikes(c.rig, link)),
+                channel=channels.get(link.id),
+            )
+        )
+    return joins
+
+
+def _inmost(rig: ResolvedRig, link: Link) -> int:
+    return min(STAGES.index(rig[end.device].stage_of(end.endpoint)) for end in (link.a, link.b))
+
+
+def _family(rig: ResolvedRig, link: Link, kind: str) -> Family:
+    if link.is_radio:
+        return "radio"
+    if link.is_direct and not is_captive(rig, link):
+        return "mount"
+    if link.cable:
+        return rig.cables[link.cable].family
+    named = "motor-bus" if kind == "bus" else kind
+    return cast(Family, named)
+
+
+def is_captive(rig: ResolvedRig, link: Link) -> bool:
+    """Whether one end is a lead that is part of its device."""
+    return any(rig[end.device].endpoint(end.endpoint).lead_mm is not None for end in link.ends)
+
+
+def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
+    """Ports beside the right ones that take the same plug, in words."""
+    words = []
+    for end in link.ends if link.is_cable else ():
+        placed = rig[end.device]
+        right = placed.endpoint(end.endpoint)
+        words += [
+            f"{placed.name}: not “{other.marking}” ({other.place}){_because(other)}"
+            for other in placed.profile.ports
+            if right.looks_like(other) and not _does_the_same(right, other)
+        ]
+    return words
+
+
+def _because(port: Port) -> str:
+    """What a look-alike is good for, where its profile says so."""
+    return f": {port.note[0].lower()}{port.note[1:].rstrip('.')}" if port.note else ""
+
+
+def _does_the_same(one: Endpoint, other: Endpoint) -> bool:
+    """Whether it makes no difference into which of two look-alikes a plug goes."""
+    return (one.roles, one.own_stage, one.gates) == (other.roles, other.own_stage, other.gates)
+
+
+def _feeds(c: Choosing, solver: cp_model.CpSolver, chosen: set[str], fed: list[str]) -> list[Feed]:
+    source: dict[str, tuple[str | None, str | None]] = {}
+    for key in fed:
+        giver, _, taker, _ = power_ends(c.rig, c.spans[key])
+        source[taker] = (giver, next(link.id for link in c.spans[key].links if link.id in chosen))
+    feeds = []
+    for device in c.rig.devices:
+        if not solver.value(c.awake[device]):
+            continue
+        if device not in c.load_mw:
+            feeds.append(Feed(device=device, source="none-needed", load_w=0))
+            continue
+        root = device
+        while (above := source.get(root, (None, None))[0]) is not None:
+            root = above
+        hours = _hours(c, solver, root)
+        load = solver.value(c.load_mw[device]) / 1000
+        fed_from, link_id = source.get(device, (None, None))
+        kind: Literal["join", "inner-battery"] = "join" if fed_from else "inner-battery"
+        feeds.append(
+            Feed(
+                device=device, source=kind, join=link_id, from_device=fed_from, load_w=load, hours_h=hours, battery=root
+            )
+        )
+    return feeds
+
+
+def _hours(c: Choosing, solver: cp_model.CpSolver, device: str) -> float | None:
+    usable = c.rig[device].usable_wh
+    load_w = solver.value(c.load_mw[device]) / 1000
+    return round(hours(usable, load_w), 2) if usable is not None and load_w else None
+
+
+def _choices(c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requirements]) -> list[Choice]:
+    wanted: dict[tuple[str, str, str], list[str]] = defaultdict(list)
+    for promise, needs in taken.items():
+        for knob in needs.knobs:
+            wanted[knob].append(promise)
+    choices = []
+    for knob, values in c.value.items():
+        device, kind, key = knob
+        value = next((value for value, var in values.items() if solver.value(var)), None)
+        now = knob_now(c.rig[device], knob)
+        if value is not None and (
+            knob in wanted
+            or (kind != "answer" and value != now)
+            or (kind == "setting" and _guards_power(c, solver, knob))
+        ):
+            choices.append(
+                Choice(
+                    device=device,
+                    kind=kind,
+                    key=key,
+                    value=value,
+                    before=now,
+                    promises=tuple(wanted.get(knob, [])),
+                )
+            )
+    return choices
+
+
+def _requisites(taken: dict[str, Requirements]) -> list[Requisite]:
+    wanted: dict[tuple[str, Literal["firmware", "licence"], str], list[str]] = defaultdict(list)
+    for promise, needs in taken.items():
+        for leg in needs.way.legs:
+            for when in leg.whens:
+                if when.firmware is not None:
+                    wanted[leg.device, "firmware", when.firmware].append(promise)
+                if when.licence is not None:
+                    wanted[leg.device, "licence", when.licence].append(promise)
+    return [
+        Requisite(device=device, kind=kind, value=value, promises=tuple(dict.fromkeys(promises)))
+        for (device, kind, value), promises in sorted(wanted.items())
+    ]
+
+
+def _guards_power(c: Choosing, solver: cp_model.CpSolver, knob: tuple[str, str, str]) -> bool:
+    """Whether this knob decides if a joined cable feeds power."""
+    for key in c.span:
+        span = c.spans[key]
+        if is_power(span) and any(solver.value(c.link[link.id]) for link in span.links):
+            giver, outlet, taker, inlet = power_ends(c.rig, span)
+            if (giver == knob[0] and knob[2] in outlet.when.settings) or (
+                taker == knob[0] and knob[2] in inlet.when.settings
+            ):
+                return True
+    return False
+
+
+def route_of(rig: ResolvedRig, promise: str, needs: Requirements, chosen: set[str]) -> Route:
+    """A way as a route over those of its links that are chosen."""
+    way = needs.way
+    hops = []
+    for number, leg in enumerate(way.legs):
+        placed = rig[leg.device]
+        enters = "/".join(leg.enters) if leg.enters else None
+        leaves = "/".join(leg.leaves) if leg.leaves else None
+        words = f"{placed.name}: {placed.profile.surface(leg.surface).name}" if leg.surface else placed.name
+        hops.append(Hop(device=leg.device, enters=enters, leaves=leaves, delay_ms=leg.delay_ms, words=words))
+        if number < len(way.crossings):
+            crossing = way.crossings[number]
+            link = next(link.id for link in crossing.span.links if link.id in chosen)
+            hops.append(
+                Hop(
+                    device=crossing.to.device,
+                    link=link,
+                    use=crossing.use,
+                    words=f"out by {placed.endpoint(crossing.at.endpoint).words}",
+                )
+            )
+    wants = tuple(dict.fromkeys(_wants(needs)))
+    return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way), wants=wants)
+
+
+def _wants(needs: Requirements) -> Iterator[Want]:
+    for (device, kind, key), values in needs.knobs.items():
+        yield Want(device=device, kind=kind, key=key, values=values)
+    for leg in needs.way.legs:
+        for when in leg.whens:
+            if when.firmware is not None:
+                yield Want(device=leg.device, kind="firmware", values=(when.firmware,))
+            if when.licence is not None:
+                yield Want(device=leg.device, kind="licence", key=when.licence, values=(when.licence,))
+
+
+def _too_weak(c: Choosing, solver: cp_model.CpSolver, chosen: set[str]) -> list[tuple[str, str]]:
+    """What wakes with its feed, and whoever gives besides by a lead that is in before it wakes and could not carry it.
+
+    Woken the other way round the device would start on that lead, brown out, start over. Common practice, no source.
+    """
+    found = []
+    for key, carries in c.carries.items():
+        feed = c.feeds[key]
+        span, giver, taker = feed.span, feed.giver, feed.taker
+        wake = c.rig[taker].profile.wake
+        if solver.value(carries) or not solver.value(c.span[key]) or wake is None or not wake.with_feed:
+            continue
+        at = span.a if span.a.device == giver else span.b
+        most = next(most for link, most in feed.by_link.items() if link in chosen)
+        weak = most.light or 1000 * most.limit_w < solver.value(c.load_mw[taker])
+        if weak and any(role.notices_at_boot for role in c.rig[giver].endpoint(at.endpoint).roles):
+            found.append((taker, giver))
+    return found
+
+
+def _order(
+    c: Choosing, taken: dict[str, Requirements], fed: list[str], too_weak: list[tuple[str, str]]
+) -> tuple[list[tuple[str, str]], list[str]]:
+    """The wake order: what the profiles insist on, then what the school prefers where they leave it open."""
+    hard: list[tuple[str, str]] = []
+    soft: list[tuple[str, str]] = []
+    school = c.rig.rig.schools.wake
+    for key in sorted({key for needs in taken.values() for key in needs.spans} | set(fed)):
+        span = c.spans[key]
+        if is_power(span):
+            hard += wake_pairs(c.rig, span)
+        if not span.use.is_control or span.links[0].is_direct:
+            continue
+        hard += wake_pairs(c.rig, span)
+        ends = ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b))
+        for host, guest, name in ends:
+            if _is_host(c.rig, host.device, host.endpoint, name):
+                pair = (host.device, guest.device)
+                soft.append(pair[::-1] if school == "camera-first" else pair)
+    warnings = []
+    order = list(dict.fromkeys(hard))
+    order += [pair for pair in too_weak if pair not in order and not _reaches(order, *pair[::-1])]
+    for first, second in soft:
+        if (second, first) in too_weak and (second, first) not in hard and school != "profile":
+            warnings.append(
+                f"You wake {school.replace('-', ' ')}, but {c.rig[first].name} would feed {c.rig[second].name} by a "
+                f"lead that cannot carry it alone. The run sheet wakes {c.rig[second].name} first."
+            )
+        elif (second, first) in order and school != "profile":
+            warnings.append(
+                f"You wake {school.replace('-', ' ')}, but {c.rig[first].name} and {c.rig[second].name} only find each "
+                f"other when {c.rig[second].name} is awake first. The run sheet keeps their order."
+            )
+        elif (first, second) not in order and not _reaches(order, second, first):
+            order.append((first, second))
+    return _of_those_that_wake(c.rig, order), list(dict.fromkeys(warnings))
+
+
+def _of_those_that_wake(rig: ResolvedRig, order: list[tuple[str, str]]) -> list[tuple[str, str]]:
+    """The order without the devices that nobody switches on: what wanted one of them awake wants what feeds it."""
+    for device in dict.fromkeys(key for pair in order for key in pair):
+        if rig[device].profile.wake is None:
+            before = [first for first, second in order if second == device]
+            after = [second for first, second in order if first == device]
+            order = [pair for pair in order if device not in pair]
+            order += [(first, second) for first in before for second in after]
+    return list(dict.fromkeys(pair for pair in order if pair[0] != pair[1]))
+
+
+def _is_host(rig: ResolvedRig, device: str, endpoint: str, role_name: str) -> bool:
+    return rig[device].role(endpoint, role_name).is_host
+
+
+def _reaches(pairs: list[tuple[str, str]], start: str, goal: str) -> bool:
+    ahead, seen = [start], {start}
+    while ahead:
+        here = ahead.pop()
+        if here == goal:
+            return True
+        new = [second for first, second in pairs if first == here and second not in seen]
+        seen.update(new)
+        ahead += new
+    return False
+
+
+def _cost(c: Choosing, solver: cp_model.CpSolver) -> list[CostLine]:
+    lines = []
+    counts = price(c)
+    for kind, (what, points) in price_list.WORDS.items():
+        count = solver.value(summed(counts.get(kind, [])))
+        if count:
+            lines.append(CostLine(what=what, count=count, points=points * count))
+    return lines

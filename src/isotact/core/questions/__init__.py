@@ -1,0 +1,39 @@
+"""What is asked of a rig besides its plan: other plans, upgrades, the functions matrix, schools, joins, what changed.
+
+All of these build the planner's model again and ask it something else; none has rules of its own.
+"""
+
+from isotact.core.questions.alternatives import Alternative, PictureWay, alternatives, picture_ways
+from isotact.core.questions.built_rig import BuiltRig
+from isotact.core.questions.changes import Compared, compared
+from isotact.core.questions.functions_matrix import Matrix, functions_matrix
+from isotact.core.questions.join_questions import JoinAnswer, PinCost, ask_join, pin_costs
+from isotact.core.questions.recipe_offers import Offer, offers
+from isotact.core.questions.school_advice import Advice, advise
+from isotact.core.questions.upgrades import Takes, what_it_takes
+from isotact.core.questions.what_if import Aftermath, CannotAskError, aftermath
+
+__all__ = [
+    "Advice",
+    "Aftermath",
+    "Alternative",
+    "BuiltRig",
+    "CannotAskError",
+    "Compared",
+    "JoinAnswer",
+    "Matrix",
+    "Offer",
+    "PictureWay",
+    "PinCost",
+    "Takes",
+    "advise",
+    "aftermath",
+    "alternatives",
+    "ask_join",
+    "compared",
+    "functions_matrix",
+    "offers",
+    "picture_ways",
+    "pin_costs",
+    "what_it_takes",
+]

@@ -1,0 +1,117 @@
+"""The plan as a picture and as words: the rig map's devices and ports, and the cable schedule."""
+
+from isotact.core.model.base import Part
+from isotact.core.model.plan import Join, LinkEnd, Plan
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.vocabulary import kind_like
+from isotact.core.model.words import Id, Stage
+from isotact.core.telling.phrases import crossing_words, promise_words
+
+
+class MapPort(Part):
+    """A port or radio that the plan uses."""
+
+    id: Id
+    marking: str
+    place: str
+    connector: str
+    is_radio: bool
+    stage: Stage
+
+
+class MapDevice(Part):
+    """A device of the rig, with the ports that are used; `used` is false for one that stays in its case."""
+
+    id: Id
+    name: str
+    kind: str
+    stage: Stage
+    used: bool
+    ports: tuple[MapPort, ...]
+
+
+class ScheduleRow(Part):
+    """One line of the cable schedule."""
+
+    tag: str
+    family: str
+    link: str
+    item: str
+    length_mm: float | None
+    from_words: str
+    to_words: str
+    carries: tuple[str, ...]
+    axes: tuple[str, ...]
+    crosses: tuple[str, ...] = ()
+    avoid: tuple[str, ...]
+    promises: tuple[Id, ...]
+
+
+class Drawing(Part):
+    """What the screens draw and print of a plan."""
+
+    devices: tuple[MapDevice, ...]
+    schedule: tuple[ScheduleRow, ...]
+    promises: dict[Id, str]
+
+
+def draw(rig: ResolvedRig, plan: Plan) -> Drawing:
+    """The map's devices in id order, the schedule in the order of the tape flags, the promises in words."""
+    return Drawing(
+        devices=tuple(_device(rig, plan, device) for device in rig.devices),
+        schedule=tuple(_row(rig, join) for join in plan.joins),
+        promises={promise.id: promise_words(rig, promise) for promise in rig.rig.promises},
+    )
+
+
+def _device(rig: ResolvedRig, plan: Plan, device: str) -> MapDevice:
+    placed = rig[device]
+    ends = [end for join in plan.joins for end in (join.link.a, join.link.b) if end.device == device]
+    ports = [_port(rig, end) for end in dict.fromkeys(ends)]
+    return MapDevice(
+        id=device,
+        name=placed.name,
+        kind=kind_like(placed.profile.kind),
+        stage=placed.stage,
+        used=any(feed.device == device for feed in plan.feeds),
+        ports=tuple(ports),
+    )
+
+
+def _port(rig: ResolvedRig, end: LinkEnd) -> MapPort:
+    placed = rig[end.device]
+    port = placed.endpoint(end.endpoint)
+    stage = placed.stage_of(end.endpoint)
+    marking, place, connector = port.shown
+    return MapPort(
+        id=end.endpoint, marking=marking, place=place, connector=connector, is_radio=not port.is_socket, stage=stage
+    )
+
+
+def _row(rig: ResolvedRig, join: Join) -> ScheduleRow:
+    link = join.link
+    length_mm = sum(rig.cables[key].length_mm for key in (link.cable, link.adapter) if key) or None
+    return ScheduleRow(
+        tag=join.tag,
+        family=join.family,
+        link=link.id,
+        item=_item(rig, join),
+        length_mm=length_mm,
+        from_words=rig[link.a.device].port_words(link.a.endpoint),
+        to_words=rig[link.b.device].port_words(link.b.endpoint),
+        carries=tuple(dict.fromkeys(use.kind for use in join.carries)),
+        axes=link.axes,
+        crosses=crossing_words(link.axes),
+        avoid=join.avoid,
+        promises=join.promises,
+    )
+
+
+def _item(rig: ResolvedRig, join: Join) -> str:
+    link = join.link
+    if link.is_radio:
+        return "by radio"
+    if link.cable is None:
+        return "mounted directly"
+    adapter = f", with {rig.cables[link.adapter].name}" if link.adapter else ""
+    return f"{rig.cables[link.cable].name}{adapter}"

@@ -1,0 +1,85 @@
+"""Taking off what is no longer part of the rig, or stands where the plan wants something else."""
+
+from collections.abc import Collection, Iterator
+from typing import ClassVar, Literal
+
+from isotact.core.model.keys import Key
+from isotact.core.model.plan import Join
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Id, Stage
+from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.cables.acts import out_draft
+from isotact.core.trades.planned import Planned
+from isotact.core.trades.waking.acts import on_and_straining, still_first
+from isotact.core.world import Cables, Plugged, World
+from isotact.core.world.mounting import Mounting
+
+
+class TakeOff(Act):
+    """Take a device off, with all that is plugged into it."""
+
+    kind: Literal["take-off"] = "take-off"
+    device: Id
+    on_gimbal: bool = False
+    warns: ClassVar[bool] = False
+
+    def touches(self) -> tuple[str, ...]:
+        return (self.device,)
+
+    def why_not(self, world: World) -> str | None:
+        return on_and_straining(world, self.spoils(world.rig))
+
+    def remedies(self, world: World) -> Iterator[Draft]:
+        yield from still_first(world, self.spoils(world.rig))
+
+    def do(self, world: World) -> str:
+        for plug in list(world[Cables].plugs.values()):
+            if self.device in (plug.a.device, plug.b.device):
+                world[Cables].take(plug)
+                world[Cables].laid_out.pop(plug.tag, None)
+        world[Mounting].fixed.discard(self.device)
+        world.sleep(self.device)
+        for key in self.spoils(world.rig):
+            world.spoil(key)
+        world.out.discard(self.device)
+        return f"{world.rig[self.device].name} is back in its case."
+
+    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
+        return (Key.of("balance"),) if self.on_gimbal else ()
+
+
+def tidy(planned: Planned, world: World, gone: Collection[str]) -> Iterator[Draft]:
+    """Devices that are gone come off; a cable that is not the one the plan means, or in the wrong port, comes out."""
+    for device in sorted({*gone} & world.out):
+        yield _off_draft(world, device)
+    wanted = {frozenset(join.link.ends): join for join in planned.joins if not join.link.is_radio}
+    missing = {join.tag for ends, join in wanted.items() if world[Cables].between(*join.link.ends) is None}
+    for plug in world[Cables].plugs.values():
+        meant = wanted.get(frozenset((plug.a, plug.b)))
+        if meant is None and plug.tag in missing and plug.cable is not None:
+            yield out_draft(world, plug)  # it stands in the wrong port
+        elif meant is not None and not _is_meant(plug, meant):
+            yield out_draft(world, plug)
+
+
+def _is_meant(plug: Plugged, join: Join) -> bool:
+    same = (plug.cable, plug.adapter) == (join.link.cable, join.link.adapter)
+    turned = (plug.end_a, plug.end_b) if plug.a == join.link.a else (plug.end_b, plug.end_a)
+    return same and turned == (join.link.end_a, join.link.end_b) and not plug.dead and not plug.miswired
+
+
+def _off_draft(world: World, device: str) -> Draft:
+    placed = world.rig[device]
+    plugs = [plug for plug in world[Cables].plugs.values() if device in (plug.a.device, plug.b.device)]
+    tags = list(dict.fromkeys(plug.tag for plug in plugs if plug.cable is not None))
+    return Draft(
+        key=Key.of("take-off", device),
+        stage="build",
+        title=f"Take {placed.name} off",
+        detail=(f"And take out {', '.join(tags)}.",) if tags else (),
+        device=device,
+        expect="It is back in its case.",
+        takes_s=15 + 5 * len(tags),
+        act=TakeOff(device=device, on_gimbal=placed.stage != Stage.OFF_GIMBAL),
+        care=True,
+    )

@@ -1,0 +1,185 @@
+"""Serving: the data folder taken, the port bound, the application run, and slow or silent callers let go."""
+
+import argparse
+import asyncio
+import errno
+import os
+import socket
+import sys
+import threading
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+import uvicorn
+from uvicorn.protocols.http.h11_impl import H11Protocol
+
+from isotact.api.security.guard import LOOPBACK
+from isotact.api.security.sharing import Sharing
+from isotact.catalogue import read_file
+from isotact.core.model import IsotactError, Kit, Rig
+from isotact.demo import demo_files, demo_kit
+from isotact.server.startup import Starting
+from isotact.store import KIT, RIG, OwnCatalogue, Store
+from isotact.store.folder_lock import take
+
+WARM_UP_AFTER_S = 1.5
+HEAD_WITHIN_S = 10.0
+"""So long may a caller take for the head of a request."""
+MOST_OPEN = 200
+"""So many lines may be open at once: a dozen browsers with all their windows."""
+STOP_WITHIN_S = 1
+MOST_PROCESSES = 4
+"""So many processes search at most: each holds the solver and what it has planned, some 150 MB."""
+
+
+class PatientProtocol(H11Protocol):
+    """HTTP that does not wait for ever: a line on which no whole request comes is closed, the oldest first."""
+
+    _timer: asyncio.TimerHandle | None = None
+
+    def connection_made(self, transport: Any) -> None:
+        super().connection_made(transport)
+        if len(self.connections) > MOST_OPEN:
+            silent = [one for one in self.connections if getattr(one, "_timer", None) is not None]
+            oldest = min(silent, key=lambda one: one._timer.when(), default=self)  # type: ignore[union-attr]
+            oldest.transport.close()
+        self._wait()
+
+    def data_received(self, data: bytes) -> None:
+        super().data_received(data)
+        if self.cycle is not None and not self.cycle.response_complete:
+            self._no_longer()
+        elif self._timer is None:
+            self._wait()
+
+    def on_response_complete(self) -> None:
+        super().on_response_complete()
+        self._no_longer()
+
+    def connection_lost(self, exc: Exception | None) -> None:
+        self._no_longer()
+        super().connection_lost(exc)
+
+    def _wait(self) -> None:
+        self._timer = self.loop.call_later(HEAD_WITHIN_S, self.transport.close)
+
+    def _no_longer(self) -> None:
+        if self._timer is not None:
+            self._timer.cancel()
+            self._timer = None
+
+
+class Server(uvicorn.Server):
+    """Says where it is once it is there, and ends its streams when it is to stop."""
+
+    def __init__(self, config: uvicorn.Config, sharing: Sharing | None = None) -> None:
+        super().__init__(config)
+        self._sharing = sharing
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        await super().startup(sockets)
+        if self.started and sockets:
+            port = sockets[0].getsockname()[1]
+            print(f"Isotact is at http://127.0.0.1:{port}", flush=True)
+            if self._sharing is not None:
+                self._say_how_to_join(self._sharing)
+        if isinstance(self.config.app, Starting):
+            self.config.app.begin(self._stop)
+
+    def _say_how_to_join(self, sharing: Sharing) -> None:
+        """Where phones find it, and by which codes; the screen Share shows the same, larger."""
+        where = " or ".join(f"http://{address}:{sharing.port}" for address in sharing.addresses)
+        print(f"Shared on the network at {where or 'no address yet: join a network'}.", flush=True)
+        codes = ", ".join(f"{code[:4]} {code[4:]} may {role}" for role, code in sharing.codes.items())
+        print(f"Codes to join: {codes}. Whoever is on this network can try them, and read what is sent.", flush=True)
+
+    def _stop(self) -> None:
+        self.should_exit = True
+
+    async def shutdown(self, sockets: list[socket.socket] | None = None) -> None:
+        app: Any = self.config.app
+        with suppress(Exception):  # what was never there needs no end
+            app = await app.whole() if isinstance(app, Starting) else app
+            app.state.is_stopping.set()
+            await asyncio.to_thread(app.state.work.close)
+        await super().shutdown(sockets)
+
+
+def serve(options: argparse.Namespace) -> int:
+    """Serve the application over a data folder until it is stopped."""
+    address = "0.0.0.0" if options.share else "127.0.0.1"
+    with take(options.data), _bound(options.port, address) as bound:
+        store = Store(options.data / "isotact.sqlite")
+        for notice in store.notices:
+            print(notice, file=sys.stderr)
+        if options.demo:
+            put_the_demo_in(store)
+        sharing = Sharing(bound.getsockname()[1]) if options.share else None
+        hosts = sharing.hosts if sharing else LOOPBACK
+        starting = Starting(lambda: _whole(store, options.data / "profiles", sharing), hosts=hosts)
+        server = Server(config(starting), sharing)
+        server.run(sockets=[bound])
+        if (error := starting.error()) is not None:
+            raise error
+    return 0
+
+
+def _whole(store: Store, profiles: Path, sharing: Sharing | None) -> Any:
+    """The application over `store` with what is one's own, and the processes that search for it."""
+    from isotact.api.application import application
+    from isotact.api.compute.processes import Processes
+
+    own = OwnCatalogue(store, profiles)
+    for name, problems in own.catalogue.broken.items():
+        print(f"Left out {name}: {problems[0]}", file=sys.stderr)
+    app = application(store, own, hosts=sharing.hosts if sharing else LOOPBACK, sharing=sharing)
+    count = max(2, min(MOST_PROCESSES, os.cpu_count() or 2))
+    processes = Processes(store.file, count)
+    app.state.work.use(processes, count)
+    # Behind the start: the first page is there at once, and the first plan need not wait for the solver to load.
+    later = threading.Timer(WARM_UP_AFTER_S, processes.warm)
+    later.daemon = True
+    later.start()
+    return app
+
+
+def config(app: Any) -> uvicorn.Config:
+    """How the application is served."""
+    return uvicorn.Config(
+        app,
+        http=PatientProtocol,
+        log_level="warning",
+        timeout_graceful_shutdown=STOP_WITHIN_S,
+        server_header=False,
+        lifespan="off",
+    )
+
+
+def _bound(port: int, address: str) -> socket.socket:
+    found = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        found.bind((address, port))
+    except (OSError, OverflowError) as error:
+        found.close()
+        if isinstance(error, OSError) and error.errno == errno.EADDRINUSE:
+            says = f"Port {port} is taken by another program. Stop that, or give another port with --port."
+        elif isinstance(error, OSError) and error.errno == errno.EACCES:
+            says = f"This user may not open port {port}. Give one above 1023 with --port."
+        else:
+            says = f"Port {port} cannot be opened. Give a number from 1024 to 65535 with --port."
+        raise IsotactError(says) from error
+    return found
+
+
+def put_the_demo_in(store: Store) -> None:
+    """The demo's rigs and kit, those that are not there yet."""
+    here = store.taken_ids()
+    rigs = [read_file(file, Rig) for file in demo_files()]
+    with store.writing():
+        for rig in rigs:
+            if rig.id not in here:
+                store[RIG].create(rig)
+        if not store[KIT].ids():
+            store[KIT].create(read_file(demo_kit(), Kit))

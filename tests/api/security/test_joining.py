@@ -1,0 +1,235 @@
+"""Who joins from the set's network: by a code, with a role, and no further than that at any route."""
+
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi import FastAPI
+from fastapi.testclient import TestClient
+
+from isotact.api.application import application
+from isotact.api.security.doorman import COOKIE
+from isotact.api.security.guard import PHOTOS
+from isotact.api.security.sharing import LETTERS, TRIES, TRIES_OF_ALL, WITHIN_S, Sharing
+from isotact.core.model import Kit
+from isotact.store import KIT, PROFILE, RIG, Role, Store
+from tests.api.security.test_guard import BODY, FOREIGN, ROUTES, address
+from tests.rigs import demo_rig
+from tests.store.test_recovery import ours
+
+CART = "http://192.0.2.10:8000"
+"""An address that documentation may use (RFC 5737)."""
+LOG = "/api/rigs/night-ferry-b/log"
+TICK = {"revision": 1, "entries": [{"uid": "phone-a-1", "what": "done", "subject": "wake:body"}]}
+
+
+class Clock:
+    now_s = 1000.0
+
+    def __call__(self) -> float:
+        return self.now_s
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def app(tmp_path: Path, clock: Clock) -> FastAPI:
+    return shared(tmp_path, clock)
+
+
+@pytest.fixture(scope="module")
+def closed(tmp_path_factory: pytest.TempPathFactory) -> FastAPI:
+    """One for all routes at which nothing may happen, with somebody of each role who joined."""
+    return shared(tmp_path_factory.mktemp("shared"), Clock())
+
+
+def shared(folder: Path, clock: Clock) -> FastAPI:
+    store = Store(folder / "rigs.sqlite")
+    store[RIG].create(demo_rig())
+    store[KIT].create(Kit(format="isotact/kit", version=1, id="van", name="Van"))
+    store[PROFILE].create(ours())
+    sharing = Sharing(8000, addresses=lambda: ["192.0.2.10"], clock=clock)
+    return application(store, hosts=sharing.hosts, sharing=sharing)
+
+
+@pytest.fixture
+def laptop(app: FastAPI) -> Iterator[TestClient]:
+    here = "http://127.0.0.1:8000"
+    with TestClient(app, base_url=here, headers={"Origin": here}, client=("127.0.0.1", 40_000)) as client:
+        yield client
+
+
+def phone(app: FastAPI, at: str = "192.0.2.33") -> TestClient:
+    return TestClient(app, base_url=CART, headers={"Origin": CART}, client=(at, 40_000))
+
+
+def joined(app: FastAPI, role: Role, person: str = "Bo", at: str = "192.0.2.33") -> TestClient:
+    client = phone(app, at)
+    answer = client.post("/api/sign-in", json={"code": app.state.sharing.codes[role], "person": person})
+    assert answer.status_code == 200
+    assert answer.json() == {"person": person, "role": role, "is_here": False, "is_shared": True}
+    return client
+
+
+def code_of(answer: Any) -> tuple[int, str]:
+    return answer.status_code, answer.json()["code"]
+
+
+def needs(app: FastAPI, method: str, path: str) -> str:
+    said = app.openapi()["paths"][path][method.lower()].get("x-needs")
+    return said or ("look" if method == "GET" else "edit")
+
+
+OPEN = {("GET", "/api/health"), ("GET", "/api/me"), ("POST", "/api/sign-in")}
+LOOKING = {
+    f"/api/{name}" for name in ("plan", "reasons", "aftermath", "bench", "alternatives", "picture-ways", "takes", "changes", "matrix",
+    "advice", "join", "pins", "promising", "proving", "delay", "crew", "compared", "offers")
+} | {
+    "/api/kits/{key}/preview", "/api/kits/{key}/day", "/api/workshop/check", "/api/workshop/try",
+    "/api/searches/{search}/stop", "/api/rigs/{key}/proofs", "/api/rigs/{key}/compared",
+}  # fmt: skip
+TICKING = {("POST", "/api/rigs/{key}/log"), ("DELETE", "/api/rigs/{key}/steps"), ("POST", "/api/photos")}
+
+
+def expected(method: str, path: str) -> str:
+    """Written down beside the routes, so that one that is opened by mistake is noticed."""
+    if (method, path) in OPEN:
+        return "nothing"
+    if path.startswith("/api/sharing"):
+        return "here"
+    if (method, path) in TICKING:
+        return "tick"
+    return "look" if method == "GET" or path in LOOKING or path == "/api/sign-in" else "edit"
+
+
+@pytest.mark.parametrize(("method", "path"), ROUTES)
+def test_every_route_is_closed_to_who_may_not(closed: FastAPI, method: str, path: str):
+    app, needed = closed, expected(method, path)
+    assert needs(app, method, path) == needed
+    if needed == "nothing":
+        return
+    store: Store = app.state.store
+    ended = joined(app, "edit")
+    store.sign_ins.end(store.sign_ins.all()[0].key)
+    guessed = phone(app)
+    guessed.cookies.set(COOKIE, "a" * 43)
+    before = store.sequence()
+    sent: dict[str, Any] = {"json": BODY}
+    if path == PHOTOS:
+        sent = {"content": b"x", "headers": {"Content-Type": "image/jpeg"}}
+    for nobody in (phone(app), ended, guessed):
+        assert code_of(nobody.request(method, address(path), **sent)) == (401, "not-joined")
+    order = ["look", "tick", "edit", "here"]
+    for role in order[: order.index(needed)]:
+        client = joined(app, role)  # type: ignore[arg-type]
+        assert code_of(client.request(method, address(path), **sent)) == (403, "may-not")
+    stolen = joined(app, "edit")
+    for page in (FOREIGN, "http://127.0.0.1:8000", "null"):
+        answer = stolen.request(method, address(path), json=BODY, headers={"Origin": page})
+        assert code_of(answer) == (403, "foreign-origin")
+    answer = stolen.request(method, "http://pages.example" + address(path), json=BODY)
+    assert code_of(answer) == (403, "foreign-host")
+    assert store.sequence() == before
+
+
+def test_the_laptop_itself_needs_no_code_and_nobody_passes_for_it(app: FastAPI, laptop: TestClient):
+    assert laptop.get("/api/me").json()["is_here"]
+    assert laptop.get("/api/sharing").status_code == 200
+    elsewhere = TestClient(app, base_url="http://127.0.0.1:8000", client=("192.0.2.33", 40_000))
+    assert code_of(elsewhere.get("/api/rigs")) == (401, "not-joined")
+    forwarded = phone(app)
+    forwarded.headers.update({"X-Forwarded-For": "127.0.0.1", "X-Real-IP": "127.0.0.1", "Forwarded": "for=127.0.0.1"})
+    assert code_of(forwarded.get("/api/rigs")) == (401, "not-joined")
+    assert phone(app).get("/api/me").json() == {"person": "", "role": None, "is_here": False, "is_shared": True}
+
+
+def test_a_role_does_what_it_says_and_what_is_done_bears_the_name_of_the_sign_in(app: FastAPI, laptop: TestClient):
+    ticking, editing = joined(app, "tick", "Bo"), joined(app, "edit", "Cy")
+    told = ticking.post(LOG, json={**TICK, "person": "Somebody else"})
+    assert told.json()["steps"]["wake:body"]["person"] == "Bo"
+    edit = {"made_on": 1, "document": {**demo_rig().model_dump(mode="json"), "name": "Renamed"}}
+    assert code_of(ticking.put("/api/rigs/night-ferry-b", json=edit)) == (403, "may-not")
+    assert editing.put("/api/rigs/night-ferry-b", json=edit).status_code == 200
+    saved = laptop.get("/api/log", params={"what": "saved"}).json()
+    assert [(line["person"], line["words"]) for line in saved] == [("Cy", "Renamed")]
+    named = {"Isotact-Person": "Zo%C3%AB"}
+    assert laptop.post("/api/rigs/night-ferry-b/undo", json={"made_on": 2}, headers=named).status_code == 200
+    assert laptop.get("/api/log", params={"what": "undone"}).json()[0]["person"] == "Zoë"
+
+
+def test_wrong_codes_are_looked_at_a_few_times_only(app: FastAPI, clock: Clock):
+    client, right = phone(app), app.state.sharing.codes["tick"]
+    for _ in range(TRIES):
+        assert code_of(client.post("/api/sign-in", json={"code": "WRONG", "person": "Bo"})) == (403, "wrong-code")
+    assert code_of(client.post("/api/sign-in", json={"code": right, "person": "Bo"})) == (429, "too-many-tries")
+    assert joined(app, "tick", at="192.0.2.34"), "another phone is not locked out by it"
+    clock.now_s += WITHIN_S + 1
+    assert (
+        client.post("/api/sign-in", json={"code": f"{right[:4].lower()} {right[4:]}", "person": "Bo"}).status_code
+        == 200
+    )
+
+
+def test_many_phones_together_try_no_more_than_so_many(app: FastAPI):
+    for number in range(TRIES_OF_ALL):
+        client = phone(app, f"192.0.2.{number}")
+        assert code_of(client.post("/api/sign-in", json={"code": "WRONG", "person": "Bo"})) == (403, "wrong-code")
+    last = phone(app, "192.0.2.200").post("/api/sign-in", json={"code": "WRONG", "person": "Bo"})
+    assert code_of(last) == (429, "too-many-tries")
+
+
+def test_a_new_code_closes_the_old_one_and_a_sign_in_can_be_ended(app: FastAPI, laptop: TestClient):
+    client, old = joined(app, "tick"), app.state.sharing.codes["tick"]
+    assert laptop.post("/api/sharing/tick/new-code").status_code == 204
+    assert code_of(phone(app).post("/api/sign-in", json={"code": old, "person": "Cy"})) == (403, "wrong-code")
+    assert client.get("/api/rigs").status_code == 200
+    (listed,) = laptop.get("/api/sharing").json()["sign_ins"]
+    assert (listed["person"], listed["role"]) == ("Bo", "tick")
+    assert laptop.delete(f"/api/sharing/sign-ins/{listed['key']}").status_code == 204
+    assert code_of(client.get("/api/rigs")) == (401, "not-joined")
+    assert laptop.get("/api/sharing").json()["sign_ins"] == []
+
+
+def test_who_leaves_is_out(app: FastAPI):
+    client = joined(app, "look")
+    token = client.cookies[COOKIE]
+    assert client.delete("/api/sign-in").status_code == 204
+    again = phone(app)
+    again.cookies.set(COOKIE, token)
+    assert code_of(again.get("/api/rigs")) == (401, "not-joined")
+
+
+def test_the_cookie_is_out_of_reach_of_scripts_and_other_pages(app: FastAPI):
+    answer = phone(app).post("/api/sign-in", json={"code": app.state.sharing.codes["look"], "person": "Bo"})
+    parts = {part.strip().lower() for part in answer.headers["set-cookie"].split(";")}
+    assert {"httponly", "samesite=strict", "path=/"} <= parts
+
+
+def test_the_codes_are_drawn_for_phones(app: FastAPI, laptop: TestClient):
+    told = laptop.get("/api/sharing").json()
+    assert [code["role"] for code in told["codes"]] == ["look", "tick", "edit"]
+    for code in told["codes"]:
+        assert code["pages"] == [f"{CART}/join?code={code['code']}"]
+        assert code["qr_svg"].startswith("<svg")
+        assert set(code["code"]) <= set(LETTERS)
+        assert len(code["code"]) == 8
+
+
+def test_a_laptop_that_is_not_shared_says_how_it_is(client: TestClient):
+    assert client.get("/api/sharing").json() == {"is_shared": False, "codes": [], "sign_ins": []}
+    assert code_of(client.post("/api/sign-in", json={"code": "ANY", "person": "Bo"})) == (409, "not-shared")
+
+
+def test_addresses_are_looked_up_again_when_the_laptop_joins_another_network(clock: Clock):
+    networks = [["192.0.2.10"]]
+    sharing = Sharing(8000, addresses=lambda: networks[0], clock=clock)
+    assert "192.0.2.10" in sharing.hosts
+    networks[0] = ["198.51.100.7"]
+    clock.now_s += 10
+    assert "198.51.100.7" in sharing.hosts
+    assert "192.0.2.10" not in sharing.hosts
+    assert "127.0.0.1" in sharing.hosts

@@ -1,0 +1,31 @@
+"""What is tried for a way out is answered as the best plan would: it is solved only as far as it takes to know."""
+
+from hypothesis import given, settings
+
+from isotact.core.model import ResolvedRig
+from isotact.core.planning import plan_only, search
+from isotact.core.planning.explaining.trials import Trying
+from tests.core.planning.test_feeds import ROLL, planned, rig
+from tests.strategies import rigs, shaken_rigs
+
+
+@settings(max_examples=40)
+@given(rigs() | shaken_rigs())
+def test_it_says_of_any_promises_whether_the_best_plan_keeps_them(drawn: ResolvedRig):
+    kept = {*plan_only(drawn).kept}
+    every = {promise.id for promise in drawn.rig.promises}
+    links = search(drawn).links
+    for wanted in (kept, every, *({one} for one in sorted(every))):
+        assert Trying(drawn, links).with_rig(drawn, wanted) is (wanted <= kept)
+
+
+def test_a_pin_comes_before_a_promise_there_too():
+    """The lead could lie there, and record would hold. It is pinned out: so no plan will have it."""
+    devices = {"body": "mirrorless-usb-c-micro-hdmi", "grip": "gimbal-single-grip-two-usb-c"}
+    free = rig(devices, ["usb-c-usb-c-data-30"], [ROLL])
+    port = next(join for join in planned(free).joins).link.a
+    pin = {"kind": "keep-out", "at": {"device": port.device, "port": port.endpoint}}
+    document = type(free.rig).model_validate({**free.rig.model_dump(mode="json"), "pins": [pin]})
+    pinned = type(free)(document, free.cables, free.devices)
+    assert Trying(free, search(free).links).with_rig(free, {"roll"})
+    assert not Trying(pinned, search(pinned).links).with_rig(pinned, {"roll"})

@@ -1,0 +1,79 @@
+"""What a reading says of a promise: within its limit, over it, or not to be told."""
+
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from isotact.core.proofs import Ask, Clocks, Filmed, Pair, Reading, asks_of, by_clocks, by_frames, judged
+from tests.rigs import demo
+
+DELAY = Ask(id="delay", says="Its delay: at most 80 ms.", unit="ms", at_most=80)
+
+
+def verdict(ask: Ask, **read: Any) -> str:
+    (found,) = judged([ask], [Reading(ask=ask.id, **read)])
+    return found.verdict
+
+
+@pytest.mark.parametrize(
+    ("frames", "rate_fps", "says"),
+    [
+        ((1,), 240, "holds"),
+        ((15,), 240, "holds"),  # 62.5 ± 3.4
+        ((19,), 240, "open"),  # 79.2 ± 3.4
+        ((20,), 240, "open"),  # 83.3 ± 3.4: 79.9 is not ruled out
+        ((21,), 240, "fails"),  # 87.5 ± 3.4
+        ((2,), 25, "open"),  # 80 ± 32.7
+        ((4,), 25, "fails"),  # 160 ± 32.7
+    ],
+)
+def test_counted_frames_beside_a_limit_of_80_ms(frames: tuple[int, ...], rate_fps: float, says: str):
+    assert verdict(DELAY, filmed=Filmed(frames=frames, rate_fps=rate_fps)) == says
+
+
+def test_more_takes_that_agree_do_not_make_a_frame_finer_and_takes_that_differ_make_it_coarser():
+    one = by_frames(Filmed(frames=(6,), rate_fps=60))
+    assert by_frames(Filmed(frames=(6, 6, 6), rate_fps=60)) == one
+    apart = by_frames(Filmed(frames=(3, 6, 9), rate_fps=60))
+    assert apart.value == one.value
+    assert apart.plus_minus > one.plus_minus
+
+
+def test_two_clocks_in_one_frame():
+    found = by_clocks(
+        Clocks(pairs=(Pair(real_ms=12_480, shown_ms=12_396), Pair(real_ms=15_000, shown_ms=14_916)), refresh_hz=60)
+    )
+    assert found.value == 84
+    assert found.plus_minus == pytest.approx(2 * (1000 / 60) / 6**0.5, abs=0.05)
+
+
+def test_a_range_that_was_walked_beside_how_far_it_has_to_hold():
+    ask = Ask(id="range", says="Walk the range.", unit="m", at_least=30, is_needed=False)
+    assert [verdict(ask, value=metres) for metres in (12.0, 30.0, 55.0)] == ["fails", "holds", "holds"]
+
+
+def test_what_nobody_looked_at_is_missing_and_the_last_look_counts():
+    near, far = Ask(id="near-end", says="Near."), Ask(id="far-end", says="Far.")
+    found = judged([near, far], [Reading(ask="near-end", seen=True), Reading(ask="near-end", seen=False)])
+    assert [(one.ask.id, one.verdict, one.read) for one in found] == [
+        ("near-end", "fails", "not seen"),
+        ("far-end", "missing", ""),
+    ]
+
+
+@pytest.mark.parametrize("read", [{}, {"seen": True, "value": 3.0}, {"value": -1.0}, {"value": float("nan")}])
+def test_a_reading_is_one_thing(read: dict[str, Any]):
+    with pytest.raises(ValidationError):
+        Reading(ask="delay", **read)
+
+
+def test_what_is_asked_of_the_demo_rig():
+    rig = demo()
+    asked = {promise.id: [ask.id for ask in asks_of(rig, promise.id)] for promise in rig.rig.promises}
+    assert asked["roll"] == ["starts", "stops"]
+    assert asked["focus"] == ["near-end", "far-end", "direction"]
+    assert asked["picture"] == ["seen", "delay"]
+    assert "range" in [ask.id for ask in asks_of(rig, "picture", by_radio=True)]
+    needed = {ask.id: ask.is_needed for ask in asks_of(rig, "picture", by_radio=True)}
+    assert needed == {"seen": True, "delay": rig.rig.promise("picture").latest_ms is not None, "range": False}

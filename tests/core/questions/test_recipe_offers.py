@@ -1,0 +1,86 @@
+"""Recipes are offered where a plan has no way, to rigs that have their devices, with what is not as it was."""
+
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from isotact.core.calc.rates import rate
+from isotact.core.model import ResolvedRig
+from isotact.core.model.recipe import Recipe
+from isotact.core.planning import plan
+from isotact.core.questions.recipe_offers import Offer, offers
+from tests.rigs import demo, device_of
+
+
+def recipe(**more: Any) -> Recipe:
+    """The link that lets ISO through once it was put to sleep with the menu open."""
+    rig = demo()
+    base: dict[str, Any] = {
+        "format": "isotact/recipe",
+        "version": 1,
+        "id": "sleepy-link",
+        "name": "ISO by a sleeping grip",
+        "devices": [
+            {"profile": rig["transmitter"].profile.id, "firmware": "1.3"},
+            {"profile": rig["body"].profile.id},
+        ],
+        "gives": [{"kind": "control", "function": "iso"}],
+        "steps": [{"says": "Put the grip to sleep.", "expect": "Its lamp is out."}, {"says": "Move the link's cable."}],
+    }
+    return Recipe.model_validate({**base, **more})
+
+
+def offered(rig: ResolvedRig, *recipes: Recipe, worked: int = 2, tries: int = 3) -> tuple[Offer, ...]:
+    return offers(rig, plan(rig), recipes, {one.id: rate(worked, tries) for one in recipes})
+
+
+def test_it_is_offered_for_the_promise_that_has_no_way_and_for_no_other():
+    (offer,) = offered(demo(), recipe())
+    assert (offer.promise, offer.why, offer.differs) == ("iso", "no way", ())
+    assert (offer.rate.worked, offer.rate.tries) == (2, 3)
+    assert offered(demo(), recipe(gives=[{"kind": "control", "function": "focus"}])) == (), "focus has a way"
+    assert offered(demo(), recipe(gives=[{"kind": "picture"}])) == ()
+
+
+def test_it_is_not_offered_to_a_rig_without_its_devices():
+    assert offered(demo(), recipe(devices=[{"profile": "monitor-on-board-loop-out"}])) == ()
+    twice = [{"profile": demo()["body"].profile.id}] * 2
+    assert offered(demo(), recipe(devices=twice)) == (), "one body is not two"
+
+
+@pytest.mark.parametrize(
+    ("firmware", "says"),
+    [
+        ("1.3", ()),
+        ("1.2", ("Quillon link has 1.2; the recipe was found with firmware 1.3.",)),
+        (None, ("Quillon link has one that nobody looked at; the recipe was found with firmware 1.3.",)),
+    ],
+)
+def test_another_firmware_is_said(firmware: str | None, says: tuple[str, ...]):
+    rig = demo(lambda data: device_of(data, "transmitter").update(firmware=firmware))
+    found = [offer.differs for offer in offered(rig, recipe()) if offer.promise == "iso"]
+    assert found == [says]
+
+
+def test_the_more_trusted_comes_first():
+    often, twice = recipe(id="often"), recipe(id="twice")
+    rig = demo()
+    found = offers(rig, plan(rig), [twice, often], {"twice": rate(2, 2), "often": rate(18, 20)})
+    assert [offer.recipe for offer in found] == ["often", "twice"]
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {"devices": []},
+        {"steps": []},
+        {"gives": []},
+        {"gives": [{"kind": "control"}]},
+        {"gives": [{"kind": "picture", "function": "iso"}]},
+        {"gives": [{"kind": "control", "function": "levitate"}]},
+    ],
+)
+def test_a_recipe_says_with_what_how_and_for_what(wrong: dict[str, Any]):
+    with pytest.raises(ValidationError):
+        recipe(**wrong)
