@@ -16,7 +16,7 @@ from bench.rigs import CABLES, cameras, one_camera
 from isotact.catalogue import read_file, shipped
 from isotact.core.bench import carry_through, run
 from isotact.core.day import plan_day
-from isotact.core.faults.coverage import faults_of, looks_at, put_in
+from isotact.core.faults.coverage import checks_of, faults_of, put_in
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.planning import chosen_for, plan
 from isotact.core.planning.tape_flags import flags_of
@@ -108,7 +108,7 @@ def carried_out(file: str):
     rig = resolve(read_file(FOLDER / file, Rig), catalogue.profiles, catalogue.cables)
     made = plan(rig)
     conditions = conditions_of(rig, made)
-    looks = list(looks_at(rig, made, conditions))
+    looks = list(checks_of(rig, made, conditions))
     return rig, conditions, looks, carry_through(rig, run_sheet(rig, made, conditions))
 
 

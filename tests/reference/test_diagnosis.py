@@ -11,14 +11,14 @@ from itertools import combinations
 from ortools.sat.python import cp_model
 
 from isotact.core.planning.explaining.unsat_core import clash, minimal_conflict
-from isotact.core.planning.optimising.choice_model import Choosing, Terms
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from tests.rigs import demo
 
 CONFLICTS = [{"A1", "M1", "M2"}, {"A1", "A2", "M1", "M3"}]
 
 
-def polybox(parts: str = "M1 M2 M3 A1 A2") -> Choosing:
-    box = Choosing(demo(), {}, {}, Terms(guarded=True), model=cp_model.CpModel())
+def polybox(parts: str = "M1 M2 M3 A1 A2") -> ChoiceModel:
+    box = ChoiceModel(demo(), {}, {}, Terms(guarded=True), model=cp_model.CpModel())
     x, y, z = (box.model.new_int_var(0, 100, name) for name in "xyz")
     laws = {"M1": x == 3 * 2, "M2": y == 2 * 3, "M3": z == 2 * 3, "A1": x + y == 10, "A2": y + z == 12}
     for name in parts.split():

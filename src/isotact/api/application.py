@@ -9,6 +9,7 @@ from fastapi import FastAPI
 from isotact.api.compute.work import Work
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
+from isotact.api.openapi import describe
 from isotact.api.routes import ROUTERS
 from isotact.api.security.doorman import OPEN_TO_ALL, Doorman
 from isotact.api.security.guard import LOOPBACK, Guard
@@ -34,6 +35,8 @@ def application(
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
+        # A document is of one shape, sent or received: no twin of each model for either way.
+        separate_input_output_schemas=False,
     )
     app.state.store = store
     app.state.own = own or OwnCatalogue(store)
@@ -41,6 +44,7 @@ def application(
     app.state.is_stopping = threading.Event()
     app.state.sharing = sharing
     install(app)
+    describe(app)
 
     @app.get("/api/health", tags=["health"], responses=RESPONSES, openapi_extra=OPEN_TO_ALL)
     def health() -> dict[str, str]:

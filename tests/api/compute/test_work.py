@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 
 from isotact.api.compute import work as working
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.processes import Processes
 from isotact.api.compute.work import Work, question
 from isotact.api.routes.documents import Body
@@ -39,7 +39,7 @@ def _sleep_on(note: Note) -> None:
 
 
 @question()
-def never_ends(desk: Desk, body: Note) -> str:
+def never_ends(desk: AnswerContext, body: Note) -> str:
     """Works on whatever is said to it."""
     at("Looking under every stone", 3, 7)
     _sleep_on(body)
@@ -47,20 +47,20 @@ def never_ends(desk: Desk, body: Note) -> str:
 
 
 @question(long=True)
-def never_ends_either(desk: Desk, body: Note) -> str:
+def never_ends_either(desk: AnswerContext, body: Note) -> str:
     _sleep_on(body)
     return "never"
 
 
 @question(best=True)
-def is_deaf(desk: Desk, body: Note) -> str:
+def is_deaf(desk: AnswerContext, body: Note) -> str:
     """Could give its best, but does not listen."""
     _sleep_on(body)
     return "never"
 
 
 @question(best=True)
-def listens(desk: Desk, body: Note) -> str:
+def listens(desk: AnswerContext, body: Note) -> str:
     """Gives its best as soon as it is stopped."""
     Path(body.file).write_text("here", encoding="utf-8")
     for _ in range(int(PLENTY_S / 0.02)):
@@ -71,23 +71,23 @@ def listens(desk: Desk, body: Note) -> str:
 
 
 @question()
-def falls_over(desk: Desk, body: Note) -> str:
+def falls_over(desk: AnswerContext, body: Note) -> str:
     os._exit(3)
 
 
 @question()
-def quick(desk: Desk, body: Note) -> str:
+def quick(desk: AnswerContext, body: Note) -> str:
     return "quick"
 
 
 @question()
-def knows(desk: Desk, body: Note) -> list[str]:
+def knows(desk: AnswerContext, body: Note) -> list[str]:
     """The profiles of one's own."""
     return sorted(desk.catalogue.profiles.keys() - shipped().profiles.keys())
 
 
 @question()
-def refuses(desk: Desk, body: Note) -> str:
+def refuses(desk: AnswerContext, body: Note) -> str:
     raise NotFoundError("promise", "iriss", ["iris"])
 
 

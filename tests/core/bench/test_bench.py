@@ -8,7 +8,7 @@ from isotact.core.model.behaviour import Indicator
 from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
-from isotact.core.trades import conditions_of, fresh_world, seen_of
+from isotact.core.trades import conditions_of, fresh_world, views_of
 from isotact.core.trades.balance import BalanceIt
 from isotact.core.trades.cables import LayOut, Plug
 from isotact.core.trades.menus import Answer, Set, SetMode
@@ -268,7 +268,7 @@ def test_the_same_sheet_gives_the_same_film():
 
 def test_a_lamp_tells_waiting_from_linked_and_charging():
     def lamp(bench, device: str) -> str:
-        return next(look for look in seen_of(bench) if look.device == device).lamps[0].looks
+        return next(look for look in views_of(bench) if look.device == device).lamps[0].looks
 
     states = [{"when": when, "over": "out", "looks": when} for when in ("linked", "waiting", "asleep")]
     host = grip(indicators=[{"id": "lamp", "name": "lamp", "place": "top", "states": states}])

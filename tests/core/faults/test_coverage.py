@@ -6,7 +6,7 @@ import pytest
 import yaml
 from hypothesis import given, settings
 
-from isotact.core.faults.coverage import coverage, faults_of, looks_at, put_in
+from isotact.core.faults.coverage import checks_of, coverage, faults_of, put_in
 from isotact.core.model import ResolvedRig
 from isotact.core.world import prove
 from tests.rigs import (
@@ -109,7 +109,7 @@ def test_putting_a_fault_in_leaves_the_sound_rig_as_it_is(rig_id: str):
 @each
 def test_looks_have_names_of_their_own_and_read_the_same_twice(rig_id: str):
     done = carried(rig_id)
-    looks = list(looks_at(done.rig, done.plan, done.conditions))
+    looks = list(checks_of(done.rig, done.plan, done.conditions))
     assert len({look.id for look in looks}) == len(looks)
     for look in looks:
         assert look.says.endswith(".")

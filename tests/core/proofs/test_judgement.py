@@ -5,13 +5,23 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from isotact.core.proofs import Ask, Clocks, Filmed, Pair, Reading, asks_of, by_clocks, by_frames, judged
+from isotact.core.proofs import (
+    Clocks,
+    Filmed,
+    Pair,
+    ProofCheck,
+    Reading,
+    by_clocks,
+    by_frames,
+    checks_of_promise,
+    judged,
+)
 from tests.rigs import demo
 
-DELAY = Ask(id="delay", says="Its delay: at most 80 ms.", unit="ms", at_most=80)
+DELAY = ProofCheck(id="delay", says="Its delay: at most 80 ms.", unit="ms", at_most=80)
 
 
-def verdict(ask: Ask, **read: Any) -> str:
+def verdict(ask: ProofCheck, **read: Any) -> str:
     (found,) = judged([ask], [Reading(ask=ask.id, **read)])
     return found.verdict
 
@@ -49,12 +59,12 @@ def test_two_clocks_in_one_frame():
 
 
 def test_a_range_that_was_walked_beside_how_far_it_has_to_hold():
-    ask = Ask(id="range", says="Walk the range.", unit="m", at_least=30, is_needed=False)
+    ask = ProofCheck(id="range", says="Walk the range.", unit="m", at_least=30, is_needed=False)
     assert [verdict(ask, value=metres) for metres in (12.0, 30.0, 55.0)] == ["fails", "holds", "holds"]
 
 
 def test_what_nobody_looked_at_is_missing_and_the_last_look_counts():
-    near, far = Ask(id="near-end", says="Near."), Ask(id="far-end", says="Far.")
+    near, far = ProofCheck(id="near-end", says="Near."), ProofCheck(id="far-end", says="Far.")
     found = judged([near, far], [Reading(ask="near-end", seen=True), Reading(ask="near-end", seen=False)])
     assert [(one.ask.id, one.verdict, one.read) for one in found] == [
         ("near-end", "fails", "not seen"),
@@ -70,10 +80,10 @@ def test_a_reading_is_one_thing(read: dict[str, Any]):
 
 def test_what_is_asked_of_the_demo_rig():
     rig = demo()
-    asked = {promise.id: [ask.id for ask in asks_of(rig, promise.id)] for promise in rig.rig.promises}
+    asked = {promise.id: [ask.id for ask in checks_of_promise(rig, promise.id)] for promise in rig.rig.promises}
     assert asked["roll"] == ["starts", "stops"]
     assert asked["focus"] == ["near-end", "far-end", "direction"]
     assert asked["picture"] == ["seen", "delay"]
-    assert "range" in [ask.id for ask in asks_of(rig, "picture", by_radio=True)]
-    needed = {ask.id: ask.is_needed for ask in asks_of(rig, "picture", by_radio=True)}
+    assert "range" in [ask.id for ask in checks_of_promise(rig, "picture", by_radio=True)]
+    needed = {ask.id: ask.is_needed for ask in checks_of_promise(rig, "picture", by_radio=True)}
     assert needed == {"seen": True, "delay": rig.rig.promise("picture").latest_ms is not None, "range": False}

@@ -15,7 +15,7 @@ from isotact.core.runsheet import RunSheet, mid_day, moved_to, run_sheet, sheet_
 from isotact.core.trades import conditions_of, fresh_world, perform
 from isotact.core.trades.cables import HalfSeat, Unplug, WearOut
 from isotact.core.trades.power import FitBattery, RunFlat
-from isotact.core.trades.radio import Part, Retune
+from isotact.core.trades.radio import PartRadios, Retune
 from isotact.core.trades.waking import Sleep
 from isotact.core.world import Power, World, prove
 from tests.core.planning.test_feeds import ROLL, rig
@@ -196,7 +196,7 @@ def test_a_plug_half_in_is_pushed_and_a_dead_cable_exchanged():
 def test_a_radio_that_strayed_is_called_back():
     done = carried("night-ferry-a")
     met = next(join.link for join in done.plan.joins if join.link.is_radio and join.channel is None)
-    *_, again = after("night-ferry-a", Part(a=met.a, b=met.b))
+    *_, again = after("night-ferry-a", PartRadios(a=met.a, b=met.b))
     assert again == [f"meet:{met.a}--{met.b}"]
     tuned = next(join.link for join in done.plan.joins if join.channel is not None)
     *_, tune = after("night-ferry-a", Retune(end=tuned.a, channel="26"))

@@ -10,7 +10,7 @@ from isotact.core.planning import plan
 from isotact.core.runsheet import NoOrderError, in_order, run_sheet
 from isotact.core.trades import Draft, StepGraph
 from isotact.core.trades.cables import Plug
-from isotact.core.trades.care import TakeALook
+from isotact.core.trades.care import TakeCare
 from tests.rigs import DATA, RECORD, cable, camera, control, demo, grip, port, power, profile, rig_of
 
 
@@ -113,7 +113,7 @@ def test_settings_known_to_be_right_are_not_set_again():
 def test_steps_that_wait_for_each_other_are_refused():
     graph = StepGraph()
     for name in "ab":
-        graph.add(Draft(key=Key.of(name), stage="wake", title=name, expect="", takes_s=1, act=TakeALook()))
+        graph.add(Draft(key=Key.of(name), stage="wake", title=name, expect="", takes_s=1, act=TakeCare()))
     graph.order(Key.of("a"), Key.of("b"))
     graph.order(Key.of("b"), Key.of("a"))
     with pytest.raises(NoOrderError, match=r"These steps wait for each other: a, b\."):

@@ -20,8 +20,8 @@ from dataclasses import dataclass, field
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
-from isotact.core.trades.base import Act, Condition, Draft, Fault, Look
-from isotact.core.trades.planned import Without
+from isotact.core.trades.base import Act, Check, Condition, Draft, Fault
+from isotact.core.trades.planned import Removal
 from isotact.core.trades.trade import Trade
 from isotact.core.world import State, Waking
 
@@ -81,9 +81,9 @@ class AntennaOn(Condition):
             takes_s=10, act=act, device=self.device,
         )
 
-    def look(self, rig):
+    def check(self, rig):
         item = Item(self.device, self.radio)
-        return Look(
+        return Check(
             id=Key.of("look-antenna", item), says="Look for the antenna.", seconds=5, where=self.device,
             read=lambda world: world[Antennas].on.get(item, "none"),
         )
@@ -97,7 +97,7 @@ def derive(planned):
     for join in planned.joins:
         for end in join.link.ends if join.link.is_radio else ():
             if planned.rig[end.device].endpoint(end.endpoint).claimed_m:
-                needing = planned.needed_by(Without(links=frozenset((join.link.id,))))
+                needing = planned.lost_without(Removal(links=frozenset((join.link.id,))))
                 yield AntennaOn(device=end.device, radio=end.endpoint, promises=needing)
 
 

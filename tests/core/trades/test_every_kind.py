@@ -79,7 +79,7 @@ def test_each_has_a_key_of_its_own_and_words(done: Carried):
     assert len({str(condition.key) for condition in done.conditions}) == len(done.conditions)
     for condition in done.conditions:
         assert condition.says(done.rig).endswith(".")
-        assert condition.look(done.rig).says.endswith(".")
+        assert condition.check(done.rig).says.endswith(".")
 
 
 def test_each_is_needed_by_promises_that_the_plan_keeps(example: tuple[ResolvedRig, Plan]):

@@ -104,9 +104,9 @@ def test_somebody_else_on_a_server_of_one_client_is_shown_out():
     (alone,) = [one for one in done.conditions if one.kind == "no-guest"]
     world = done.world.fork()
     (fault,) = alone.faults(done.rig)
-    assert alone.look(done.rig).read(world) == "nobody else"
+    assert alone.check(done.rig).read(world) == "nobody else"
     perform(world, fault.act)
-    assert alone.look(done.rig).read(world) == "another name"
+    assert alone.check(done.rig).read(world) == "another name"
     assert [one for one in done.plan.kept if not prove(world, one).ok] == [*alone.promises]
     steps = sheet_between(world, done.plan, done.conditions).steps
     assert [step.id for step in steps if step.act.proves is None] == ["show-out:body.network-remote"]

@@ -3,7 +3,7 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./generated";
 
 export type Schemas = components["schemas"];
-export type Rig = Schemas["Rig-Output"];
+export type Rig = Schemas["Rig"];
 export type RigPromise = Rig["promises"][number];
 export type ControlPromise = Schemas["ControlPromise"];
 export type Saved = Schemas["Saved_Rig_"];
@@ -13,7 +13,7 @@ export type Drawing = Schemas["Drawing"];
 export type Step = Schemas["Step"];
 export type Run = Schemas["Run"];
 export type Proof = Schemas["Proof"];
-export type DeviceLook = Schemas["DeviceLook"];
+export type DeviceView = Schemas["DeviceView"];
 export type Catalogue = Schemas["CatalogueAnswer"];
 export type Problem = Schemas["Problem"];
 export type ErrorAnswer = Schemas["ErrorAnswer"];

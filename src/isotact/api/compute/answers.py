@@ -63,7 +63,7 @@ class Answer:
         return world, sheet_between(world, self.plan, self.conditions, gone)
 
 
-class Answers:
+class AnswerCache:
     """The last answers given, by catalogue and document. Only proven ones are kept: a search that was cut short or
     stopped may find more the next time.
     """
@@ -115,7 +115,7 @@ def _answer(rig: ResolvedRig, known: Plan | None, watch: Watch | None) -> Answer
     return Answer(rig, chosen.plan, chosen)
 
 
-class Desk:
+class AnswerContext:
     """What a question is asked of: the answers, over the catalogue of the moment.
 
     `planned`: the plans that came up while it was asked, pickled, by document: whoever asked may hand them on to
@@ -123,7 +123,11 @@ class Desk:
     """
 
     def __init__(
-        self, answers: Answers, catalogue: Catalogue, watch: Watch | None = None, known: dict[str, bytes] | None = None
+        self,
+        answers: AnswerCache,
+        catalogue: Catalogue,
+        watch: Watch | None = None,
+        known: dict[str, bytes] | None = None,
     ) -> None:
         self._answers, self._known = answers, known or {}
         self.catalogue, self.watch = catalogue, watch

@@ -6,10 +6,10 @@ from typing import Any, get_type_hints
 
 from pydantic import BaseModel, TypeAdapter
 
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.core.planning import Watch, watched
 
-Question = Callable[[Desk, Any], Any]
+Question = Callable[[AnswerContext, Any], Any]
 """A function of a module that takes the desk and the body, and gives what is answered. Its hints say of what kind."""
 
 
@@ -30,7 +30,7 @@ class Done:
     planned: dict[str, bytes]
 
 
-def perform(call: Call, desk: Desk, watch: Watch) -> Done:
+def perform(call: Call, desk: AnswerContext, watch: Watch) -> Done:
     """Answer one question."""
     hints = get_type_hints(call.function)
     body: type[BaseModel] = hints["body"]

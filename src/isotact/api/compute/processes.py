@@ -16,7 +16,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any, NamedTuple
 
-from isotact.api.compute.answers import Answers, Desk
+from isotact.api.compute.answers import AnswerCache, AnswerContext
 from isotact.api.compute.calls import Call, Done, perform
 from isotact.catalogue import Catalogue, shipped
 from isotact.core.model.problems import BrokenError, StoppedError
@@ -39,7 +39,7 @@ class Progress(NamedTuple):
 
 
 @dataclass
-class Job:
+class RunningCall:
     """A call under way, as its asker sees it. Any thread may stop it, or end it."""
 
     call: Call
@@ -70,7 +70,7 @@ def work(line: "Connection[Any, Any]", database: str) -> None:
     watching: list[Watch] = []
     threading.Thread(target=_listen, args=(line, calls, watching), daemon=True).start()
     warm_up()
-    answers, catalogue, read_at = Answers(), shipped(), 0
+    answers, catalogue, read_at = AnswerCache(), shipped(), 0
     while True:
         call, sequence = calls.get()
         watch = LineWatch(line)
@@ -78,7 +78,7 @@ def work(line: "Connection[Any, Any]", database: str) -> None:
         try:
             if sequence != read_at:
                 catalogue, read_at = _own(database), sequence
-            line.send(perform(call, Desk(answers, catalogue, watch, call.known), watch))
+            line.send(perform(call, AnswerContext(answers, catalogue, watch, call.known), watch))
         except BrokenPipeError:
             os._exit(0)
         except Exception as error:  # whatever it is, it is told to whoever asked
@@ -112,16 +112,16 @@ class Processes:
         # What they all need is loaded once, and shared from there on.
         self._context.set_forkserver_preload(["isotact.api.compute.preload"])
         self._database = str(database)
-        self._jobs: queue.SimpleQueue[Job | None] = queue.SimpleQueue()
+        self._jobs: queue.SimpleQueue[RunningCall | None] = queue.SimpleQueue()
         self._is_closing = False
         self._may_begin = threading.Event()
         self._threads = [threading.Thread(target=self._serve, daemon=True) for _ in range(count)]
         for thread in self._threads:
             thread.start()
 
-    def start(self, call: Call, sequence: int) -> Job:
+    def start(self, call: Call, sequence: int) -> RunningCall:
         """Have a call done by the next process that is free."""
-        job = Job(call, sequence)
+        job = RunningCall(call, sequence)
         if self._is_closing:
             job.future.set_exception(StoppedError("It was ended."))
         else:
@@ -164,7 +164,7 @@ class Processes:
         theirs.close()
         return process, ours
 
-    def _do(self, job: Job, line: "Connection[Any, Any]") -> bool:
+    def _do(self, job: RunningCall, line: "Connection[Any, Any]") -> bool:
         """Have one job done; False when its process is of no more use."""
         if not job.future.set_running_or_notify_cancel():
             return True
@@ -189,7 +189,7 @@ class Processes:
         return False
 
 
-def _hand_over(job: Job, message: object) -> None:
+def _hand_over(job: RunningCall, message: object) -> None:
     if isinstance(message, Done):
         job.future.set_result(message)
     elif isinstance(message, Exception):

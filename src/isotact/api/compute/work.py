@@ -16,9 +16,9 @@ from fastapi import Depends, Query, Request
 from fastapi.responses import Response
 from pydantic import BaseModel
 
-from isotact.api.compute.answers import Answers, Desk
+from isotact.api.compute.answers import AnswerCache, AnswerContext
 from isotact.api.compute.calls import Call, Done, Question, perform
-from isotact.api.compute.processes import Job, Processes, Progress
+from isotact.api.compute.processes import Processes, Progress, RunningCall
 from isotact.core.model.problems import BusyError, StoppedError
 from isotact.core.planning import Watch
 from isotact.store import OwnCatalogue
@@ -60,7 +60,7 @@ class Search:
         self.function = function
         self.started = time.monotonic()
         self.is_stopped = False
-        self.job: Job | None = None
+        self.job: RunningCall | None = None
         self._watch: Watch | None = None
 
     @property
@@ -69,7 +69,7 @@ class Search:
             return Progress(self._watch.stage, self._watch.done, self._watch.of)
         return self.job.progress if self.job else Progress()
 
-    def begun(self, job: Job, watch: Watch | None = None) -> None:
+    def begun(self, job: RunningCall, watch: Watch | None = None) -> None:
         """It is worked at from now on; `watch`: in a thread of this process."""
         self.job, self._watch = job, watch
 
@@ -98,7 +98,7 @@ class Work:
     """Answers questions, in processes where there are any, else in threads of this one."""
 
     def __init__(self, own: OwnCatalogue) -> None:
-        self._own, self._answers = own, Answers()
+        self._own, self._answers = own, AnswerCache()
         self._processes: Processes | None = None
         self._threads = ThreadPoolExecutor(THREADS, thread_name_prefix="isotact-work")
         self._all, self._long = asyncio.Semaphore(THREADS), asyncio.Semaphore(THREADS - 1)
@@ -181,14 +181,14 @@ class Work:
             finally:
                 search.end()
 
-    def _begin(self, search: Search, text: str, sequence: int) -> Job:
+    def _begin(self, search: Search, text: str, sequence: int) -> RunningCall:
         if self._processes is not None:
             job = self._processes.start(Call(search.function, text, self._known(text)), sequence)
             search.begun(job)
             return job
         call, watch = Call(search.function, text), Watch()
-        desk = Desk(self._answers, self._own.catalogue, watch)
-        job = Job(call, sequence, self._threads.submit(perform, call, desk, watch))
+        desk = AnswerContext(self._answers, self._own.catalogue, watch)
+        job = RunningCall(call, sequence, self._threads.submit(perform, call, desk, watch))
         search.begun(job, watch)
         return job
 

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 from pydantic import Field, StrictBool
 
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.errors import RESPONSES
 from isotact.api.routes.documents import Body
@@ -32,7 +32,7 @@ class RigAndCrew(Body):
 
 
 @question()
-def dealt_out(desk: Desk, body: RigAndCrew) -> Crewed:
+def dealt_out(desk: AnswerContext, body: RigAndCrew) -> Crewed:
     """The sheet that is to be carried out now, on these people."""
     if len(set(body.people)) != len(body.people):
         raise IsotactError(f"Found {', '.join(body.people)}; give each person once.")

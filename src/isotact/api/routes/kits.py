@@ -7,7 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import BaseModel, Field
 
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheCatalogue, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES, STALE
@@ -133,7 +133,7 @@ def list_out(key: DocumentId, store: TheStore, catalogue: TheCatalogue) -> Respo
 
 
 @question(long=True, best=True)
-def whole_day(desk: Desk, body: KitAndRigs) -> Day:
+def whole_day(desk: AnswerContext, body: KitAndRigs) -> Day:
     """All rigs of a day planned together."""
     rigs = [desk.looked_up(rig) for rig in body.rigs]
     return plan_day(rigs, body.kit, watch=desk.watch, profiles=desk.catalogue.profiles)

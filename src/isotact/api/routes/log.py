@@ -9,7 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from pydantic import Field, TypeAdapter
 
-from isotact.api.compute.answers import Answer, Desk
+from isotact.api.compute.answers import Answer, AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
@@ -48,7 +48,7 @@ _LOOKED: TypeAdapter[Looked] = TypeAdapter(Looked)
 
 
 @question()
-def looked_at(desk: Desk, body: RigAndEntries) -> Looked:
+def looked_at(desk: AnswerContext, body: RigAndEntries) -> Looked:
     """What is known of the entries. Raises NotFoundError for one about a step that is on no sheet, CannotAskError."""
     answer = desk.about(body.document)
     built = body.document.built

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 from pydantic import BaseModel, Field, StrictBool
 
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.errors import RESPONSES
 from isotact.api.routes.documents import Body
@@ -84,7 +84,7 @@ class RigAndWhat(Body):
 
 
 @question(best=True)
-def rig_answer(desk: Desk, body: RigToAnswer) -> RigAnswer:
+def rig_answer(desk: AnswerContext, body: RigToAnswer) -> RigAnswer:
     """Everything that follows from a rig. What is not proven has its reasons with it: the next may differ."""
     answer = desk.about(body.document)
     rig = answer.rig
@@ -94,7 +94,7 @@ def rig_answer(desk: Desk, body: RigToAnswer) -> RigAnswer:
             kind=getattr(condition, "kind", ""),
             promises=condition.promises,
             says=condition.says(rig),
-            check=condition.look(rig).says,
+            check=condition.check(rig).says,
             made_by=str(condition.made_by()),
         )
         for condition in answer.conditions
@@ -121,7 +121,7 @@ async def make_plan(body: RigToAnswer, ask: Asks) -> Response:
 
 
 @question(best=True)
-def every_reason(desk: Desk, body: RigToPlan) -> Reasons:
+def every_reason(desk: AnswerContext, body: RigToPlan) -> Reasons:
     """Why the plan of a rig does not keep the rest."""
     return Reasons(unmet=desk.about(body.document).with_reasons(desk.watch).unmet)
 
@@ -133,7 +133,7 @@ async def reasons(body: RigToPlan, ask: Asks) -> Response:
 
 
 @question()
-def what_happens(desk: Desk, body: RigAndWhat) -> Aftermath:
+def what_happens(desk: AnswerContext, body: RigAndWhat) -> Aftermath:
     """What happens when something is done to a rig that is up."""
     answer = desk.about(body.document)
     if body.what == "pull":
@@ -155,7 +155,7 @@ async def before_you_pull_it(body: RigAndWhat, ask: Asks) -> Response:
 
 
 @question()
-def on_the_bench(desk: Desk, body: RigToRun) -> Run:
+def on_the_bench(desk: AnswerContext, body: RigToRun) -> Run:
     """The run sheet carried out."""
     answer = desk.about(body.document)
     if body.document.built is not None and not body.whole:

@@ -8,7 +8,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
-from isotact.api.compute.answers import Answer, Desk
+from isotact.api.compute.answers import Answer, AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
@@ -17,10 +17,10 @@ from isotact.api.routes.plans import RigToPlan
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.day import lapsed
 from isotact.core.model import IsotactError, RefusedError, Rig
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.keys import Key
 from isotact.core.model.words import Id
-from isotact.core.proofs import Ask, Judged, Measured, Reading, Verdict, asks_of, judged, measured
+from isotact.core.proofs import Judged, Measured, ProofCheck, Reading, Verdict, checks_of_promise, judged, measured
 from isotact.core.questions import BuiltRig, Compared, compared
 from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.mishaps import DeviceMishap, to_device
@@ -64,7 +64,7 @@ class RigAndProofs(Body):
 
 
 @question()
-def proofs_that_stand(desk: Desk, body: RigAndProofs) -> list[ProofByHand]:
+def proofs_that_stand(desk: AnswerContext, body: RigAndProofs) -> list[ProofByHand]:
     """Each proof, with what it read and what spoilt it."""
     answer = desk.about(body.document)
     now = _stood(answer)
@@ -79,7 +79,7 @@ def proofs_that_stand(desk: Desk, body: RigAndProofs) -> list[ProofByHand]:
 
 def _proof(answer: Answer, now: BuiltRig, then: BuiltRig | None, promise: Id, mark: Mark) -> ProofByHand:
     outcome = _OUTCOMES[mark.what]
-    found = judged(asks_of(answer.rig, promise, _by_radio(answer, promise)), mark.readings)
+    found = judged(checks_of_promise(answer.rig, promise, _by_radio(answer, promise)), mark.readings)
     if any(one.verdict == "fails" for one in found):
         outcome = "failed"
     spoilt: tuple[str, ...] = (mark.reason or "It was undone.",) if outcome == "spoilt" else ()
@@ -139,7 +139,7 @@ class TwoRigs(Body):
 
 
 @question()
-def what_changed(desk: Desk, body: TwoRigs) -> Compared:
+def what_changed(desk: AnswerContext, body: TwoRigs) -> Compared:
     """What became different, and the steps between."""
     then, now = desk.about(body.then), desk.about(body.now)
     return compared(_stood(then), _stood(now), now.since(then)[1])
@@ -151,7 +151,7 @@ async def compare(body: TwoRigs, ask: Asks) -> Response:
     return await ask(what_changed, body)
 
 
-class AllProven(Part):
+class AllProven(Struct):
     """The last time at which all that could be kept was proven by hand: on which revision, when, by whom the last."""
 
     revision: int
@@ -167,7 +167,7 @@ class Proofs(Body):
 
 
 @question()
-def last_all_proven(desk: Desk, body: Proofs) -> AllProven | None:
+def last_all_proven(desk: AnswerContext, body: Proofs) -> AllProven | None:
     """The last moment at which every promise that the revision looked at could keep was proven, and none undone."""
     kept: dict[int, set[str]] = {}
     proven: set[str] = set()
@@ -205,17 +205,17 @@ def _said_of_proofs(key: str, store: Store) -> Proofs:
     return Proofs(said=said, revisions=revisions)
 
 
-class Test(Part):
+class Test(Struct):
     """How a promise is proven by hand: the step of the sheet, and what is seen and read."""
 
     promise: Id
     step: str
     words: str
     who: str
-    asks: tuple[Ask, ...]
+    asks: tuple[ProofCheck, ...]
 
 
-class MayHappen(Part):
+class MayHappen(Struct):
     """What can happen to a device of the plan that was proven."""
 
     device: Id
@@ -223,7 +223,7 @@ class MayHappen(Part):
     what: tuple[DeviceMishap, ...]
 
 
-class Proving(Part):
+class Proving(Struct):
     """Everything that is asked when a rig is proven by hand, and what may happen afterwards."""
 
     tests: tuple[Test, ...]
@@ -231,7 +231,7 @@ class Proving(Part):
 
 
 @question()
-def how_to_prove(desk: Desk, body: RigToPlan) -> Proving:
+def how_to_prove(desk: AnswerContext, body: RigToPlan) -> Proving:
     """The test of each promise that the plan keeps, in the order of the rig."""
     answer = desk.about(body.document)
     rig = answer.rig
@@ -241,7 +241,7 @@ def how_to_prove(desk: Desk, body: RigToPlan) -> Proving:
             step=str(Key.of("prove", promise.id)),
             words=promise_words(rig, promise),
             who=promise.who,
-            asks=asks_of(rig, promise.id, _by_radio(answer, promise.id)),
+            asks=checks_of_promise(rig, promise.id, _by_radio(answer, promise.id)),
         )
         for promise in rig.rig.promises
         if promise.id in answer.plan.kept
@@ -273,7 +273,7 @@ class Film(Body):
     at_most_ms: Annotated[float | None, Field(gt=0, le=1e6)] = None
 
 
-class Delay(Part):
+class Delay(Struct):
     """A delay with its uncertainty, and whether it is within its limit."""
 
     measured: Measured
@@ -283,7 +283,7 @@ class Delay(Part):
 @beside.post("/delay", openapi_extra=MAY_LOOK)
 def delay(body: Film) -> Delay | None:
     """The delay in ms of film of a running clock beside a screen; nothing where no number was read."""
-    ask = Ask(id=body.reading.ask, says="Its delay.", unit="ms", at_most=body.at_most_ms)
+    ask = ProofCheck(id=body.reading.ask, says="Its delay.", unit="ms", at_most=body.at_most_ms)
     found = measured(body.reading)
     return None if found is None else Delay(measured=found, verdict=judged([ask], [body.reading])[0].verdict)
 

@@ -6,7 +6,7 @@ from fastapi import APIRouter
 from fastapi.responses import Response
 from pydantic import Field
 
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheCatalogue, looked_up
 from isotact.api.errors import MISSING, RESPONSES
@@ -82,7 +82,7 @@ class ToCompare(Body):
 
 
 @question(long=True)
-def plans_beside(desk: Desk, body: ToCompare) -> list[Alternative]:
+def plans_beside(desk: AnswerContext, body: ToCompare) -> list[Alternative]:
     """The best plans."""
     return alternatives(desk.looked_up(body.document), body.count)
 
@@ -94,7 +94,7 @@ async def other_plans(body: ToCompare, ask: Asks) -> Response:
 
 
 @question(long=True)
-def ways_of_a_picture(desk: Desk, body: AboutPromise) -> list[PictureWay]:
+def ways_of_a_picture(desk: AnswerContext, body: AboutPromise) -> list[PictureWay]:
     """All ways to a picture."""
     return picture_ways(desk.looked_up(body.document), body.promise)
 
@@ -106,7 +106,7 @@ async def ways_to_a_picture(body: AboutPromise, ask: Asks) -> Response:
 
 
 @question(long=True)
-def what_would_do(desk: Desk, body: AboutPromise) -> Takes:
+def what_would_do(desk: AnswerContext, body: AboutPromise) -> Takes:
     """What a promise takes."""
     answer = desk.about(body.document)
     return what_it_takes(answer.rig, desk.catalogue.profiles, answer.plan, body.promise)
@@ -127,7 +127,7 @@ def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
 
 
 @question(long=True)
-def every_function(desk: Desk, body: AboutDevice) -> Matrix:
+def every_function(desk: AnswerContext, body: AboutDevice) -> Matrix:
     """The functions matrix."""
     answer = desk.about(body.document)
     return functions_matrix(answer.rig, answer.plan, body.device, body.mode)
@@ -140,7 +140,7 @@ async def matrix(body: AboutDevice, ask: Asks) -> Response:
 
 
 @question(long=True)
-def every_school(desk: Desk, body: RigToPlan) -> list[Advice]:
+def every_school(desk: AnswerContext, body: RigToPlan) -> list[Advice]:
     """What schools would give."""
     return advise(desk.looked_up(body.document))
 
@@ -152,7 +152,7 @@ async def advice(body: RigToPlan, ask: Asks) -> Response:
 
 
 @question()
-def one_join(desk: Desk, body: AboutJoin) -> JoinAnswer:
+def one_join(desk: AnswerContext, body: AboutJoin) -> JoinAnswer:
     """What there is to know of a join."""
     answer = desk.about(body.document)
     return ask_join(answer.rig, answer.plan, body.link)
@@ -165,7 +165,7 @@ async def about_join(body: AboutJoin, ask: Asks) -> Response:
 
 
 @question(long=True)
-def every_pin(desk: Desk, body: RigToPlan) -> list[PinCost]:
+def every_pin(desk: AnswerContext, body: RigToPlan) -> list[PinCost]:
     """The price of each pin."""
     answer = desk.about(body.document)
     return pin_costs(answer.rig, answer.plan)

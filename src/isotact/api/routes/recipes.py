@@ -7,7 +7,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 from pydantic import BaseModel, Field
 
-from isotact.api.compute.answers import Desk
+from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheCatalogue, TheStore
 from isotact.api.errors import MISSING, RESPONSES, STALE
@@ -108,7 +108,7 @@ def _devices_are_known(recipe: Recipe, catalogue: Catalogue) -> None:
 
 
 @question()
-def what_may_help(desk: Desk, body: RigAndRecipes) -> tuple[Offer, ...]:
+def what_may_help(desk: AnswerContext, body: RigAndRecipes) -> tuple[Offer, ...]:
     """The recipes that may keep a promise of the rig for which the plan has no way, or a poor one."""
     answer = desk.about(body.document)
     return offers(answer.rig, answer.plan, body.recipes, body.rates)

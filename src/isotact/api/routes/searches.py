@@ -42,7 +42,7 @@ def _state(search: Search | None) -> SearchState:
 
 
 @router.get("/{search}")
-async def look(search: SearchId, request: Request) -> SearchState:
+async def check(search: SearchId, request: Request) -> SearchState:
     """How a search stands."""
     work: Work = request.app.state.work
     return _state(work.searches.get(search))

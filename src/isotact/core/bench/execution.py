@@ -2,28 +2,28 @@
 
 from collections.abc import Collection, Iterable, Iterator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.runsheet import RunSheet, Step
-from isotact.core.trades import Act, Condition, fresh_world, perform, seen_of
-from isotact.core.world import DeviceLook, Proof, Waking, World, prove
+from isotact.core.trades import Act, Condition, fresh_world, perform, views_of
+from isotact.core.world import DeviceView, Proof, Waking, World, prove
 
 
-class Frame(Part):
+class Frame(Struct):
     """The bench after one step. `changed` holds the looks of those devices that look different now."""
 
     step: str
     at_s: float
     seen: str
-    changed: tuple[DeviceLook, ...]
+    changed: tuple[DeviceView, ...]
     proof: Proof | None = None
 
 
-class Run(Part):
+class Run(Struct):
     """A run sheet carried out."""
 
     rig: str
-    start: tuple[DeviceLook, ...]
+    start: tuple[DeviceView, ...]
     frames: tuple[Frame, ...]
     proofs: tuple[Proof, ...]
     standing: tuple[Proof, ...] = ()
@@ -63,7 +63,7 @@ def run(
     stood = world is not None
     world = fresh_world(rig) if world is None else world
     began_s = world.clock_s
-    looks = {look.device: look for look in seen_of(world)} if film else {}
+    looks = {look.device: look for look in views_of(world)} if film else {}
     start = tuple(looks.values())
     frames: list[Frame] = []
     proofs: list[Proof] = []
@@ -72,7 +72,7 @@ def run(
         if proof is not None:
             proofs.append(proof)
         if film:
-            now = {look.device: look for look in seen_of(world)}
+            now = {look.device: look for look in views_of(world)}
             changed = tuple(look for device, look in now.items() if look != looks[device])
             looks = now
             frames.append(Frame(step=step.id, at_s=world.clock_s - began_s, seen=seen, changed=changed, proof=proof))

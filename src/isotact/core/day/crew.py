@@ -6,13 +6,13 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.day.schedule import WORK, Schedule, Task, schedule
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.runsheet import RunSheet, Step
 
 MOST_PEOPLE = 3
 
 
-class Turn(Part):
+class Turn(Struct):
     """One step: by whom, from when to when hands are on it, and when it is over, all in seconds from now."""
 
     step: str
@@ -23,7 +23,7 @@ class Turn(Part):
     is_critical: bool = Field(description="whether all takes longer when this does")
 
 
-class Crewed(Part):
+class Crewed(Struct):
     """A sheet dealt out. `left_s`: until all is done. `gap`: by what share it might be shorter, where unproven."""
 
     status: Literal["proven", "best-so-far"]

@@ -11,7 +11,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Literal
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.cable import CableType
 from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
@@ -21,7 +21,7 @@ from isotact.core.model.rig import BagItem
 from isotact.core.model.words import Id
 from isotact.core.planning.channels import clashes
 from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.choice_model import Choosing, Terms
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.objective import cost_of, gain, gained
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.optimising.solving import Watch, new_model, solve
@@ -39,7 +39,7 @@ MOST_ASKED = 4
 """Of one cable type, at most so many more are thought of."""
 
 
-class Shortage(Part):
+class Shortage(Struct):
     """A cable or device of which the rigs of the day want more than the kit has."""
 
     kind: Literal["cable", "device"]
@@ -55,7 +55,7 @@ class Shortage(Part):
         return self.kind == "device"
 
 
-class Ask(Part):
+class ToGet(Struct):
     """Something to buy, or to ask the rental counter for."""
 
     kind: Literal["cable", "device"]
@@ -65,7 +65,7 @@ class Ask(Part):
     for_rigs: tuple[Id, ...] = ()
 
 
-class Wish(Part):
+class Wish(Struct):
     """What it would take to keep a promise that a rig cannot keep even with the whole kit."""
 
     rig: Id
@@ -73,7 +73,7 @@ class Wish(Part):
     says: str
 
 
-class DayRig(Part):
+class DayRig(Struct):
     """One rig's part of the day."""
 
     rig: Id
@@ -84,13 +84,13 @@ class DayRig(Part):
     """The promises that the sharing costs it, in words."""
 
 
-class Day(Part):
+class Day(Struct):
     """The answer for all rigs of a day."""
 
     status: Status
     rigs: tuple[DayRig, ...]
     shortages: tuple[Shortage, ...]
-    asks: tuple[Ask, ...]
+    asks: tuple[ToGet, ...]
     wishes: tuple[Wish, ...] = ()
     spare: dict[Id, int]
     """Cable type -> how many lie unused."""
@@ -103,7 +103,7 @@ class _Joint:
     """Several rigs in one model."""
 
     model: cp_model.CpModel
-    parts: list[Choosing]
+    parts: list[ChoiceModel]
     found: list[Searched]
     got: dict[str, cp_model.IntVar]
     whole: cp_model.IntVar
@@ -130,7 +130,7 @@ def plan_day(
     short = {key: count for key, count in _total(wanted).items() if count > stock.get(key, 0)}
     plans = alone if short else [with_reasons(rig, one, watch) for rig, one in zip(ready, chosen, strict=True)]
     status: Status = _worst([made.status for made in alone])
-    asks: list[Ask] = []
+    asks: list[ToGet] = []
     if short:
         watch.at("Sharing out what is short", len(ready), len(ready))
         joint = _joint(chosen, stock)
@@ -139,7 +139,7 @@ def plan_day(
         asks += lacking or []
     shortages = [*_cable_shortages(ready, wanted, short, stock), *_device_shortages(ready, kit)]
     asks += [
-        Ask(kind="device", item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
+        ToGet(kind="device", item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
         for one in shortages
         if one.is_device
     ]
@@ -200,7 +200,7 @@ def _joint(chosen: list[Chosen], stock: Mapping[str, int]) -> _Joint:
     return _Joint(model, parts, [one.found for one in chosen], got, whole)
 
 
-def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, watch: Watch) -> list[Ask] | None:
+def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, watch: Watch) -> list[ToGet] | None:
     """The cheapest cables with which every rig keeps what it could keep alone; None when that was not found out."""
     watch.at("Looking for what to ask for", len(joint.parts), len(joint.parts))
     joint.whole.proto.domain[0] = 1
@@ -215,7 +215,7 @@ def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, wat
         users = [part.rig.rig.id for part in joint.parts if any(map(solver.value, part.pieces.get(key, [])))]
         if count:
             says = f"{count} more of {cables[key].name}"
-            asks.append(Ask(kind="cable", item=key, count=count, says=says, for_rigs=tuple(users)))
+            asks.append(ToGet(kind="cable", item=key, count=count, says=says, for_rigs=tuple(users)))
     return asks
 
 

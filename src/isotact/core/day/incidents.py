@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.words import Id
 from isotact.core.questions.built_rig import BuiltRig
 from isotact.core.questions.what_if import CannotAskError
@@ -12,7 +12,7 @@ from isotact.core.world import World
 from isotact.core.world.signals import now
 
 
-class Spoilt(Part):
+class Spoilt(Struct):
     """`promises`: each that rests on a condition which was not so for a while or is not so any more, and on which.
 
     `steps`: those of the sheet that have to be done again for it.

@@ -4,19 +4,19 @@ from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator
 
 from isotact.core.bench import carry_through
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.runsheet import run_sheet
 from isotact.core.telling import promise_words
-from isotact.core.trades import Act, Condition, Fault, Look, conditions_of, lamps, perform
+from isotact.core.trades import Act, Check, Condition, Fault, conditions_of, lamps, perform
 from isotact.core.world import World, prove
-from isotact.core.world.appearance import Lamps, lamp_look, prompt_shown, screen_look
+from isotact.core.world.appearance import Lamps, lamp_view, prompt_shown, screen_view
 
 
-class Covered(Part):
+class Covered(Struct):
     """One fault of one condition, as it turns out.
 
     `standing` are promises that need the condition and hold all the same; `seen_by` the ids of the looks that read
@@ -38,7 +38,7 @@ def coverage(rig: ResolvedRig, plan: Plan) -> list[Covered]:
     """One row per fault of every condition of `plan`, each put into a rig on which its run sheet was carried out."""
     conditions = conditions_of(rig, plan)
     sound = carry_through(rig, run_sheet(rig, plan, conditions))
-    looks = list(looks_at(rig, plan, conditions))
+    looks = list(checks_of(rig, plan, conditions))
     before = _readings(sound, looks)
     rows: list[tuple[Covered, Act, tuple[str, ...]]] = []
     for condition, fault in faults_of(rig, conditions):
@@ -62,11 +62,11 @@ def put_in(world: World, fault: Fault) -> World:
     return other
 
 
-def looks_at(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> Iterator[Look]:
+def checks_of(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> Iterator[Check]:
     """All that can be looked at, each once: the checks of the conditions, lamps, screens, prompts, and the proofs."""
-    known: dict[Key, Look] = {}
+    known: dict[Key, Check] = {}
     for condition in conditions:
-        look = condition.look(rig)
+        look = condition.check(rig)
         known.setdefault(look.id, look)
     yield from known.values()
     tell = lamps()
@@ -74,7 +74,7 @@ def looks_at(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> I
         yield from _of_device(rig, device, tell)
     for promise in rig.rig.promises:
         if promise.id in plan.kept:
-            yield Look(
+            yield Check(
                 id=Key.of("prove", promise.id),
                 says=f"Work it: {promise_words(rig, promise)}.",
                 seconds=15,
@@ -83,20 +83,20 @@ def looks_at(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> I
             )
 
 
-def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Look]:
+def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Check]:
     """What is seen of a device without touching it."""
     placed = rig[device]
     for indicator in placed.profile.indicators:
-        yield Look(
+        yield Check(
             id=Key.of("lamp", Item(device, indicator.id)),
             says=f"Look at the {indicator.name} of {placed.name} ({indicator.place}).",
             seconds=2,
             where=device,
-            read=lambda world, one=indicator: lamp_look(world, device, one, tell).looks,  # type: ignore[misc]
+            read=lambda world, one=indicator: lamp_view(world, device, one, tell).looks,  # type: ignore[misc]
         )
     for surface in placed.profile.surfaces:
         if surface.is_screen:
-            yield Look(
+            yield Check(
                 id=Key.of("screen", Item(device, surface.id)),
                 says=f"Look at the {surface.name} of {placed.name}.",
                 seconds=2,
@@ -104,7 +104,7 @@ def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Look]:
                 read=lambda world, key=surface.id: _shown(world, device, key),  # type: ignore[misc]
             )
     if placed.profile.wake is not None and placed.profile.wake.prompts:
-        yield Look(
+        yield Check(
             id=Key.of("prompt", device),
             says=f"See whether {placed.name} asks something.",
             seconds=2,
@@ -114,7 +114,7 @@ def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Look]:
 
 
 def _shown(world: World, device: str, surface: str) -> str:
-    look = screen_look(world, device, surface)
+    look = screen_view(world, device, surface)
     return look.shows if look.delay_ms is None else f"{look.shows}, {look.delay_ms:g} ms late"
 
 
@@ -122,7 +122,7 @@ def _prover(promise: str) -> Callable[[World], str]:
     return lambda world: (proof := prove(world, promise)).seen + proof.reading
 
 
-def _readings(world: World, looks: list[Look]) -> tuple[str, ...]:
+def _readings(world: World, looks: list[Check]) -> tuple[str, ...]:
     return tuple(look.read(world) for look in looks)
 
 
@@ -134,7 +134,7 @@ def _row(
     broken: World,
     before: tuple[str, ...],
     readings: tuple[str, ...],
-    looks: list[Look],
+    looks: list[Check],
 ) -> Covered:
     fallen = tuple(promise for promise in plan.kept if not prove(broken, promise).ok)
     return Covered(

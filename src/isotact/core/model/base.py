@@ -22,13 +22,13 @@ def _bound(schema: Any) -> None:
             _bound(part)
 
 
-class Part(BaseModel):
+class Struct(BaseModel):
     """A piece of a document: no unknown keys, never changed in place, every number a number."""
 
     model_config = ConfigDict(extra="forbid", frozen=True, populate_by_name=True, allow_inf_nan=False)
 
 
-class Document(Part):
+class Document(Struct):
     """A whole document, as it is read, kept and handed on: nothing in it goes on without end."""
 
     @classmethod

@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.roles import When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
@@ -12,7 +12,7 @@ from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Id, JobStage, Name, PictureFormat, Text
 
 
-class Value(Part):
+class Value(Struct):
     """One value that a setting or mode can have, under the name that the device shows."""
 
     id: Id | PictureFormat
@@ -25,7 +25,7 @@ def name_of(values: list[Value], value: str) -> str:
     return next((one.name for one in values if one.id == value), value)
 
 
-class Modes(Part):
+class Modes(Struct):
     """The one big switch of a device, such as video or stills. A device is in exactly one mode."""
 
     how: Text = Field(description="how to choose; '{name}' stands for the mode's name")
@@ -36,7 +36,7 @@ class Modes(Part):
     lapses: bool = Field(default=False, description="switched off it forgets its mode and wakes in the factory's")
 
 
-class Setting(Part):
+class Setting(Struct):
     """A menu item: where it is, what it can be, what it is from the factory, when a change takes."""
 
     id: Id
@@ -60,7 +60,7 @@ class Setting(Part):
         return " › ".join(self.path)
 
 
-class Prompt(Part):
+class Prompt(Struct):
     """A question that the device asks while it wakes."""
 
     id: Id
@@ -74,7 +74,7 @@ class Prompt(Part):
         return name_of(self.answers, value)
 
 
-class Wake(Part):
+class Wake(Struct):
     """How it is woken and put to sleep, and what it wants first."""
 
     how: Text
@@ -86,7 +86,7 @@ class Wake(Part):
     prompts: list[Prompt] = []
 
 
-class InnerBattery(Part):
+class InnerBattery(Struct):
     """A battery that belongs to the device."""
 
     name: Name
@@ -98,7 +98,7 @@ class InnerBattery(Part):
     feeds_only: Text | None = Field(default=None, description="the part it feeds, when it is not the whole device")
 
 
-class Power(Part):
+class Power(Struct):
     """What it draws and what it holds."""
 
     draw_w: Watts = Field(description="what it draws as a rule")
@@ -124,7 +124,7 @@ class Power(Part):
         return max(0.0, (self.stall_w or 0.0) - self.moment_w)
 
 
-class Surface(Part):
+class Surface(Struct):
     """Something that a person touches or looks at."""
 
     id: Id
@@ -141,7 +141,7 @@ class Surface(Part):
         return self.kind in ("screen", "touch")
 
 
-class Emits(Part):
+class Emits(Struct):
     """Functions that start at a surface of this device."""
 
     functions: list[FunctionId] = Field(min_length=1)
@@ -150,7 +150,7 @@ class Emits(Part):
     when: When = When()
 
 
-class Accepts(Part):
+class Accepts(Struct):
     """Functions that this device carries out. `surface` instead of `over`: it does so from its own surface."""
 
     functions: list[FunctionId] = Field(min_length=1)
@@ -159,7 +159,7 @@ class Accepts(Part):
     when: When = When()
 
 
-class Relays(Part):
+class Relays(Struct):
     """Functions that come in by one way and leave by another."""
 
     functions: list[FunctionId] = Field(min_length=1)
@@ -169,7 +169,7 @@ class Relays(Part):
     when: When = When()
 
 
-class Makes(Part):
+class Makes(Struct):
     """A picture that starts here."""
 
     over: EndpointRef
@@ -178,7 +178,7 @@ class Makes(Part):
     when: When = When()
 
 
-class Passes(Part):
+class Passes(Struct):
     """A picture that comes in by one way and leaves by another."""
 
     over: EndpointRef
@@ -188,7 +188,7 @@ class Passes(Part):
     when: When = When()
 
 
-class Shows(Part):
+class Shows(Struct):
     """A picture that ends on a screen of this device."""
 
     screen: Id
@@ -198,7 +198,7 @@ class Shows(Part):
     when: When = When()
 
 
-class Looks(Part):
+class LampState(Struct):
     """One state of an indicator: the first that applies is what a person sees."""
 
     when: Id = Field(description="asleep, booting, asking, recording, linked, networked, waiting, charging or awake")
@@ -206,16 +206,16 @@ class Looks(Part):
     looks: Text
 
 
-class Indicator(Part):
+class Indicator(Struct):
     """A lamp or readout that tells how the device is."""
 
     id: Id
     name: Name
     place: Text
-    states: list[Looks] = Field(min_length=1)
+    states: list[LampState] = Field(min_length=1)
 
 
-class Lens(Part):
+class Lens(Struct):
     """What a focus puller has to know of a lens."""
 
     focus: Literal["by-wire", "mechanical-with-stops", "mechanical-endless"]
@@ -223,7 +223,7 @@ class Lens(Part):
     gear_module: float | None = Field(default=None, gt=0, le=2)
 
 
-class Motor(Part):
+class Motor(Struct):
     """A lens motor."""
 
     axes: list[Literal["focus", "iris", "zoom", "nd"]] = Field(min_length=1)
@@ -231,7 +231,7 @@ class Motor(Part):
     gear_module: float = Field(default=0.8, gt=0, le=2)
 
 
-class Carrier(Part):
+class Carrier(Struct):
     """What a gimbal carries, and how its axes are named from the camera outwards."""
 
     min_payload_g: Grams
@@ -240,7 +240,7 @@ class Carrier(Part):
     hold_torque_nm: NewtonMetres | None = None
 
 
-class Mount(Part):
+class Mount(Struct):
     """A thread, rod, shoe or plate."""
 
     kind: Literal["thread", "rod", "shoe", "plate", "clamp"]
@@ -259,7 +259,7 @@ class Mount(Part):
         return self.kind == "rod"
 
 
-class Caution(Part):
+class Caution(Struct):
     """A warning, and the stage of the job at which it matters."""
 
     at: JobStage

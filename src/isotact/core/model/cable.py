@@ -4,7 +4,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Document, Part
+from isotact.core.model.base import Document, Struct
 from isotact.core.model.memo import once
 from isotact.core.model.ports import PlugAngle
 from isotact.core.model.units import Amps, Grams, Millimetres
@@ -12,7 +12,7 @@ from isotact.core.model.vocabulary import ConnectorId
 from isotact.core.model.words import Id, Name, PictureFormat, Text
 
 
-class End(Part):
+class End(Struct):
     """One end. A receptacle is what an adapter offers to another cable's plug."""
 
     connector: ConnectorId
@@ -21,7 +21,7 @@ class End(Part):
     marking: Text | None = None
 
 
-class Conductor(Part):
+class Conductor(Struct):
     """What runs between two of the ends."""
 
     medium: Id = Field(description="usb-data, power, hdmi, sdi, serial, network, pwm, bus ...")

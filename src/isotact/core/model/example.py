@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
 from isotact.core.model.words import Id, Name, Text
@@ -12,7 +12,7 @@ from isotact.core.model.words import Id, Name, Text
 Long = Annotated[str, Field(min_length=1, max_length=1200)]
 
 
-class Expectation(Part):
+class Expectation(Struct):
     """What the plan of one rig must say; what is left out may be as it likes."""
 
     kept: list[Id] = Field(default=[], description="the promises that hold, every one and no other")
@@ -28,7 +28,7 @@ class Expectation(Part):
     ways: dict[Id, int] = Field(default={}, description="picture promise -> how many ways to its screen are told apart")
 
 
-class Example(Part):
+class Example(Struct):
     """One situation: what it teaches, its rigs, and what is expected."""
 
     format: Literal["isotact/example"]

@@ -4,14 +4,14 @@ from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Document, Part
+from isotact.core.model.base import Document, Struct
 from isotact.core.model.words import Id, Name, Text, Version
 
 MOST_PIECES = 999
 """So many pieces of one sort stand in one line of a kit."""
 
 
-class KitDevice(Part):
+class KitDevice(Struct):
     """Devices of one profile. Tags name the pieces; firmware and licences are those of all of them."""
 
     profile: Id
@@ -22,7 +22,7 @@ class KitDevice(Part):
     note: Text | None = None
 
 
-class KitCable(Part):
+class KitCable(Struct):
     """Cables of one type."""
 
     cable: Id

@@ -12,7 +12,7 @@ from typing import Literal
 from pydantic import ValidationError
 from rapidfuzz import fuzz, process
 
-from isotact.core.model.base import MOST, Part
+from isotact.core.model.base import MOST, Struct
 from isotact.core.model.cable import CableType
 from isotact.core.model.kit import MOST_PIECES, Kit, KitCable, KitDevice
 from isotact.core.model.profile import Profile
@@ -37,7 +37,7 @@ LONGEST = 400
 LIMITED: tuple[Field, ...] = ("item", "count", "firmware", "note")
 
 
-class KitLine(Part):
+class KitLine(Struct):
     """One line of the list: what it was taken for, or what is wrong with it."""
 
     line: int

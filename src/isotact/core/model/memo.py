@@ -4,17 +4,17 @@ import weakref
 from collections.abc import Callable
 from typing import Any, TypeVar
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 
-P = TypeVar("P", bound=Part)
-Q = TypeVar("Q", bound=Part)
+P = TypeVar("P", bound=Struct)
+Q = TypeVar("Q", bound=Struct)
 T = TypeVar("T")
 
 # By identity: two equal profiles may be asked, but neither is compared field by field to find the answer.
-_known: dict[int, tuple[weakref.ref[Part], dict[object, Any]]] = {}
+_known: dict[int, tuple[weakref.ref[Struct], dict[object, Any]]] = {}
 
 
-def _memory(part: Part) -> dict[object, Any]:
+def _memory(part: Struct) -> dict[object, Any]:
     entry = _known.get(id(part))
     if entry is None or entry[0]() is not part:
         key = id(part)

@@ -5,12 +5,12 @@ from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.rig import Device
 from isotact.core.model.words import Id
 
 
-class LinkEnd(Part):
+class LinkEnd(Struct):
     """One end of a link: a port or radio of a device."""
 
     device: Id
@@ -27,7 +27,7 @@ class LinkEnd(Part):
         return isinstance(other, LinkEnd) and (self.device, self.endpoint) == (other.device, other.endpoint)
 
 
-class Use(Part):
+class Use(Struct):
     """One thing a link carries: the role at either end, and which way it goes."""
 
     kind: Literal["control", "video", "power", "bus", "seat"]
@@ -52,7 +52,7 @@ class Use(Part):
         return self.kind == "seat"
 
 
-class Link(Part):
+class Link(Struct):
     """Two ends that can be joined: by a cable (with or without an adapter), directly, or by radio."""
 
     id: str
@@ -96,7 +96,7 @@ class Link(Part):
         return self.b if self.a.device == device else self.a
 
 
-class Hop(Part):
+class Hop(Struct):
     """One step of a route: through a device (`link` empty) or over a link."""
 
     device: Id
@@ -108,7 +108,7 @@ class Hop(Part):
     words: str
 
 
-class Want(Part):
+class Want(Struct):
     """What a route asks of a device: one of these values, or for firmware that or newer."""
 
     device: Id
@@ -117,7 +117,7 @@ class Want(Part):
     values: tuple[str, ...]
 
 
-class Route(Part):
+class Route(Struct):
     """The way that a promise takes."""
 
     promise: Id
@@ -127,7 +127,7 @@ class Route(Part):
     wants: tuple[Want, ...] = ()
 
 
-class Join(Part):
+class Join(Struct):
     """A link that the plan uses, with its tape flag."""
 
     tag: str
@@ -139,7 +139,7 @@ class Join(Part):
     channel: str | None = Field(default=None, description="the channel that a radio link takes, where it has any")
 
 
-class Feed(Part):
+class Feed(Struct):
     """What a device runs from, and for how long."""
 
     device: Id
@@ -151,7 +151,7 @@ class Feed(Part):
     battery: Id | None = Field(default=None, description="the device whose battery it all comes from")
 
 
-class Choice(Part):
+class Choice(Struct):
     """A mode, setting or answer that the plan fixes."""
 
     device: Id
@@ -166,7 +166,7 @@ class Choice(Part):
         return self.before != self.value
 
 
-class Requisite(Part):
+class Requisite(Struct):
     """A firmware or licence that must be on a device."""
 
     device: Id
@@ -179,7 +179,7 @@ class Requisite(Part):
         return device.firmware is not None if self.kind == "firmware" else self.value in device.licences
 
 
-class Obstacle(Part):
+class Obstacle(Struct):
     """One thing in the way of a promise."""
 
     kind: Literal[
@@ -201,7 +201,7 @@ class Obstacle(Part):
         return self.kind == "cable"
 
 
-class Unmet(Part):
+class Unmet(Struct):
     """A promise that the plan does not keep: proven impossible, and why."""
 
     promise: Id
@@ -212,21 +212,21 @@ class Unmet(Part):
     ways_out: tuple[str, ...] = ()
 
 
-class WakePair(Part):
+class WakePair(Struct):
     """Two devices of which the first must be awake before the second."""
 
     first: Id
     second: Id
 
 
-class PinAnswer(Part):
+class PinAnswer(Struct):
     """What became of one pin of the rig, in the order of the rig."""
 
     obeyed: bool
     says: str
 
 
-class CostLine(Part):
+class CostLine(Struct):
     """One line of the plan's cost."""
 
     what: str
@@ -234,7 +234,7 @@ class CostLine(Part):
     points: int
 
 
-class Plan(Part):
+class Plan(Struct):
     """The answer for one rig."""
 
     format: Literal["isotact/plan"] = "isotact/plan"

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.roles import Role, When
 from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.vocabulary import CONNECTORS, ConnectorId
@@ -17,7 +17,7 @@ PlugAngle = Literal["straight", "right", "coiled"]
 Upset = Literal["restarts", "resets-settings", "forgets-pairing", "forgets-mapping", "drops-links", "restarts-driver"]
 
 
-class Endpoint(Part):
+class Endpoint(Struct):
     """What ports and radios answer alike."""
 
     roles: list[Role] = []

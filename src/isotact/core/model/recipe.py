@@ -4,27 +4,27 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Document, Part, flawed
+from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.rig import Promise
 from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Id, LongText, Name, Text, Version
 
 
-class RecipeDevice(Part):
+class RecipeDevice(Struct):
     """One device of the combination. `firmware`: with which it was found to work; left out: nobody looked."""
 
     profile: Id
     firmware: Version | None = None
 
 
-class RecipeStep(Part):
+class RecipeStep(Struct):
     """One thing to do, and what is seen when it is done."""
 
     says: Text
     expect: Text | None = None
 
 
-class Gives(Part):
+class Gives(Struct):
     """What comes of it: a function that is controlled, or a picture."""
 
     kind: Literal["control", "picture"]

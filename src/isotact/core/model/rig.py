@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from isotact.core.model.base import Document, Part, flawed
+from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.shot import Schools, Shot
 from isotact.core.model.units import Hours, Metres, Milliseconds
@@ -13,7 +13,7 @@ from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Day, Id, Name, PictureFormat, Stage, Text, Version
 
 
-class Device(Part):
+class Device(Struct):
     """One device of the rig, and what is known of this very piece."""
 
     id: Id
@@ -39,21 +39,21 @@ class Device(Part):
     note: Text | None = None
 
 
-class BagItem(Part):
+class BagItem(Struct):
     """So many cables of one type."""
 
     cable: Id
     count: int = Field(ge=0, le=99, strict=True)
 
 
-class Point(Part):
+class Point(Struct):
     """A surface of a device: a button, a wheel, a screen."""
 
     device: Id
     surface: Id
 
 
-class ControlPromise(Part):
+class ControlPromise(Struct):
     """A function controlled from a surface."""
 
     kind: Literal["control"] = "control"
@@ -99,7 +99,7 @@ class ControlPromise(Part):
         return ""
 
 
-class PicturePromise(Part):
+class PicturePromise(Struct):
     """A picture on a screen."""
 
     kind: Literal["picture"] = "picture"
@@ -150,7 +150,7 @@ class PicturePromise(Part):
         return {"any": (True, False), "with": (True,), "clean": (False,)}[self.look]
 
 
-class PowerPromise(Part):
+class PowerPromise(Struct):
     """Everything that is in use runs this long, with so many changes of each battery and no more."""
 
     kind: Literal["power"] = "power"
@@ -203,14 +203,14 @@ class PowerPromise(Part):
 Promise = Annotated[ControlPromise | PicturePromise | PowerPromise, Field(discriminator="kind")]
 
 
-class PortPoint(Part):
+class PortPoint(Struct):
     """A port of a device."""
 
     device: Id
     port: Id
 
 
-class CablePin(Part):
+class CablePin(Struct):
     """This join is made, with this cable type if one is named."""
 
     kind: Literal["cable"] = "cable"
@@ -225,7 +225,7 @@ class CablePin(Part):
         return {self.a.device, self.b.device}
 
 
-class KeepOutPin(Part):
+class KeepOutPin(Struct):
     """Nothing goes into this port."""
 
     kind: Literal["keep-out"] = "keep-out"
@@ -237,7 +237,7 @@ class KeepOutPin(Part):
         return {self.at.device}
 
 
-class OffPin(Part):
+class OffPin(Struct):
     """This device is not used."""
 
     kind: Literal["off"] = "off"
@@ -249,7 +249,7 @@ class OffPin(Part):
         return {self.device}
 
 
-class WayPin(Part):
+class WayPin(Struct):
     """This promise takes the way over these joins, each written `device.port--device.port`."""
 
     kind: Literal["way"] = "way"
@@ -270,7 +270,7 @@ Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="ki
 """What the user decides; the planner obeys, or says why it cannot."""
 
 
-class Flag(Part):
+class Flag(Struct):
     """A tape flag that was given: it stays with the join that it names. `plugged`: that join was made."""
 
     tag: Annotated[str, Field(pattern=r"^[A-Z][0-9]{1,3}$")]

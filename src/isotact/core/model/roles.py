@@ -5,12 +5,12 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.units import Amps, Volts
 from isotact.core.model.words import Id, PictureFormat, Version
 
 
-class When(Part):
+class When(Struct):
     """What must be true of this device for something in its profile to work."""
 
     mode: list[Id] = Field(default=[], description="works in any one of these modes; empty: in all")
@@ -39,7 +39,7 @@ class When(Part):
 Flow = Literal["a-to-b", "b-to-a", "both"]
 
 
-class BaseRole(Part):
+class BaseRole(Struct):
     """What every role answers, so that nobody has to ask which kind it is.
 
     `gives` is True at the end that sends, False at the one that takes, None where it goes both ways. `conductor` is

@@ -4,11 +4,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.units import Metres, Millimetres, Seconds
 
 
-class Schools(Part):
+class Schools(Struct):
     """Where crews differ. `profile` and `either` leave it to the devices and to the planner."""
 
     wake: Literal["profile", "host-first", "camera-first"] = "profile"
@@ -26,7 +26,7 @@ class Schools(Part):
     motor: Literal["above", "beside"] = Field(default="above", description="where motors hang on the rods")
 
 
-class Shot(Part):
+class Shot(Struct):
     """What the shot asks of focus, frame and field: what a choice between schools depends on."""
 
     marks: bool = Field(default=False, description="focus marks have to be hit again on every take")

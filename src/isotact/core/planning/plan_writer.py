@@ -13,7 +13,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
 from isotact.core.planning.channels import channels_of
 from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.constraints import wake_pairs
 from isotact.core.planning.optimising.objective import price, summed
 from isotact.core.planning.optimising.path_flow import taken as way_walked
@@ -21,7 +21,7 @@ from isotact.core.planning.optimising.pins import pin_answers
 from isotact.core.planning.plan_warnings import warnings_of
 from isotact.core.planning.tape_flags import tags_of
 from isotact.core.planning.ways.candidates import Span
-from isotact.core.planning.ways.feeds import is_power, power_ends
+from isotact.core.planning.ways.feed_spans import is_power, power_ends
 from isotact.core.planning.ways.requirements import Requirements, knob_now
 from isotact.core.planning.ways.simple_ways import has_look
 
@@ -32,7 +32,7 @@ Family = Literal["control", "video", "power", "motor-bus", "mount", "radio"]
 Status = Literal["proven-optimal", "best-so-far", "out-of-time"]
 
 
-def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link], status: Status) -> Plan:
+def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Link], status: Status) -> Plan:
     """The plan that `solver` found; an empty one when it found none."""
     weighed = sum(len(ways) for ways in c.options.values())
     if solver is None:
@@ -68,14 +68,14 @@ def write_plan(c: Choosing, solver: cp_model.CpSolver | None, links: list[Link],
     )
 
 
-def taken_routes(c: Choosing, solver: cp_model.CpSolver) -> dict[str, Requirements]:
+def taken_routes(c: ChoiceModel, solver: cp_model.CpSolver) -> dict[str, Requirements]:
     """Promise -> the route that the solver took for it; promises that it dropped are not there."""
     walked = {promise: way_walked(c, path, solver) for promise, path in c.paths.items()}
     listed = {promise: c.options[promise][number] for (promise, number), var in c.route.items() if solver.value(var)}
     return listed | {promise: needs for promise, needs in walked.items() if needs is not None}
 
 
-def _joins(c: Choosing, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:
+def _joins(c: ChoiceModel, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:
     users: dict[str, list[str]] = defaultdict(list)
     for promise, needs in taken.items():
         for key in needs.spans:
@@ -151,7 +151,7 @@ def _does_the_same(one: Endpoint, other: Endpoint) -> bool:
     return (one.roles, one.own_stage, one.gates) == (other.roles, other.own_stage, other.gates)
 
 
-def _feeds(c: Choosing, solver: cp_model.CpSolver, chosen: set[str], fed: list[str]) -> list[Feed]:
+def _feeds(c: ChoiceModel, solver: cp_model.CpSolver, chosen: set[str], fed: list[str]) -> list[Feed]:
     source: dict[str, tuple[str | None, str | None]] = {}
     for key in fed:
         giver, _, taker, _ = power_ends(c.rig, c.spans[key])
@@ -178,13 +178,13 @@ def _feeds(c: Choosing, solver: cp_model.CpSolver, chosen: set[str], fed: list[s
     return feeds
 
 
-def _hours(c: Choosing, solver: cp_model.CpSolver, device: str) -> float | None:
+def _hours(c: ChoiceModel, solver: cp_model.CpSolver, device: str) -> float | None:
     usable = c.rig[device].usable_wh
     load_w = solver.value(c.load_mw[device]) / 1000
     return round(hours(usable, load_w), 2) if usable is not None and load_w else None
 
 
-def _choices(c: Choosing, solver: cp_model.CpSolver, taken: dict[str, Requirements]) -> list[Choice]:
+def _choices(c: ChoiceModel, solver: cp_model.CpSolver, taken: dict[str, Requirements]) -> list[Choice]:
     wanted: dict[tuple[str, str, str], list[str]] = defaultdict(list)
     for promise, needs in taken.items():
         for knob in needs.knobs:
@@ -227,7 +227,7 @@ def _requisites(taken: dict[str, Requirements]) -> list[Requisite]:
     ]
 
 
-def _guards_power(c: Choosing, solver: cp_model.CpSolver, knob: tuple[str, str, str]) -> bool:
+def _guards_power(c: ChoiceModel, solver: cp_model.CpSolver, knob: tuple[str, str, str]) -> bool:
     """Whether this knob decides if a joined cable feeds power."""
     for key in c.span:
         span = c.spans[key]
@@ -276,7 +276,7 @@ def _wants(needs: Requirements) -> Iterator[Want]:
                 yield Want(device=leg.device, kind="licence", key=when.licence, values=(when.licence,))
 
 
-def _too_weak(c: Choosing, solver: cp_model.CpSolver, chosen: set[str]) -> list[tuple[str, str]]:
+def _too_weak(c: ChoiceModel, solver: cp_model.CpSolver, chosen: set[str]) -> list[tuple[str, str]]:
     """What wakes with its feed, and whoever gives besides by a lead that is in before it wakes and could not carry it.
 
     Woken the other way round the device would start on that lead, brown out, start over. Common practice, no source.
@@ -297,7 +297,7 @@ def _too_weak(c: Choosing, solver: cp_model.CpSolver, chosen: set[str]) -> list[
 
 
 def _order(
-    c: Choosing, taken: dict[str, Requirements], fed: list[str], too_weak: list[tuple[str, str]]
+    c: ChoiceModel, taken: dict[str, Requirements], fed: list[str], too_weak: list[tuple[str, str]]
 ) -> tuple[list[tuple[str, str]], list[str]]:
     """The wake order: what the profiles insist on, then what the school prefers where they leave it open."""
     hard: list[tuple[str, str]] = []
@@ -361,7 +361,7 @@ def _reaches(pairs: list[tuple[str, str]], start: str, goal: str) -> bool:
     return False
 
 
-def _cost(c: Choosing, solver: cp_model.CpSolver) -> list[CostLine]:
+def _cost(c: ChoiceModel, solver: cp_model.CpSolver) -> list[CostLine]:
     lines = []
     counts = price(c)
     for kind, (what, points) in price_list.WORDS.items():

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.explaining.explanation import explain
-from isotact.core.planning.optimising.choice_model import Choosing, Terms
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.optimising.solving import Verdict, Watch, solve
@@ -30,7 +30,7 @@ class Chosen:
     """A plan without its reasons, and what it was chosen from."""
 
     found: Searched
-    choosing: Choosing
+    choosing: ChoiceModel
     plan: Plan
     worth: int
     """What `pricing.gain` makes of it."""
@@ -82,15 +82,15 @@ def choose_each(rigs: Sequence[ResolvedRig], time_limit_s: float, watch: Watch) 
         return [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
 
 
-def _prepared(rig: ResolvedRig, links: list[Link] | None = None) -> tuple[Searched, Choosing]:
+def _prepared(rig: ResolvedRig, links: list[Link] | None = None) -> tuple[Searched, ChoiceModel]:
     found = search(rig, links)
     choosing = build_found(rig, found, Terms(guarded=True))
-    choosing.hold()
+    choosing.enforce_all()
     aim(choosing)
     return found, choosing
 
 
-def _chosen(found: Searched, choosing: Choosing, solved: tuple[cp_model.CpSolver, Verdict]) -> Chosen:
+def _chosen(found: Searched, choosing: ChoiceModel, solved: tuple[cp_model.CpSolver, Verdict]) -> Chosen:
     solver, verdict = solved
     if verdict not in ("optimal", "feasible"):
         return Chosen(found, choosing, write_plan(choosing, None, found.links, "out-of-time"), 0)

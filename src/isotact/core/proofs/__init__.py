@@ -5,20 +5,20 @@ No plan is made here, and nothing is simulated: a promise and readings go in, a 
 
 from isotact.core.proofs.film import Clocks, Filmed, Measured, Pair, by_clocks, by_frames
 from isotact.core.proofs.judgement import Judged, Reading, Verdict, judged, measured
-from isotact.core.proofs.proof_checks import Ask, asks_of
+from isotact.core.proofs.proof_checks import ProofCheck, checks_of_promise
 
 __all__ = [
-    "Ask",
     "Clocks",
     "Filmed",
     "Judged",
     "Measured",
     "Pair",
+    "ProofCheck",
     "Reading",
     "Verdict",
-    "asks_of",
     "by_clocks",
     "by_frames",
+    "checks_of_promise",
     "judged",
     "measured",
 ]

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 
 COVERAGE = 2.0
 """The factor from a standard to an expanded uncertainty: about 95 in 100 (JCGM 100:2008, 6.2 and 6.3)."""
@@ -14,28 +14,28 @@ MOST_TAKES = 20
 Rate = Annotated[float, Field(ge=1, le=1000, allow_inf_nan=False)]
 
 
-class Filmed(Part):
+class Filmed(Struct):
     """Takes in which frames were counted between a moment on the clock and the same moment on the screen."""
 
     frames: Annotated[tuple[Annotated[int, Field(ge=0, le=10_000)], ...], Field(min_length=1, max_length=MOST_TAKES)]
     rate_fps: Rate = Field(description="of the camera that filmed both")
 
 
-class Pair(Part):
+class Pair(Struct):
     """One frame in which both clocks can be read: the clock itself and, behind it, the one on the screen."""
 
     real_ms: Annotated[float, Field(ge=0, le=1e9)]
     shown_ms: Annotated[float, Field(ge=0, le=1e9)]
 
 
-class Clocks(Part):
+class Clocks(Struct):
     """Frames in which both clocks can be read."""
 
     pairs: Annotated[tuple[Pair, ...], Field(min_length=1, max_length=MOST_TAKES)]
     refresh_hz: Rate = Field(default=60.0, description="how often the clock shows another number")
 
 
-class Measured(Part):
+class Measured(Struct):
     """A value in its unit, and how far it may be off: about 95 times in 100 no further."""
 
     value: float

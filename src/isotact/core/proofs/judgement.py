@@ -5,15 +5,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.words import Id
 from isotact.core.proofs.film import Clocks, Filmed, Measured, by_clocks, by_frames
-from isotact.core.proofs.proof_checks import Ask
+from isotact.core.proofs.proof_checks import ProofCheck
 
 Verdict = Literal["holds", "fails", "open", "missing"]
 
 
-class Reading(Part):
+class Reading(Struct):
     """What somebody saw or read: seen or not, a number in the unit of what was asked, or film to work it out from."""
 
     ask: Id
@@ -30,10 +30,10 @@ class Reading(Part):
         return self
 
 
-class Judged(Part):
+class Judged(Struct):
     """One thing that was asked, what was read, and what that says."""
 
-    ask: Ask
+    ask: ProofCheck
     verdict: Verdict
     read: str = Field(description="what was seen or measured, in words; empty where nobody looked")
 
@@ -47,13 +47,13 @@ def measured(reading: Reading) -> Measured | None:
     return None if reading.value is None else Measured(value=reading.value, plus_minus=0.0)
 
 
-def judged(asks: Sequence[Ask], readings: Sequence[Reading]) -> tuple[Judged, ...]:
+def judged(asks: Sequence[ProofCheck], readings: Sequence[Reading]) -> tuple[Judged, ...]:
     """Each ask with what the last reading of it says. A reading of what is not asked says nothing."""
     given = {reading.ask: reading for reading in readings}
     return tuple(_judged(ask, given.get(ask.id)) for ask in asks)
 
 
-def _judged(ask: Ask, reading: Reading | None) -> Judged:
+def _judged(ask: ProofCheck, reading: Reading | None) -> Judged:
     if reading is None:
         return Judged(ask=ask, verdict="missing", read="")
     found = measured(reading)
@@ -65,7 +65,7 @@ def _judged(ask: Ask, reading: Reading | None) -> Judged:
     return Judged(ask=ask, verdict=_within(ask, found), read=f"{found.value:g}{off} {ask.unit}".rstrip())
 
 
-def _within(ask: Ask, found: Measured) -> Verdict:
+def _within(ask: ProofCheck, found: Measured) -> Verdict:
     """Whether a number is within its limit; open where its uncertainty reaches over it."""
     room = [
         *([] if ask.at_most is None else [ask.at_most - found.value]),

@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
 from isotact.core.model.vocabulary import FUNCTIONS
@@ -14,7 +14,7 @@ from isotact.core.model.words import Id
 Unit = Literal["", "ms", "m"]
 
 
-class Ask(Part):
+class ProofCheck(Struct):
     """One thing to see, or to read off in a unit. `is_needed`: the promise is not proven without."""
 
     id: Id
@@ -25,7 +25,7 @@ class Ask(Part):
     is_needed: bool = True
 
 
-def asks_of(rig: ResolvedRig, promise: Id, by_radio: bool = False) -> tuple[Ask, ...]:
+def checks_of_promise(rig: ResolvedRig, promise: Id, by_radio: bool = False) -> tuple[ProofCheck, ...]:
     """What is asked when `promise` is proven. `by_radio`: its way leaves by radio, so that its range can be walked."""
     promised = rig.rig.promise(promise)
     found = list(_ASKS[promised.kind](promised))
@@ -33,7 +33,7 @@ def asks_of(rig: ResolvedRig, promise: Id, by_radio: bool = False) -> tuple[Ask,
         away = rig.devices[promised.place].device.distance_m if promised.place else None
         needs = f": it has to hold at {away:g} m" if away else ""
         found.append(
-            Ask(
+            ProofCheck(
                 id="range",
                 says=f"Walk the range{needs}. How far did it hold?",
                 unit="m",
@@ -44,33 +44,33 @@ def asks_of(rig: ResolvedRig, promise: Id, by_radio: bool = False) -> tuple[Ask,
     return tuple(found)
 
 
-def _control(promise: ControlPromise) -> Iterator[Ask]:
+def _control(promise: ControlPromise) -> Iterator[ProofCheck]:
     function = FUNCTIONS[promise.function]
     if function.has_ends:
-        yield Ask(id="near-end", says="It reaches the near or wide end.")
-        yield Ask(id="far-end", says="It reaches the far or long end.")
-        yield Ask(id="direction", says="It turns the way that the operator expects.")
+        yield ProofCheck(id="near-end", says="It reaches the near or wide end.")
+        yield ProofCheck(id="far-end", says="It reaches the far or long end.")
+        yield ProofCheck(id="direction", says="It turns the way that the operator expects.")
     elif function.rolls:
-        yield Ask(id="starts", says="It rolls: the lamp lights and the timecode runs.")
-        yield Ask(id="stops", says="Pressed again, it stops.")
+        yield ProofCheck(id="starts", says="It rolls: the lamp lights and the timecode runs.")
+        yield ProofCheck(id="stops", says="Pressed again, it stops.")
     else:
-        yield Ask(id="seen", says=f"{function.seen[0].upper()}{function.seen[1:]}.")
+        yield ProofCheck(id="seen", says=f"{function.seen[0].upper()}{function.seen[1:]}.")
 
 
-def _picture(promise: PicturePromise) -> Iterator[Ask]:
-    yield Ask(id="seen", says="The picture is there and moves with the hand.")
+def _picture(promise: PicturePromise) -> Iterator[ProofCheck]:
+    yield ProofCheck(id="seen", says="The picture is there and moves with the hand.")
     if promise.look != "any":
         with_it = promise.look == "with"
-        yield Ask(id="look", says="The look is on it." if with_it else "It is clean: no look, no overlays.")
+        yield ProofCheck(id="look", says="The look is on it." if with_it else "It is clean: no look, no overlays.")
     limit = promise.within_ms
     asked = f": at most {limit:g} ms" if limit is not None else ""
-    yield Ask(id="delay", says=f"Its delay{asked}.", unit="ms", at_most=limit, is_needed=limit is not None)
+    yield ProofCheck(id="delay", says=f"Its delay{asked}.", unit="ms", at_most=limit, is_needed=limit is not None)
 
 
-def _power(promise: PowerPromise) -> Iterator[Ask]:
-    yield Ask(id="full", says="Every battery in use reads full.")
+def _power(promise: PowerPromise) -> Iterator[ProofCheck]:
+    yield ProofCheck(id="full", says="Every battery in use reads full.")
     if promise.changes:
-        yield Ask(id="spares", says="The charged spares are at hand.")
+        yield ProofCheck(id="spares", says="The charged spares are at hand.")
 
 
-_ASKS: dict[str, Callable[[Any], Iterator[Ask]]] = {"control": _control, "picture": _picture, "power": _power}
+_ASKS: dict[str, Callable[[Any], Iterator[ProofCheck]]] = {"control": _control, "picture": _picture, "power": _power}

@@ -6,12 +6,12 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.planning.optimising.choice_model import Choosing, Path
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Path
 from isotact.core.planning.optimising.objective import aim, gain
 from isotact.core.planning.optimising.pins import goes_over
 from isotact.core.planning.optimising.pruning import build_found
@@ -32,7 +32,7 @@ WayClass = tuple[CrossingClass, ...]
 """A way told coarsely: per crossing the two kinds of device, and what is spoken between them."""
 
 
-class Alternative(Part):
+class Alternative(Struct):
     """A plan, and in what it differs from the first."""
 
     plan: Plan
@@ -42,7 +42,7 @@ class Alternative(Part):
     """Promise -> the joins of its way, as a pin writes them: to adopt it, pin these."""
 
 
-class PictureWay(Part):
+class PictureWay(Struct):
     """One way to bring a picture to a screen; `figures` are those of the best plan that uses it."""
 
     devices: tuple[str, ...]
@@ -92,7 +92,7 @@ def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S
     return made
 
 
-def _cut(c: Choosing, taken: dict[str, Requirements]) -> None:
+def _cut(c: ChoiceModel, taken: dict[str, Requirements]) -> None:
     """From now on some promise goes another way than in `taken`; to drop one is no other way."""
     others = []
     mine = {promise: way_class(c.rig, needs.way) for promise, needs in taken.items()}
@@ -104,7 +104,7 @@ def _cut(c: Choosing, taken: dict[str, Requirements]) -> None:
     c.model.add_bool_or(others)
 
 
-def _walks_elsewhere(c: Choosing, path: Path, way: Way) -> Iterator[cp_model.IntVar]:
+def _walks_elsewhere(c: ChoiceModel, path: Path, way: Way) -> Iterator[cp_model.IntVar]:
     """Literals of which one holds only if the path crosses something more, or less, often than `way` does."""
     mine = Counter(_crossing_class(c.rig, crossing) for crossing in way.crossings)
     hops: dict[CrossingClass, list[cp_model.IntVar]] = defaultdict(list)
@@ -175,7 +175,7 @@ def _described(rig: ResolvedRig, needs: Requirements, because: str) -> PictureWa
     )
 
 
-def _possible(c: Choosing, found: Searched, promise: str, numbers: list[int], limit_s: float) -> PictureWay:
+def _possible(c: ChoiceModel, found: Searched, promise: str, numbers: list[int], limit_s: float) -> PictureWay:
     """The best plan that takes one of these like ways."""
     rig = c.rig
     c.model.maximize(gain([c], [(1, c.route[promise, number]) for number in numbers]))

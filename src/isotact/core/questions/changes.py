@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Mapping
 from typing import Literal
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.questions.built_rig import BuiltRig
@@ -13,7 +13,7 @@ from isotact.core.telling.phrases import promise_words
 Of = Literal["device", "firmware", "join", "setting", "promise"]
 
 
-class Different(Part):
+class Different(Struct):
     """One thing: what it is, and how it is in either; empty where it is not there."""
 
     of: Of
@@ -22,7 +22,7 @@ class Different(Part):
     now: str
 
 
-class Compared(Part):
+class Compared(Struct):
     """What became different between two moments, and the steps from the rig as it stood then to the one of now."""
 
     different: tuple[Different, ...]

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
@@ -16,7 +16,7 @@ from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
 from isotact.core.model.words import Id
 from isotact.core.planning.explaining.missing_cables import no_way
 from isotact.core.planning.explaining.ruled_out import ruled_out
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.optimising.solving import at, solve
 from isotact.core.planning.ways.all_ways import Searched, search
@@ -29,7 +29,7 @@ LIMIT_S = 2.0
 Verdict = Literal["yes", "condition", "no", "gave-up"]
 
 
-class Cell(Part):
+class Cell(Struct):
     """One function from one surface. `yes`: beside all that is kept; `condition`: at a price, which `says` names."""
 
     function: FunctionId
@@ -43,7 +43,7 @@ class Cell(Part):
     promised: tuple[Id, ...] = ()
 
 
-class Column(Part):
+class Column(Struct):
     """A surface, in words."""
 
     device: Id
@@ -52,7 +52,7 @@ class Column(Part):
     surface_name: str
 
 
-class Matrix(Part):
+class Matrix(Struct):
     """Functions down, surfaces across. Cells in the order of the rows, then of the columns."""
 
     body: Id
@@ -140,7 +140,7 @@ class _Asked:
 
     rig: ResolvedRig
     found: Searched
-    c: Choosing
+    c: ChoiceModel
 
 
 class _Questions:

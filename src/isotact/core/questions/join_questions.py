@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Join, Link, Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
@@ -15,7 +15,7 @@ from isotact.core.questions.rig_variants import without_pin
 from isotact.core.telling.phrases import promise_words
 
 
-class Instead(Part):
+class Instead(Struct):
     """Something else that would do, and what speaks against it."""
 
     says: str
@@ -24,7 +24,7 @@ class Instead(Part):
     """How much dearer it is, on the price list of plans."""
 
 
-class JoinAnswer(Part):
+class JoinAnswer(Struct):
     """All that can be asked about one join."""
 
     link: str
@@ -35,7 +35,7 @@ class JoinAnswer(Part):
     without: str
 
 
-class PinCost(Part):
+class PinCost(Struct):
     """What one pin costs, against the plan without it."""
 
     number: int

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.calc.rates import Rate
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.recipe import Recipe
 from isotact.core.model.resolved import ResolvedRig
@@ -15,7 +15,7 @@ from isotact.core.model.rig import Promise
 from isotact.core.model.words import Id
 
 
-class Offer(Part):
+class Offer(Struct):
     """A recipe that may keep a promise. `differs`: what is not as it was when it was found, a sentence each."""
 
     promise: Id

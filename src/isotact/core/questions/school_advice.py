@@ -9,7 +9,7 @@ from typing import Literal
 from isotact.core.calc.moments import residual_torque_nm
 from isotact.core.calc.optics import depth_of_field
 from isotact.core.calc.radio_paths import margin_db
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
@@ -29,7 +29,7 @@ TURNED_DB = 12
 """What an antenna loses when it is turned out of line with the other (common practice, no source)."""
 
 
-class Number(Part):
+class Number(Struct):
     """A figure with its unit and how it was come by."""
 
     name: str
@@ -37,7 +37,7 @@ class Number(Part):
     why: str
 
 
-class Option(Part):
+class Option(Struct):
     """One school on this rig. `figures` and `kept` are those of the plan under it, where the plan depends on it."""
 
     id: str
@@ -48,7 +48,7 @@ class Option(Part):
     kept: tuple[Id, ...] = ()
 
 
-class Advice(Part):
+class Advice(Struct):
     """One choice between schools."""
 
     kind: SchoolKind

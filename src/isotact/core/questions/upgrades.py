@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.profile import Profile
@@ -21,7 +21,7 @@ from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Promise, Rig
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.choice_model import Choosing, Terms
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.objective import FINE, points_of, stacked
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.optimising.solving import at, copied, solve
@@ -47,7 +47,7 @@ MAX_BROUGHT = 5
 ChangeKind = Literal["cable", "adapter", "device", "firmware", "licence", "drop"]
 
 
-class Change(Part):
+class Change(Struct):
     """One thing to get, to load or to give up. `device`, `value` and `count` are what a rig needs to take it in."""
 
     kind: ChangeKind
@@ -74,7 +74,7 @@ class Change(Part):
         return self.kind in kinds
 
 
-class Take(Part):
+class Take(Struct):
     """One set of changes with which the promise holds."""
 
     changes: tuple[Change, ...]
@@ -86,7 +86,7 @@ class Take(Part):
     proven: bool
 
 
-class Takes(Part):
+class Takes(Struct):
     """The answer for one promise: the cheapest set and the cheapest of another kind, or none at all."""
 
     promise: Id
@@ -101,7 +101,7 @@ class _Dream:
 
     rig: ResolvedRig
     found: Searched
-    c: Choosing
+    c: ChoiceModel
     prices: list[tuple[Change, cp_model.IntVar]]
 
 
@@ -162,7 +162,7 @@ def _with_loads(rig: ResolvedRig, found: Searched) -> Searched:
     return replace(found, options=options)
 
 
-def _prices(c: Choosing, plan: Plan, brought: frozenset[str]) -> Iterator[tuple[Change, cp_model.IntVar]]:
+def _prices(c: ChoiceModel, plan: Plan, brought: frozenset[str]) -> Iterator[tuple[Change, cp_model.IntVar]]:
     rig = c.rig
     for key, var in c.got.items():
         cable = rig.cables[key]

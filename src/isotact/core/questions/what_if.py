@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import IsotactError
 from isotact.core.model.words import Id
@@ -15,7 +15,7 @@ class CannotAskError(IsotactError):
     """What was asked cannot be done to this rig."""
 
 
-class Aftermath(Part):
+class Aftermath(Struct):
     """What comes of one thing done to a rig that is up.
 
     `lost` are promises that go at once, `forgotten` what no longer stands and does not come back by itself, in words;

@@ -2,12 +2,12 @@
 
 from pydantic import Field
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.words import Id, JobStage
 from isotact.core.trades import AnyAct
 
 
-class Step(Part):
+class Step(Struct):
     """One thing to do. `care` marks good manners: leaving it out breaks no promise at once."""
 
     id: str
@@ -30,7 +30,7 @@ class Step(Part):
     card: str = Field(default="", description="what it is called together with its like, where they follow each other")
 
 
-class RunSheet(Part):
+class RunSheet(Struct):
     """The ordered list."""
 
     rig: Id

@@ -1,12 +1,12 @@
 """What a plan comes to, in the figures by which people compare plans."""
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan, Route
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
 
 
-class Figures(Part):
+class Figures(Struct):
     """One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries."""
 
     kept: int

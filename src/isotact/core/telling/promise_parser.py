@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from rapidfuzz import fuzz, process
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Point, PowerPromise, Promise
 from isotact.core.model.vocabulary import FUNCTIONS
@@ -39,7 +39,7 @@ _CLEAN = re.compile(r"\bclean\b", re.I)
 _LOOK = re.compile(r"\bwith (?:the |a )?look\b|\blut\b", re.I)
 
 
-class Suggestion(Part):
+class Suggestion(Struct):
     """What the words could mean: one promise, or several made together."""
 
     says: str
@@ -48,7 +48,7 @@ class Suggestion(Part):
     """All of it is promised already."""
 
 
-class Suggestions(Part):
+class Suggestions(Struct):
     """The likeliest meaning first; where there is none, `says` tells what was not understood."""
 
     who: str

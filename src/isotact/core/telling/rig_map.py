@@ -1,6 +1,6 @@
 """The plan as a picture and as words: the rig map's devices and ports, and the cable schedule."""
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Join, LinkEnd, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import kind_like
@@ -8,7 +8,7 @@ from isotact.core.model.words import Id, Stage
 from isotact.core.telling.phrases import crossing_words, promise_words
 
 
-class MapPort(Part):
+class MapPort(Struct):
     """A port or radio that the plan uses."""
 
     id: Id
@@ -19,7 +19,7 @@ class MapPort(Part):
     stage: Stage
 
 
-class MapDevice(Part):
+class MapDevice(Struct):
     """A device of the rig, with the ports that are used; `used` is false for one that stays in its case."""
 
     id: Id
@@ -30,7 +30,7 @@ class MapDevice(Part):
     ports: tuple[MapPort, ...]
 
 
-class ScheduleRow(Part):
+class ScheduleRow(Struct):
     """One line of the cable schedule."""
 
     tag: str
@@ -47,7 +47,7 @@ class ScheduleRow(Part):
     promises: tuple[Id, ...]
 
 
-class Drawing(Part):
+class Drawing(Struct):
     """What the screens draw and print of a plan."""
 
     devices: tuple[MapDevice, ...]

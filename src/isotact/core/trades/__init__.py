@@ -14,11 +14,11 @@ from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades import balance, cables, care, lens_drive, menus, mounting, power, radio, waking
-from isotact.core.trades.base import Act, Condition, Draft, Fault, Look, perform
+from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, perform
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Trade
-from isotact.core.world import DeviceLook, State, World, appearance
+from isotact.core.world import DeviceView, State, World, appearance
 
 TRADES: tuple[Trade, ...] = (
     menus.TRADE,
@@ -58,9 +58,9 @@ def lamps() -> dict[str, appearance.LampReader]:
     return {word: reader for trade in TRADES for word, reader in trade.lamps.items()}
 
 
-def seen_of(world: World) -> list[DeviceLook]:
+def views_of(world: World) -> list[DeviceView]:
     """Every device as a person would see it now."""
-    return appearance.seen_of(world, lamps())
+    return appearance.views_of(world, lamps())
 
 
 def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:
@@ -79,10 +79,10 @@ __all__ = [
     "Act",
     "AnyAct",
     "AnyCondition",
+    "Check",
     "Condition",
     "Draft",
     "Fault",
-    "Look",
     "Node",
     "Planned",
     "StepGraph",
@@ -92,5 +92,5 @@ __all__ = [
     "lamps",
     "parts",
     "perform",
-    "seen_of",
+    "views_of",
 ]

@@ -5,14 +5,14 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from typing import ClassVar, Self
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
 from isotact.core.world import Power, World
 
 
-class Act(Part):
+class Act(Struct):
     """Something that a hand can do to a world, or that befalls it. Subclasses carry a `kind`."""
 
     rank: ClassVar[int] = 5
@@ -76,7 +76,7 @@ def perform(world: World, act: Act, takes_s: float = 0) -> str:
 
 
 @dataclass(frozen=True)
-class Look:
+class Check:
     """What an eye can do: where, for how long, and the reading that comes of it.
 
     `disturbs` names what is not as it was afterwards; empty for a look that leaves all as it is.
@@ -130,7 +130,7 @@ class Draft:
     """What steps of its kind are called together, where several come one after the other."""
 
 
-class Condition(Part):
+class Condition(Struct):
     """Something that must be true of the rig for a promise to hold. Subclasses carry a `kind`."""
 
     promises: tuple[Id, ...] = ()
@@ -161,7 +161,7 @@ class Condition(Part):
         return None
 
     @abstractmethod
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         """How to look whether it holds."""
 
     @abstractmethod

@@ -6,7 +6,7 @@ from isotact.core.model.plan import Link
 from isotact.core.trades.base import Act
 from isotact.core.trades.cables.acts import Unplug
 from isotact.core.trades.power.acts import FitBattery
-from isotact.core.trades.radio.acts import Part
+from isotact.core.trades.radio.acts import PartRadios
 from isotact.core.trades.waking.acts import Sleep, WakeUp
 
 DeviceMishap = Literal["switch-off", "restart", "swap-battery"]
@@ -25,4 +25,4 @@ def to_device(what: DeviceMishap, device: str) -> tuple[Act, ...]:
 
 def to_link(link: Link) -> tuple[Act, ...]:
     """The acts by which a cable is pulled, a part taken off, or two radios parted."""
-    return (Part(a=link.a, b=link.b),) if link.is_radio else (Unplug(a=link.a, b=link.b),)
+    return (PartRadios(a=link.a, b=link.b),) if link.is_radio else (Unplug(a=link.a, b=link.b),)

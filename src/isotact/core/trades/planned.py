@@ -22,7 +22,7 @@ Knob = tuple[str, str, str]
 
 
 @dataclass(frozen=True)
-class Without:
+class Removal:
     """What a plan has to do without. `knobs` are set otherwise: each a device, kind and key, with the value."""
 
     links: frozenset[str] = frozenset()
@@ -51,7 +51,7 @@ class _Way:
     """The knobs that stand otherwise than it wants them, as planned."""
     screen: Item | None
 
-    def stands(self, without: Without, dark: frozenset[str]) -> bool:
+    def stands(self, without: Removal, dark: frozenset[str]) -> bool:
         return (
             dark.isdisjoint(self.devices)
             and without.mute.isdisjoint(self.devices)
@@ -81,7 +81,7 @@ class Planned:
     def __init__(self, rig: ResolvedRig, plan: Plan) -> None:
         self.rig = rig
         self.plan = plan
-        self._known: dict[Without, tuple[str, ...]] = {}
+        self._known: dict[Removal, tuple[str, ...]] = {}
 
     @property
     def joins(self) -> tuple[Join, ...]:
@@ -194,13 +194,13 @@ class Planned:
             found[choice.device, choice.kind, choice.key] = choice.value
         return found
 
-    def needed_by(self, without: Without) -> tuple[str, ...]:
+    def lost_without(self, without: Removal) -> tuple[str, ...]:
         """The promises that the plan keeps and would not keep without."""
         if without not in self._known:
             self._known[without] = tuple(self._lost(without))
         return self._known[without]
 
-    def _lost(self, without: Without) -> Iterator[str]:
+    def _lost(self, without: Removal) -> Iterator[str]:
         touched = set(without.touched)
         if without.devices or not self._in_supply.isdisjoint(touched):
             found = self._supply(without)
@@ -224,7 +224,7 @@ class Planned:
         """Per promise that cares, those of `values` with which it still holds."""
         if knob not in self._passing and knob not in self._in_supply:
             return {}
-        lost = {value: self.needed_by(Without(knobs=((knob, value),))) for value in values}
+        lost = {value: self.lost_without(Removal(knobs=((knob, value),))) for value in values}
         return {
             promise: tuple(value for value in values if promise not in lost[value])
             for promise in self._kept
@@ -287,7 +287,7 @@ class Planned:
                 found.append((lead, (join.link.id, use), wants))
         return found
 
-    def _supply(self, without: Without) -> Supply:
+    def _supply(self, without: Removal) -> Supply:
         changed = dict(without.knobs)
         draws = {device: draw for device, draw in self._draws.items() if device not in without.devices}
         leads = [
@@ -308,14 +308,14 @@ class Planned:
         for feed in self.plan.feeds:
             if feed.device in by_feed and feed.join is not None:
                 besides = [lead for lead, _, _ in self._leads if lead.taker == feed.device and lead.id != feed.join]
-                if besides and not self._supply(Without(links=frozenset((feed.join,)))).has_power(feed.device):
+                if besides and not self._supply(Removal(links=frozenset((feed.join,)))).has_power(feed.device):
                     found += [(feed.device, lead.giver, self.plan.join_of(lead.id)) for lead in besides]
         return tuple(found)
 
     @cached_property
     def _whole(self) -> Supply:
         """The supply with everything as planned."""
-        return self._supply(Without())
+        return self._supply(Removal())
 
     @cached_property
     def _kept(self) -> tuple[str, ...]:

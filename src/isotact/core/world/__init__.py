@@ -3,7 +3,7 @@
 Knows nothing of plans, conditions or steps: *what is* stands here, what ought to be stands in trades.
 """
 
-from isotact.core.world.appearance import DeviceLook, LampLook, Lamps, ScreenLook, seen_of
+from isotact.core.world.appearance import DeviceView, Lamps, LampView, ScreenView, views_of
 from isotact.core.world.balance import Balance
 from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.menus import Menus
@@ -22,20 +22,20 @@ __all__ = [
     "Arrival",
     "Balance",
     "Cables",
-    "DeviceLook",
-    "LampLook",
+    "DeviceView",
+    "LampView",
     "Lamps",
     "Menus",
     "Plugged",
     "Power",
     "Proof",
     "Radio",
-    "ScreenLook",
+    "ScreenView",
     "State",
     "Waking",
     "World",
     "WorldError",
     "now",
     "prove",
-    "seen_of",
+    "views_of",
 ]

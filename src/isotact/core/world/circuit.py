@@ -13,7 +13,7 @@ from isotact.core.world.cables import Plugged
 
 
 @dataclass(frozen=True)
-class Feed:
+class CircuitFeed:
     """An outlet and an inlet that a plug joins, and the most that it carries between them."""
 
     giver: LinkEnd
@@ -60,7 +60,7 @@ class Circuit:
         }
         """Device -> every role by which it could turn a ring, for those that have any."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
-        self._feeds: dict[tuple[str, str | None, str | None], tuple[Feed, ...]] = {}
+        self._feeds: dict[tuple[str, str | None, str | None], tuple[CircuitFeed, ...]] = {}
 
     def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
         """The pairs of roles of the two ends that have something to say to each other, power left out."""
@@ -71,12 +71,12 @@ class Circuit:
             )
         return self._fits[a, b]
 
-    def feeds(self, between: str, plug: Plugged) -> tuple[Feed, ...]:
+    def feeds(self, between: str, plug: Plugged) -> tuple[CircuitFeed, ...]:
         """What could be fed over a plug, either way; `between` is the text of its two ends, quick to look up."""
         key = (between, plug.cable, plug.adapter)
         if key not in self._feeds:
             self._feeds[key] = tuple(
-                Feed(
+                CircuitFeed(
                     giver,
                     outlet,
                     taker,

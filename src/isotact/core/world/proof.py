@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import Any
 
-from isotact.core.model.base import Part
+from isotact.core.model.base import Struct
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.model.words import Id, told_apart
@@ -13,7 +13,7 @@ from isotact.core.world.waking import Waking
 from isotact.core.world.world import World
 
 
-class Proof(Part):
+class Proof(Struct):
     """A promise worked once: whether it was seen to hold, and the reading."""
 
     promise: Id

@@ -1,10 +1,10 @@
-import type { DeviceLook, Run } from "../../api/client";
+import type { DeviceView, Run } from "../../api/client";
 
 export const SPEEDS = [1, 4, 16] as const;
 export type Speed = (typeof SPEEDS)[number];
 
 /** How every device looks when `shown` frames of a run have been played. */
-export function looksAt(run: Run, shown: number): DeviceLook[] {
+export function looksAt(run: Run, shown: number): DeviceView[] {
   const looks = new Map(run.start.map((look) => [look.device, look]));
   for (const frame of run.frames.slice(0, shown)) for (const look of frame.changed) looks.set(look.device, look);
   return [...looks.values()];

@@ -11,15 +11,17 @@ from isotact.core.model.rig import PowerPromise, Promise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.model.words import Stage, told_apart
 from isotact.core.planning.explaining.power_remedies import could_feed
-from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.optimising.pins import pin_words
 from isotact.core.planning.ways.candidates import Span
-from isotact.core.planning.ways.feeds import is_power, power_ends
+from isotact.core.planning.ways.feed_spans import is_power, power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements
 from isotact.core.telling.phrases import function_words, promise_words
 
 
-def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: Sequence[Feed]) -> Iterator[Obstacle]:
+def conflict_obstacles(
+    c: ChoiceModel, promise: Promise, core: list[Group], feeds: Sequence[Feed]
+) -> Iterator[Obstacle]:
     """One sentence per member of `core` that is not itself a promise; `feeds` are those of the plan as it is."""
     rig, spans = c.rig, c.spans
     asked = _clashing(promise, core)
@@ -46,7 +48,7 @@ def conflict_obstacles(c: Choosing, promise: Promise, core: list[Group], feeds: 
             yield _WORDS[kind](rig, key, spans)
 
 
-def untold(c: Choosing, promise: Promise, core: list[Group]) -> set[Group]:
+def untold(c: ChoiceModel, promise: Promise, core: list[Group]) -> set[Group]:
     """Those of a conflict that are no reason to anybody, beside the others of it."""
     asked = _clashing(promise, core)
     flat = any(kind == "battery" for kind, _ in core)
@@ -68,7 +70,7 @@ def _clashing(promise: Promise, core: list[Group]) -> list[str]:
     return [promise.id, *(key for kind, (key, *_) in core if kind == "promise")]
 
 
-def _follows(c: Choosing, kind: str, key: tuple[str, ...]) -> bool:
+def _follows(c: ChoiceModel, kind: str, key: tuple[str, ...]) -> bool:
     """Whether a constraint only says that so much has to be fed: where a feed is too weak, that is the reason."""
     if kind == "feed":
         return _no_feed(c.rig, key[0], c.spans) is None
@@ -76,7 +78,7 @@ def _follows(c: Choosing, kind: str, key: tuple[str, ...]) -> bool:
     return of_motor or (kind == "port" and c.rig[key[0]].endpoint(key[1]).is_gear)
 
 
-def _is_of_others(c: Choosing, group: Group, first: str, feeds: Sequence[Feed]) -> bool:
+def _is_of_others(c: ChoiceModel, group: Group, first: str, feeds: Sequence[Feed]) -> bool:
     """Whether a constraint is about what hangs on the battery of `first`, or feeds another device than that."""
     kind, key = group
     on_it = {feed.device for feed in feeds if feed.battery == first}
@@ -86,7 +88,7 @@ def _is_of_others(c: Choosing, group: Group, first: str, feeds: Sequence[Feed]) 
     return kind == "port" and key[0] in on_it
 
 
-def _is_between_others(c: Choosing, asked: list[str], kind: str, key: tuple[str, ...]) -> bool:
+def _is_between_others(c: ChoiceModel, asked: list[str], kind: str, key: tuple[str, ...]) -> bool:
     """Whether a constraint keeps promises apart that want something of one device each: a knob, the ring of a motor."""
     if kind == "port":
         return c.rig[key[0]].endpoint(key[1]).is_gear

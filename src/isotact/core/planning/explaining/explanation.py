@@ -25,7 +25,7 @@ from isotact.core.planning.explaining.ruled_out import by_school, ruled_out
 from isotact.core.planning.explaining.sentences import sentence
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.explaining.unsat_core import QUESTION_LIMIT_S, clash, minimal_conflict
-from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.optimising.solving import Watch, copied, solve
 from isotact.core.planning.ways.all_ways import Searched
 from isotact.core.planning.ways.candidates import would_be
@@ -35,7 +35,7 @@ from isotact.core.telling.phrases import promise_words
 NOT_ASKED = "The search was stopped before it was asked why."
 
 
-def explain(found: Searched, solved: Choosing, made: Plan, watch: Watch | None = None) -> Iterator[Unmet]:
+def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | None = None) -> Iterator[Unmet]:
     """One Unmet per promise that `made` does not keep, in the order of the rig. `solved` is aimed anew by this.
 
     A way out is tried before it is named.
@@ -71,7 +71,7 @@ MOST_GIVEN_UP = 3
 class Questions:
     """What can be asked of a solved choice that was built to be questioned. It is aimed anew by this."""
 
-    def __init__(self, solved: Choosing, made: Plan, trying: Trying | None = None) -> None:
+    def __init__(self, solved: ChoiceModel, made: Plan, trying: Trying | None = None) -> None:
         self.rig = solved.rig
         self.kept = made.kept
         self._made = made
@@ -82,7 +82,7 @@ class Questions:
     def conflict(self, promise: Promise) -> Unmet:
         """Why `promise` cannot be kept beside those that are."""
         choosing = self._solved
-        choosing.question()
+        choosing.relax_guards()
         core = minimal_conflict(
             choosing, promise.id, {*self.kept}, self._obeyed, lambda among: untold(choosing, promise, among)
         )

@@ -9,11 +9,11 @@ from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.words import free_id
 from isotact.core.planning.explaining.trials import Trying
-from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 
 
 def another_motor(
-    c: Choosing,
+    c: ChoiceModel,
     core: list[Group],
     made: Plan,
     wanted: Collection[str],

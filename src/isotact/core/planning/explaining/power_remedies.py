@@ -10,9 +10,9 @@ from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
 from isotact.core.planning.explaining.trials import Trying
-from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.ways.candidates import spans_of, would_be
-from isotact.core.planning.ways.feeds import is_feed, is_power, power_ends
+from isotact.core.planning.ways.feed_spans import is_feed, is_power, power_ends
 from isotact.core.telling.phrases import together
 
 _ASKED: WeakKeyDictionary[ResolvedRig, dict[str, list[tuple[str, Link]]]] = WeakKeyDictionary()
@@ -54,7 +54,7 @@ MOST_WH = 1000
 
 
 def leads_to_get(
-    c: Choosing,
+    c: ChoiceModel,
     core: list[Group],
     wanted: Collection[str],
     trying: Trying,
@@ -179,7 +179,7 @@ def _with_battery(placed: Placed) -> Placed:
     return replace(placed, profile=placed.profile.model_copy(update={"power": more}))
 
 
-def _unfed(c: Choosing, group: Group) -> list[str]:
+def _unfed(c: ChoiceModel, group: Group) -> list[str]:
     """The device that a group of a conflict leaves without what it needs."""
     kind, key = group
     at_outlet = {"limit", "peak", "electronics"} & {kind}

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.optimising.solving import Verdict, solve
@@ -91,7 +91,7 @@ def _lying(rig: ResolvedRig) -> dict[str, int]:
 class _Tried:
     """One rig that was built to be tried. Solved at most once, and only if that has a chance."""
 
-    def __init__(self, built: Choosing) -> None:
+    def __init__(self, built: ChoiceModel) -> None:
         self._built = built
         self._kept: frozenset[str] | None = None
 

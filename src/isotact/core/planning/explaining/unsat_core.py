@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from typing import TYPE_CHECKING
 
-from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.optimising.solving import copied, solve
 
 if TYPE_CHECKING:
@@ -24,7 +24,7 @@ def _all_told(_: list[Group]) -> Collection[Group]:
 
 
 def minimal_conflict(
-    c: Choosing,
+    c: ChoiceModel,
     asked: str | None = None,
     beside: Collection[str] = (),
     obeyed: Collection[str] = (),
@@ -51,7 +51,7 @@ def minimal_conflict(
     return core
 
 
-def _fewest(c: Choosing, core: list[list[Group]], held: Sequence[Group]) -> list[list[Group]]:
+def _fewest(c: ChoiceModel, core: list[list[Group]], held: Sequence[Group]) -> list[list[Group]]:
     """Of a conflict in bundles those that are needed, each kept or dropped as a whole.
 
     It drops what is not needed: twice as many at once each time that this goes well. Most often it does not, so one
@@ -85,7 +85,7 @@ def _fewest(c: Choosing, core: list[list[Group]], held: Sequence[Group]) -> list
 
 
 def clash(
-    c: Choosing, groups: list[Group], held: Sequence[Group] = (), model: cp_model.CpModel | None = None
+    c: ChoiceModel, groups: list[Group], held: Sequence[Group] = (), model: cp_model.CpModel | None = None
 ) -> list[Group] | None:
     """The solver's own conflicting subset of `groups` beside `held`, or None when they can hold together.
 

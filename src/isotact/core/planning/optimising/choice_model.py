@@ -10,7 +10,7 @@ from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising.solving import new_model
 from isotact.core.planning.ways.candidates import Span
-from isotact.core.planning.ways.feeds import Feed
+from isotact.core.planning.ways.feed_spans import FeedSpan
 from isotact.core.planning.ways.requirements import Change, Knob, Requirements
 from isotact.core.planning.ways.way_graph import Hop, Step, Walk
 
@@ -52,7 +52,7 @@ class Path:
 
 
 @dataclass
-class Choosing:
+class ChoiceModel:
     """The variables of one rig's model. `guards` is filled only when the model is built to be questioned: what every
     group of constraints hangs on. `wishes` are what may be given up: promises and pins.
     """
@@ -62,7 +62,7 @@ class Choosing:
     options: dict[str, list[Requirements]]
     terms: Terms = PLAIN
     spans: dict[str, Span] = field(default_factory=dict)
-    feeds: dict[str, Feed] = field(default_factory=dict)
+    feeds: dict[str, FeedSpan] = field(default_factory=dict)
     """Those of the spans that feed, by their keys."""
     model: cp_model.CpModel = field(default_factory=new_model)
     link: dict[str, cp_model.IntVar] = field(default_factory=dict)
@@ -111,12 +111,12 @@ class Choosing:
             self.guards[group] = self.model.new_bool_var(f"guard {group}")
         return self.guards[group]
 
-    def hold(self) -> None:
+    def enforce_all(self) -> None:
         """Let every constraint hold, as in an ordinary plan."""
         for var in self.guards.values():
             var.proto.domain[0] = 1
 
-    def question(self) -> None:
+    def relax_guards(self) -> None:
         """Let every group of constraints be asked for by itself; nothing is aimed at any more."""
         self.model.clear_objective()  # type: ignore[no-untyped-call]
         for var in self.guards.values():

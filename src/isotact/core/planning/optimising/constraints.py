@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.planning.optimising.choice_model import PLAIN, Choosing, Terms
+from isotact.core.planning.optimising.choice_model import PLAIN, ChoiceModel, Terms
 from isotact.core.planning.optimising.path_flow import add_walks, knobs_walked
 from isotact.core.planning.optimising.payload import add_weights
 from isotact.core.planning.optimising.pins import add_pins
@@ -21,7 +21,7 @@ from isotact.core.planning.optimising.power_flow import add_power
 from isotact.core.planning.optimising.solving import added
 from isotact.core.planning.optimising.symmetry import add_interchanging
 from isotact.core.planning.ways.candidates import Span, spans_of
-from isotact.core.planning.ways.feeds import feeds_among, is_power, power_ends
+from isotact.core.planning.ways.feed_spans import feeds_among, is_power, power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements, knobs_of
 
 if TYPE_CHECKING:
@@ -34,13 +34,15 @@ def build(
     options: dict[str, list[Requirements]],
     terms: Terms = PLAIN,
     model: cp_model.CpModel | None = None,
-) -> Choosing:
+) -> ChoiceModel:
     """The model of `rig`: `options` holds, per promise, what each of its ways needs.
 
     With `model`, it is written into that one, beside what is there already.
     """
     spans = spans_of(rig, links)
-    choosing = Choosing(rig, {link.id: link for link in links}, options, terms, spans, feeds_among(rig, spans.values()))
+    choosing = ChoiceModel(
+        rig, {link.id: link for link in links}, options, terms, spans, feeds_among(rig, spans.values())
+    )
     if model is not None:
         choosing.model = model
     _variables(choosing)
@@ -60,7 +62,7 @@ def build(
     return choosing
 
 
-def _variables(c: Choosing) -> None:
+def _variables(c: ChoiceModel) -> None:
     for link in c.links.values():
         c.link[link.id] = c.model.new_bool_var(f"link {link.id}")
     for span in c.spans.values():
@@ -84,7 +86,7 @@ def _variables(c: Choosing) -> None:
         c.value[knob] = {value: c.model.new_bool_var(f"{knob} = {value}") for value in values}
 
 
-def _routes(c: Choosing) -> None:
+def _routes(c: ChoiceModel) -> None:
     at: dict[tuple[str, str], list[cp_model.IntVar]] = defaultdict(list)
     for link in c.links.values():
         for end in (link.a, link.b):
@@ -103,7 +105,7 @@ def _routes(c: Choosing) -> None:
 
 
 def _route(
-    c: Choosing, chosen: cp_model.IntVar, needs: Requirements, at: dict[tuple[str, str], list[cp_model.IntVar]]
+    c: ChoiceModel, chosen: cp_model.IntVar, needs: Requirements, at: dict[tuple[str, str], list[cp_model.IntVar]]
 ) -> None:
     wanted = [*(c.span[key] for key in needs.spans), *(c.awake[device] for device in needs.way.devices)]
     for knob, allowed in needs.knobs.items():
@@ -118,7 +120,7 @@ def _route(
             c.clause(("dark", (device, port)), [chosen.negated(), link.negated()])
 
 
-def _links(c: Choosing) -> None:
+def _links(c: ChoiceModel) -> None:
     at: dict[tuple[str, str], dict[str, cp_model.IntVar]] = defaultdict(dict)
     of: dict[str, dict[str, cp_model.IntVar]] = defaultdict(dict)
     serves: dict[str, list[cp_model.IntVar]] = defaultdict(list)
@@ -143,7 +145,7 @@ def _links(c: Choosing) -> None:
     c.pieces = {cable: list(those.values()) for cable, those in of.items()}
 
 
-def _stock(c: Choosing) -> None:
+def _stock(c: ChoiceModel) -> None:
     """No more pieces of a type than there are, or than may be got."""
     if not c.terms.own_stock:
         return
@@ -156,7 +158,7 @@ def _stock(c: Choosing) -> None:
             c.add(("stock", (cable,)), added(those) <= have)
 
 
-def _leads(c: Choosing) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:
+def _leads(c: ChoiceModel) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:
     """Pieces with three and more ends: each end sits in one port at most, and what is plugged conducts."""
     plugged: dict[tuple[str, int, LinkEnd], cp_model.IntVar] = {}
     split = [link for link in c.links.values() if link.lead]
@@ -186,14 +188,14 @@ def _leads(c: Choosing) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:
     return plugged
 
 
-def _knobs(c: Choosing) -> None:
+def _knobs(c: ChoiceModel) -> None:
     for knob, values in c.value.items():
         if knob[1] != "answer":  # a prompt that nothing depends on may stay unanswered
             c.model.add_bool_or(values.values())
         c.add(("knob", knob), added(values.values()) <= 1)
 
 
-def _exclusives(c: Choosing) -> None:
+def _exclusives(c: ChoiceModel) -> None:
     for device, placed in c.rig.devices.items():
         for number, group in enumerate(placed.profile.exclusive):
             taken = []
@@ -205,7 +207,7 @@ def _exclusives(c: Choosing) -> None:
             c.add(("exclusive", (device, str(number))), added(taken) <= 1)
 
 
-def _clients(c: Choosing) -> None:
+def _clients(c: ChoiceModel) -> None:
     """A server is told from its protocol, whatever the socket: two leads and a radio may lead to the same one."""
     asking: dict[tuple[str, str], list[cp_model.IntVar]] = defaultdict(list)
     room: dict[tuple[str, str], int] = {}
@@ -220,7 +222,7 @@ def _clients(c: Choosing) -> None:
             c.add(("clients", (*server, str(room[server]))), added(those) <= room[server])
 
 
-def _seats(c: Choosing) -> None:
+def _seats(c: ChoiceModel) -> None:
     """A lens is of use on a body only, on its own mount or by an adapter that sits on one."""
     for device, placed in c.rig.devices.items():
         if placed.seat is not None:
@@ -232,7 +234,7 @@ def _seats(c: Choosing) -> None:
             c.model.add_bool_and(both).only_enforce_if(c.span[span.key])
 
 
-def _touching(c: Choosing, device: str, ref: str) -> list[cp_model.IntVar]:
+def _touching(c: ChoiceModel, device: str, ref: str) -> list[cp_model.IntVar]:
     end_id, _, role = ref.partition("/")
     return [
         c.span[span.key]
@@ -242,7 +244,7 @@ def _touching(c: Choosing, device: str, ref: str) -> list[cp_model.IntVar]:
     ]
 
 
-def _wake_order(c: Choosing) -> None:
+def _wake_order(c: ChoiceModel) -> None:
     pairs = {span.key: wake_pairs(c.rig, span) for span in c.spans.values() if span.key in c.span}
     ordered = sorted({device for those in pairs.values() for pair in those for device in pair})
     rank = {device: c.model.new_int_var(0, len(ordered), f"rank {device}") for device in ordered}

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.tape_flags import is_plugged
 from isotact.core.planning.ways.requirements import knob_now
 
@@ -22,13 +22,13 @@ FINE = 2000
 """Points are scaled by this, so that ties can be broken below one point by the order of the profile."""
 
 
-def price(c: Choosing) -> dict[str, list[Term]]:
+def price(c: ChoiceModel) -> dict[str, list[Term]]:
     """Per kind of cost, how many units each variable stands for."""
     c.priced = c.priced or _priced(c)
     return c.priced
 
 
-def _priced(c: Choosing) -> dict[str, list[Term]]:
+def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
     lines: dict[str, list[Term]] = defaultdict(list)
     built = any(flag.plugged for flag in c.rig.rig.flags)
     for link in c.links.values():
@@ -58,7 +58,7 @@ def _priced(c: Choosing) -> dict[str, list[Term]]:
     return lines
 
 
-def _price_of_piece(c: Choosing, lines: dict[str, list[Term]], link: Link, var: cp_model.IntVar) -> None:
+def _price_of_piece(c: ChoiceModel, lines: dict[str, list[Term]], link: Link, var: cp_model.IntVar) -> None:
     lines["join" if link.is_cable else link.kind].append((1, var))
     if link.adapter:
         lines["adapter"].append((1, var))
@@ -66,24 +66,24 @@ def _price_of_piece(c: Choosing, lines: dict[str, list[Term]], link: Link, var: 
     lines["length"].append((price_list.length_units(length), var))
 
 
-def aim(c: Choosing) -> None:
+def aim(c: ChoiceModel) -> None:
     """Obey the pins; keep the most promises by weight; among those the cheapest; then by the order of the profiles."""
     c.model.maximize(gain([c]))
 
 
-def gain(several: list[Choosing], *ahead: list[Term]) -> cp_model.LinearExpr:
+def gain(several: list[ChoiceModel], *ahead: list[Term]) -> cp_model.LinearExpr:
     """What is to be made most of, over the rigs of one model; `ahead` of everything else, the least of it first."""
     cheap = [(-weight, var) for c in several for weight, var in points_of(c)]
     return stacked([cheap, *_tiers(several), *ahead])
 
 
-def gained(c: Choosing, worth: int) -> cp_model.BoundedLinearExpression | bool:
+def gained(c: ChoiceModel, worth: int) -> cp_model.BoundedLinearExpression | bool:
     """That pins and promises come to as much as in a plan whose gain is `worth`, whatever it price_list."""
     unit = 1 + _bound(points_of(c))
     return stacked(_tiers([c])) == -(-worth // unit)
 
 
-def cost_of(several: list[Choosing]) -> cp_model.LinearExpr:
+def cost_of(several: list[ChoiceModel]) -> cp_model.LinearExpr:
     """What all that is chosen price_list."""
     return summed([term for c in several for term in points_of(c)])
 
@@ -106,7 +106,7 @@ def _bound(tier: list[Term]) -> int:
     return sum(abs(weight) * _most(var) for weight, var in tier)
 
 
-def _tiers(several: list[Choosing]) -> Iterator[list[Term]]:
+def _tiers(several: list[ChoiceModel]) -> Iterator[list[Term]]:
     """What counts, from the least to the most: hours, what is to work, pins.
 
     Hours that would cost another promise are no hours: they come after all that is to work for so long.
@@ -117,7 +117,7 @@ def _tiers(several: list[Choosing]) -> Iterator[list[Term]]:
     yield [(1, var) for c in several for var in c.obeyed]
 
 
-def points_of(c: Choosing) -> list[Term]:
+def points_of(c: ChoiceModel) -> list[Term]:
     """The price of everything that can be chosen, in thousandths of a point."""
     points = [
         (FINE * price_list.WORDS[kind][1] * count, var)

@@ -10,7 +10,7 @@ from collections import defaultdict
 from typing import TYPE_CHECKING
 
 from isotact.core.model.words import pixels_rate
-from isotact.core.planning.optimising.choice_model import Choosing, Path
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Path
 from isotact.core.planning.optimising.solving import added
 from isotact.core.planning.ways.requirements import Knob, Requirements, knobs_of, requirements
 from isotact.core.planning.ways.simple_ways import Crossing, link_roles
@@ -23,7 +23,7 @@ TENTHS = 10
 """Delays are reckoned in tenths of a millisecond."""
 
 
-def taken(c: Choosing, path: Path, solver: cp_model.CpSolver) -> Requirements | None:
+def taken(c: ChoiceModel, path: Path, solver: cp_model.CpSolver) -> Requirements | None:
     """What the way that the solver took needs; None when the promise is not kept."""
     if not solver.value(c.kept[path.walk.promise.id]):
         return None
@@ -32,13 +32,13 @@ def taken(c: Choosing, path: Path, solver: cp_model.CpSolver) -> Requirements | 
     return requirements(c.rig, path.walk.way(steps, hops))
 
 
-def knobs_walked(c: Choosing, walk: Walk) -> set[Knob]:
+def knobs_walked(c: ChoiceModel, walk: Walk) -> set[Knob]:
     """The knobs that some way of `walk` may want to turn."""
     knobs = {knob for step in walk.steps for when in step.leg.whens for knob, _ in knobs_of(step.leg.device, when)}
     return knobs | {knob for hop in walk.hops for knob in _format_knob(c, hop.crossing)}
 
 
-def add_walks(c: Choosing) -> None:
+def add_walks(c: ChoiceModel) -> None:
     """Add a path for each promise that walks."""
     for promise, walk in c.terms.walks.items():
         path = Path(
@@ -54,7 +54,7 @@ def add_walks(c: Choosing) -> None:
             _in_format(c, path)
 
 
-def _flows(c: Choosing, path: Path) -> None:
+def _flows(c: ChoiceModel, path: Path) -> None:
     """What comes in goes out, at every end of every device."""
     given: dict[Place, list[cp_model.IntVar]] = defaultdict(list)
     taken: dict[Place, list[cp_model.IntVar]] = defaultdict(list)
@@ -75,7 +75,7 @@ def _flows(c: Choosing, path: Path) -> None:
     c.model.add(added(ends) == kept)
 
 
-def _needs(c: Choosing, path: Path) -> None:
+def _needs(c: ChoiceModel, path: Path) -> None:
     through: dict[str, list[cp_model.IntVar]] = defaultdict(list)
     over: dict[str, list[cp_model.IntVar]] = defaultdict(list)
     wanting: dict[tuple[Knob, tuple[str, ...]], list[cp_model.IntVar]] = defaultdict(list)
@@ -100,7 +100,7 @@ def _needs(c: Choosing, path: Path) -> None:
         c.model.add(added(those) <= added(c.value[knob][value] for value in allowed))
 
 
-def _in_time(c: Choosing, path: Path) -> None:
+def _in_time(c: ChoiceModel, path: Path) -> None:
     promise = path.walk.promise
     late = {step: round(TENTHS * step.leg.delay_ms) for step in path.steps}
     total = sum(late[step] * var for step, var in path.steps.items() if late[step])
@@ -111,7 +111,7 @@ def _in_time(c: Choosing, path: Path) -> None:
         c.model.add(total <= round(TENTHS * promise.latest_ms))
 
 
-def _in_format(c: Choosing, path: Path) -> None:
+def _in_format(c: ChoiceModel, path: Path) -> None:
     """Some format is taken by every link of the way, and no sender is set to one that is not."""
     hops = [(hop, var) for hop, var in path.hops.items() if hop.crossing.use.is_picture]
     fits = {hop: _fitting(c, hop.crossing) for hop, _ in hops}
@@ -128,13 +128,13 @@ def _in_format(c: Choosing, path: Path) -> None:
                 c.model.add_bool_or([var.negated(), chosen.negated(), *allowed])
 
 
-def _fitting(c: Choosing, crossing: Crossing) -> list[str]:
+def _fitting(c: ChoiceModel, crossing: Crossing) -> list[str]:
     limit = crossing.span.max_format
     one, other = link_roles(c.rig, crossing)
     both = [picture for picture in one.pictures if picture in other.pictures]
     return [picture for picture in both if limit is None or pixels_rate(picture) <= pixels_rate(limit)]
 
 
-def _format_knob(c: Choosing, crossing: Crossing) -> list[Knob]:
+def _format_knob(c: ChoiceModel, crossing: Crossing) -> list[Knob]:
     setting = link_roles(c.rig, crossing)[0].picture_setting if crossing.use.is_picture else None
     return [(crossing.at.device, "setting", setting)] if setting else []

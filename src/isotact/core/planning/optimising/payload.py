@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.resolved import Placed
 from isotact.core.model.words import Stage
-from isotact.core.planning.optimising.choice_model import Choosing, Group
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 
-def _bare(c: Choosing, cage: dict[str, Placed]) -> Iterator[cp_model.LinearExpr]:
+def _bare(c: ChoiceModel, cage: dict[str, Placed]) -> Iterator[cp_model.LinearExpr]:
     """What goes on a camera that no promise puts a lens on: nobody flies it without, so the lightest counts."""
     seats: dict[str, set[str]] = defaultdict(set)
     for span in c.spans.values():
@@ -38,7 +38,7 @@ def _bare(c: Choosing, cage: dict[str, Placed]) -> Iterator[cp_model.LinearExpr]
             yield round(min(fitting)[0]) * bare
 
 
-def add_weights(c: Choosing) -> None:
+def add_weights(c: ChoiceModel) -> None:
     """Add what each gimbal carries: all that is in use and sits in its cage. Cables are left out."""
     cage = {device: placed for device, placed in c.rig.devices.items() if placed.stage == Stage.TILT_CAGE}
     cameras = [c.awake[device] for device, placed in cage.items() if placed.profile.makes]

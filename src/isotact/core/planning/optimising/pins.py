@@ -11,14 +11,14 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link, PinAnswer
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.ways.simple_ways import Crossing, Way
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 
-def add_pins(c: Choosing) -> None:
+def add_pins(c: ChoiceModel) -> None:
     """Add one `obeyed` variable per pin, and what each asks for."""
     for number, pin in enumerate(c.rig.rig.pins):
         obeyed = c.model.new_bool_var(f"obeyed {number}")
@@ -42,7 +42,7 @@ def add_pins(c: Choosing) -> None:
                 c.model.add_bool_or([*held, *fit])
 
 
-def _walks_over(c: Choosing, pin: WayPin, held: Sequence[cp_model.LiteralT]) -> None:
+def _walks_over(c: ChoiceModel, pin: WayPin, held: Sequence[cp_model.LiteralT]) -> None:
     """The path goes over every join of the pin and over no other."""
     hops: dict[str, list[cp_model.IntVar]] = {over: [] for over in pin.over}
     c.model.add_bool_or([*held, c.kept[pin.promise]])
@@ -62,7 +62,7 @@ def _is_join(pin: CablePin, link: Link) -> bool:
     return ends == wanted and pin.cable in (None, link.cable)
 
 
-def _at(c: Choosing, point: PortPoint) -> Iterator[cp_model.IntVar]:
+def _at(c: ChoiceModel, point: PortPoint) -> Iterator[cp_model.IntVar]:
     for link in c.links.values():
         if (point.device, point.port) in ((end.device, end.endpoint) for end in (link.a, link.b)):
             yield c.link[link.id]
@@ -83,7 +83,7 @@ def is_pinned(rig: ResolvedRig, link: Link) -> bool:
     return any(isinstance(pin, CablePin) and _is_join(pin, link) for pin in rig.rig.pins)
 
 
-def pin_answers(c: Choosing, values: list[int], links: list[Link]) -> Iterator[PinAnswer]:
+def pin_answers(c: ChoiceModel, values: list[int], links: list[Link]) -> Iterator[PinAnswer]:
     """What became of each pin; `links` are all that could be made, wanted by a promise or not."""
     for pin, value in zip(c.rig.rig.pins, values, strict=True):
         words = pin_words(c.rig, pin)

@@ -10,9 +10,9 @@ from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
 from isotact.core.model.rig import PowerPromise
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.solving import added
-from isotact.core.planning.ways.feeds import Feed, draw_mw, milliwatts, peak_mw, stall_mw
+from isotact.core.planning.ways.feed_spans import FeedSpan, draw_mw, milliwatts, peak_mw, stall_mw
 from isotact.core.planning.ways.requirements import knobs_of
 
 if TYPE_CHECKING:
@@ -28,10 +28,10 @@ class _Flow:
     most: dict[str, int] = field(default_factory=dict)
 
 
-def add_power(c: Choosing) -> None:
+def add_power(c: ChoiceModel) -> None:
     """Add the constraints of power, and with them the loads and batteries, to `c`."""
     feeds = [*c.feeds.values()]
-    into: dict[str, list[Feed]] = defaultdict(list)
+    into: dict[str, list[FeedSpan]] = defaultdict(list)
     for feed in feeds:
         into[feed.taker].append(feed)
     for feed in feeds:
@@ -60,7 +60,7 @@ def add_power(c: Choosing) -> None:
                 _lasts(c, promise, device, usable_wh)
 
 
-def _in_bays(c: Choosing) -> dict[str, list[str]]:
+def _in_bays(c: ChoiceModel) -> dict[str, list[str]]:
     """Device -> the links by which something would take the place of its own battery."""
     found: dict[str, list[str]] = defaultdict(list)
     bays = {
@@ -76,7 +76,7 @@ def _in_bays(c: Choosing) -> dict[str, list[str]]:
     return found
 
 
-def _lives(c: Choosing, feed: Feed) -> None:
+def _lives(c: ChoiceModel, feed: FeedSpan) -> None:
     """A cable that carries power is live whether it was wanted or not, unless a setting stops it."""
     live = c.span[feed.span.key]
     unwanted = []
@@ -90,7 +90,7 @@ def _lives(c: Choosing, feed: Feed) -> None:
         c.model.add_bool_or([c.link[link.id].negated(), *asleep, *unwanted, live])
 
 
-def _carries(c: Choosing, feeds: list[Feed]) -> None:
+def _carries(c: ChoiceModel, feeds: list[FeedSpan]) -> None:
     """Of the live feeds of one device the one of the best rank carries; at one inlet there is only one."""
     for feed in feeds:
         live = c.span[feed.span.key]
@@ -110,7 +110,7 @@ def _carries(c: Choosing, feeds: list[Feed]) -> None:
         c.add(("two-feeds", (feeds[0].taker,)), added(c.span[feed.span.key] for feed in feeds) <= 1)
 
 
-def _flow(c: Choosing, feeds: list[Feed], own: dict[str, int], name: str) -> _Flow:
+def _flow(c: ChoiceModel, feeds: list[FeedSpan], own: dict[str, int], name: str) -> _Flow:
     """`own` of every device that is awake, and of all that it feeds."""
     flow = _Flow()
     feeds = _passing(feeds, own)
@@ -140,7 +140,7 @@ def _flow(c: Choosing, feeds: list[Feed], own: dict[str, int], name: str) -> _Fl
     return flow
 
 
-def _most(feeds: list[Feed], own: dict[str, int]) -> dict[str, int]:
+def _most(feeds: list[FeedSpan], own: dict[str, int]) -> dict[str, int]:
     """The most that could add up at each device: its own, and that of all that could hang on it."""
     below: dict[str, set[str]] = {device: {device} for device in own}
     grown = True
@@ -153,7 +153,7 @@ def _most(feeds: list[Feed], own: dict[str, int]) -> dict[str, int]:
     return {device: sum(own[one] for one in those) for device, those in below.items()}
 
 
-def _at_most(c: Choosing, kind: str, flow: _Flow, feed: Feed, limits: dict[str, int]) -> None:
+def _at_most(c: ChoiceModel, kind: str, flow: _Flow, feed: FeedSpan, limits: dict[str, int]) -> None:
     """Hold what passes `feed` to what its links can carry, as far as more than that could come together."""
     key = feed.span.key
     most = flow.most.get(key, 0)
@@ -166,7 +166,7 @@ def _at_most(c: Choosing, kind: str, flow: _Flow, feed: Feed, limits: dict[str, 
             made.only_enforce_if(c.link[link])
 
 
-def _moments(c: Choosing, feeds: list[Feed], watts: _Flow) -> None:
+def _moments(c: ChoiceModel, feeds: list[FeedSpan], watts: _Flow) -> None:
     """What is drawn for a moment, where anything draws more then than as a rule."""
     powered = {device: placed for device, placed in c.rig.devices.items() if placed.profile.power}
     more = {device: peak_mw(placed) - draw_mw(placed) for device, placed in powered.items()}
@@ -184,7 +184,7 @@ def _moments(c: Choosing, feeds: list[Feed], watts: _Flow) -> None:
         _at_most(c, "peak", peaks, feed, {link: milliwatts(most.peak_w) for link, most in feed.by_link.items()})
 
 
-def _largest(c: Choosing, feeds: list[Feed], own: dict[str, int]) -> _Flow:
+def _largest(c: ChoiceModel, feeds: list[FeedSpan], own: dict[str, int]) -> _Flow:
     """The most that one device alone asks for beyond a feed. Never less than that, and bounded by limits from above."""
     flow = _Flow()
     beyond = _passing(feeds, own)
@@ -204,7 +204,7 @@ def _largest(c: Choosing, feeds: list[Feed], own: dict[str, int]) -> _Flow:
     return flow
 
 
-def _passing(feeds: list[Feed], own: dict[str, int]) -> list[Feed]:
+def _passing(feeds: list[FeedSpan], own: dict[str, int]) -> list[FeedSpan]:
     """The feeds over which something of `own` could pass; the rest would only be nothing in many words."""
     asking, grown = {device for device, amount in own.items() if amount}, True
     while grown:
@@ -213,7 +213,7 @@ def _passing(feeds: list[Feed], own: dict[str, int]) -> list[Feed]:
     return [feed for feed in feeds if feed.taker in asking]
 
 
-def _electronics(c: Choosing, feeds: list[Feed]) -> None:
+def _electronics(c: ChoiceModel, feeds: list[FeedSpan]) -> None:
     """No motor hangs on an outlet that stands electronics only, alone or through anything."""
     light = [feed for feed in feeds if feed.usual.light]
     if light:
@@ -224,7 +224,7 @@ def _electronics(c: Choosing, feeds: list[Feed]) -> None:
             _at_most(c, "electronics", motors, feed, dict.fromkeys(feed.by_link, 0))
 
 
-def _lasts(c: Choosing, promise: PowerPromise, device: str, usable_wh: float) -> None:
+def _lasts(c: ChoiceModel, promise: PowerPromise, device: str, usable_wh: float) -> None:
     minutes = round(promise.hours_h * 60)
     made = c.add(("battery", (promise.id, device)), c.load_mw[device] * minutes <= int(usable_wh * 60_000))
     guard = [c.guards["battery", (promise.id, device)]] if c.guarded else []

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.planning.optimising.choice_model import PLAIN, Choosing, Terms
+from isotact.core.planning.optimising.choice_model import PLAIN, ChoiceModel, Terms
 from isotact.core.planning.optimising.constraints import build
 from isotact.core.planning.optimising.pins import is_pinned
 from isotact.core.planning.ways.all_ways import Searched
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 
 def build_found(
     rig: ResolvedRig, found: Searched, terms: Terms = PLAIN, model: cp_model.CpModel | None = None
-) -> Choosing:
+) -> ChoiceModel:
     """The model of what `found` turned up, without the links that can only cost."""
     return build(rig, useful_links(rig, found), found.options, replace(terms, walks=found.walks), model)
 

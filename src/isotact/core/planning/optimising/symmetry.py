@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.planning.optimising.choice_model import Choosing
+from isotact.core.planning.optimising.choice_model import ChoiceModel
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -22,7 +22,7 @@ Port = tuple[str, str]
 """A device, or a kind of device where it makes no difference which, and an end of it."""
 
 
-def add_interchanging(c: Choosing) -> None:
+def add_interchanging(c: ChoiceModel) -> None:
     """Of like devices the first are used first; a chain of them runs from first to last."""
     at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]] = defaultdict(list)
     for link in c.links.values():
@@ -39,7 +39,7 @@ def add_interchanging(c: Choosing) -> None:
         settled.update(those)
 
 
-def _likes(c: Choosing, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -> list[list[str]]:
+def _likes(c: ChoiceModel, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -> list[list[str]]:
     """Groups of two and more that could change places, each in the order of the rig."""
     apart = c.terms.apart | _named(c.rig)
     alike: dict[object, list[str]] = defaultdict(list)
@@ -107,7 +107,7 @@ def _no_use_in_a_ring(placed: Placed, inlet: str, outlets: set[str]) -> bool:
     return not come & go and not (power and (own or inlets - {inlet}))
 
 
-def _onward(c: Choosing, likes: list[str], at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]], inlet: str) -> None:
+def _onward(c: ChoiceModel, likes: list[str], at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]], inlet: str) -> None:
     """Nothing is led back from a later one to an earlier."""
     place = {device: number for number, device in enumerate(likes)}
     for device in likes:
@@ -118,7 +118,7 @@ def _onward(c: Choosing, likes: list[str], at: dict[str, list[tuple[LinkEnd, Lin
 
 
 def _in_order(
-    c: Choosing, likes: list[str], at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]], settled: set[str]
+    c: ChoiceModel, likes: list[str], at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]], settled: set[str]
 ) -> None:
     """The first of them goes to the first of what they could be joined with, by the end that has most to choose."""
     kinds = {device: placed.profile.id for device, placed in c.rig.devices.items()}

@@ -3,7 +3,7 @@
 from isotact.core.trades.balance.acts import BalanceIt, Unbalance
 from isotact.core.trades.balance.conditions import Balanced
 from isotact.core.trades.mounting import built_up
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Balance
 
@@ -12,7 +12,7 @@ def _derive(planned: Planned) -> Derived:
     for device in sorted(planned.in_use):
         wake = planned.rig[device].profile.wake
         if wake is not None and wake.needs_balance:
-            needing = planned.needed_by(Without(devices=frozenset((device,))))
+            needing = planned.lost_without(Removal(devices=frozenset((device,))))
             yield Balanced(
                 device=device,
                 carries=tuple(built_up(planned)),

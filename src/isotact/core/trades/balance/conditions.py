@@ -7,7 +7,7 @@ from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.balance.acts import BalanceIt, Unbalance
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.world import Balance, World
 
 HEAVY_G = 5000.0
@@ -67,8 +67,8 @@ class Balanced(Condition):
             sits, least, most = (g / 1000 for g in (self.payload_g, carrier.min_payload_g, carrier.max_payload_g))
             yield f"In its cage about {sits:.1f} kg and the cables; it carries {least:g} to {most:g} kg."
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("tip", self.device),
             says=f"Switch {rig[self.device].name} off and tip it: it must neither fall nor swing back.",
             seconds=15,

@@ -5,7 +5,7 @@ Radios belong to `radio`, what flows through the power wires to `power`.
 
 from collections.abc import Callable, Iterator
 
-from isotact.core.model.behaviour import Looks
+from isotact.core.model.behaviour import LampState
 from isotact.core.model.plan import Join, LinkEnd, Use
 from isotact.core.trades.cables.acts import (
     HalfSeat,
@@ -24,7 +24,7 @@ from isotact.core.trades.cables.acts import (
 from isotact.core.trades.cables.conditions import Joined, Seated
 from isotact.core.trades.cables.removal import TakeOff, tidy
 from isotact.core.trades.cables.wiring_conditions import Carries, FoundAtStart, Wired
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world import Cables, Waking, World, now
 
@@ -38,7 +38,7 @@ def _derive(planned: Planned) -> Derived:
 def _of_join(planned: Planned, join: Join) -> Derived:
     link = join.link
     link_devices = (link.a.device, link.b.device)
-    needing = planned.needed_by(Without(links=frozenset((link.id,))))
+    needing = planned.lost_without(Removal(links=frozenset((link.id,))))
     media: dict[str, list[str]] = {}
     for carried, wired in (_conductor(planned, join, use) for use in join.carries):
         media.setdefault(carried, []).append(wired)
@@ -102,7 +102,7 @@ def _conductor(planned: Planned, join: Join, use: Use) -> tuple[str, str]:
 
 def _needing(planned: Planned, join: Join, lost: Callable[..., bool]) -> tuple[str, ...]:
     """The promises that need those of all that the join could carry, planned or not, for which `lost` says so."""
-    return planned.needed_by(Without(uses=frozenset((join.link.id, use) for use in join.link.uses if lost(use))))
+    return planned.lost_without(Removal(uses=frozenset((join.link.id, use) for use in join.link.uses if lost(use))))
 
 
 def _wrong_ports(planned: Planned, join: Join) -> Iterator[LinkEnd]:
@@ -119,7 +119,7 @@ def _wrong_ports(planned: Planned, join: Join) -> Iterator[LinkEnd]:
                 yield other
 
 
-def _linked(world: World, device: str, look: Looks) -> bool:
+def _linked(world: World, device: str, look: LampState) -> bool:
     return look.over is not None and world[Waking].is_awake(device) and now(world).is_linked(device, look.over)
 
 

@@ -10,7 +10,7 @@ from isotact.core.model.vocabulary import CONNECTORS
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import crossing_words
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, Unplug
 from isotact.core.world import Cables, Plugged, World
 
@@ -198,9 +198,9 @@ class Joined(OfJoin):
             words.append(f"{angle}{CONNECTORS[plug.connector].name} plug{marked}{via} into {into}")
         return [f"{text[0].upper()}{text[1:]}." for text in words]
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         avoid = f" {'; '.join(self.avoid)}." if self.avoid else ""
-        return Look(
+        return Check(
             id=Key.of("follow", self.between),
             says=f"Follow flag {self.tag} with a finger to both ends and read the marking.{avoid}",
             seconds=10,
@@ -256,8 +256,8 @@ class Seated(OfJoin):
     def says(self, rig: ResolvedRig) -> str:
         return f"{self.tag} is fully home at both ends."
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("push", self.between),
             says=f"Push both plugs of {self.tag} home; tug gently.",
             seconds=5,

@@ -6,7 +6,7 @@ from isotact.core.model.cable import conducts
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Draft, Fault, Look
+from isotact.core.trades.base import Check, Draft, Fault
 from isotact.core.trades.cables.acts import LayOut, Miswire, PlugLate, WearOut
 from isotact.core.trades.cables.conditions import OfJoin
 from isotact.core.world import Cables, World, now
@@ -63,8 +63,8 @@ class Carries(OfJoin):
             card="Lay out the cables, and flag them",
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("swap", self.between, self.medium),
             says=f"Swap {self.tag} for another that is known to carry {self.medium}.",
             seconds=45,
@@ -108,8 +108,8 @@ class Wired(OfJoin):
     def says(self, rig: ResolvedRig) -> str:
         return f"{self.tag} is wired for {self.protocol}."
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("label", self.between, self.protocol),
             says=f"Read the family on the label of {self.tag}: {self.protocol}.",
             seconds=15,
@@ -158,8 +158,8 @@ class FoundAtStart(OfJoin):
     def rests_on(self) -> tuple[Key, ...]:
         return (*super().rests_on(), Key.of("awake", self.waker))
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("restart-with", self.between, self.device),
             says=f"Restart {rig[self.device].name} with {self.tag} in.",
             seconds=30,

@@ -10,7 +10,7 @@ from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise,
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.base import Draft
-from isotact.core.trades.care.acts import Prove, TakeALook
+from isotact.core.trades.care.acts import Prove, TakeCare
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Trade
@@ -31,7 +31,7 @@ def _care(planned: Planned) -> Iterator[Draft]:
                 device=device,
                 expect="Done, or left out knowingly.",
                 takes_s=30,
-                act=TakeALook(),
+                act=TakeCare(),
                 care=True,
             )
     yield from _spares(planned)
@@ -75,7 +75,7 @@ def _spares(planned: Planned) -> Iterator[Draft]:
                 device=feed.device,
                 expect="Each reads full.",
                 takes_s=30,
-                act=TakeALook(),
+                act=TakeCare(),
                 care=True,
                 promises=tuple(key for key, changes in needed.items() if changes),
             )
@@ -99,7 +99,7 @@ def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
             detail=("This plan does not use it.", *says) if len(left) == 1 else ("This plan does not use them.", *says),
             expect="It stays there.",
             takes_s=5,
-            act=TakeALook(),
+            act=TakeCare(),
             care=True,
         )
 
@@ -126,7 +126,7 @@ def _resting(planned: Planned) -> Iterator[Draft]:
                 device=device,
                 expect="Every value is as written here.",
                 takes_s=20,
-                act=TakeALook(),
+                act=TakeCare(),
                 care=True,
             )
 
@@ -190,4 +190,4 @@ def _arrange(planned: Planned, graph: StepGraph) -> None:
         graph.order_all(doing, proof)
 
 
-TRADE = Trade(name="care", acts=(TakeALook, Prove), care=_care, arrange=_arrange)
+TRADE = Trade(name="care", acts=(TakeCare, Prove), care=_care, arrange=_arrange)

@@ -8,7 +8,7 @@ from isotact.core.trades.base import Act
 from isotact.core.world import Waking, World, prove
 
 
-class TakeALook(Act):
+class TakeCare(Act):
     """Look or take care; changes nothing on the bench."""
 
     kind: Literal["look"] = "look"

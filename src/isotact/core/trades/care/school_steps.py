@@ -3,7 +3,7 @@
 from isotact.core.model.keys import Key
 from isotact.core.model.words import JobStage
 from isotact.core.trades.base import Draft
-from isotact.core.trades.care.acts import TakeALook
+from isotact.core.trades.care.acts import TakeCare
 
 
 def of_school(what: str, stage: JobStage, names: list[str], says: str) -> Draft:
@@ -15,6 +15,6 @@ def of_school(what: str, stage: JobStage, names: list[str], says: str) -> Draft:
         detail=(says,),
         expect="As the job has it.",
         takes_s=20,
-        act=TakeALook(),
+        act=TakeCare(),
         care=True,
     )

@@ -10,7 +10,7 @@ from isotact.core.trades.base import Draft
 from isotact.core.trades.care.school_steps import of_school
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
 from isotact.core.trades.lens_drive.conditions import AloneOnAxis, EndsKnown, TableLoaded
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world.lens_drive import LensDrive, up_the_bus
 
@@ -27,7 +27,7 @@ def _of_motor(planned: Planned, join: Join, motor: LinkEnd, role: Role) -> Deriv
     ring = join.link.far(motor.device)
     lens = planned.rig[ring.device]
     driver = _driver(planned, motor.device)
-    needing = planned.needed_by(Without(links=frozenset((join.link.id,))))
+    needing = planned.lost_without(Removal(links=frozenset((join.link.id,))))
     wakers = (planned.waker(motor.device), driver)
     chosen = next(iter(role.when.settings), None)
     axis = Item(motor.device, chosen) if chosen else None

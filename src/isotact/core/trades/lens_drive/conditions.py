@@ -6,7 +6,7 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
 from isotact.core.trades.menus.acts import SetWrong
 from isotact.core.trades.menus.conditions import numbered
@@ -78,8 +78,8 @@ class EndsKnown(Condition):
             card="Map the ends",
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("run-ends", self.motor),
             says=f"Ask whether {rig[self.motor.device].name} is mapped: its lamp, or the lens page.",
             seconds=10,
@@ -116,8 +116,8 @@ class AloneOnAxis(Condition):
     def made_by(self) -> Key:
         return Key.of("plug", Between(*self.join)) if self.axis is None else Key.of("set", self.axis)
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-axes", self.motor),
             says=f"Read the axis on every motor: none but {rig[self.motor.device].name} has its own.",
             seconds=10,
@@ -180,8 +180,8 @@ class TableLoaded(Condition):
             care=not self.promises,
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-table", self.item),
             says=f"Read which lens {rig[self.at].name} names.",
             seconds=10,

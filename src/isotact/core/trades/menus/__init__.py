@@ -2,13 +2,13 @@
 
 from collections.abc import Iterator, Mapping
 
-from isotact.core.model.behaviour import Looks, Setting
+from isotact.core.model.behaviour import LampState, Setting
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import Choice, Join, Use
 from isotact.core.model.ports import Upset
 from isotact.core.model.words import pixels_rate
 from isotact.core.trades.base import Condition, Draft
-from isotact.core.trades.care.acts import TakeALook
+from isotact.core.trades.care.acts import TakeCare
 from isotact.core.trades.menus.acts import (
     Answer,
     AnswerMissed,
@@ -23,7 +23,7 @@ from isotact.core.trades.menus.acts import (
 )
 from isotact.core.trades.menus.conditions import ModeIs, PromptAnswered, SettingIs
 from isotact.core.trades.menus.loaded_conditions import FirmwareAtLeast, FormatAccepted, LicenceLoaded, before
-from isotact.core.trades.planned import Knob, Planned, Without
+from isotact.core.trades.planned import Knob, Planned, Removal
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Sleep, WakeUp
@@ -34,11 +34,11 @@ def _derive(planned: Planned) -> Derived:
     for requisite in planned.plan.requisites:
         device, value = requisite.device, requisite.value
         if requisite.kind == "firmware":
-            old = Without(knobs=(((device, "firmware", ""), before(value)),))
-            yield FirmwareAtLeast(device=device, firmware=value, promises=planned.needed_by(old))
+            old = Removal(knobs=(((device, "firmware", ""), before(value)),))
+            yield FirmwareAtLeast(device=device, firmware=value, promises=planned.lost_without(old))
         else:
-            gone = Without(knobs=(((device, "licence", value), ""),))
-            yield LicenceLoaded(device=device, licence=value, promises=planned.needed_by(gone))
+            gone = Removal(knobs=(((device, "licence", value), ""),))
+            yield LicenceLoaded(device=device, licence=value, promises=planned.lost_without(gone))
     for choice in planned.plan.choices:
         yield from _of_choice(planned, choice)
     for join in planned.joins:
@@ -87,7 +87,7 @@ def _of_format(planned: Planned, join: Join, use: Use) -> Derived:
             signal=mine.name,
             setting=mine.picture_setting,
             refused=refused,
-            promises=planned.needed_by(Without(uses=frozenset(((join.link.id, use),)))),
+            promises=planned.lost_without(Removal(uses=frozenset(((join.link.id, use),)))),
         )
 
 
@@ -110,7 +110,7 @@ def _care(planned: Planned) -> Iterator[Draft]:
                 device=device,
                 expect="Each reads as written here.",
                 takes_s=10 * len(right),
-                act=TakeALook(),
+                act=TakeCare(),
                 care=True,
             )
 
@@ -129,7 +129,7 @@ def _saving(planned: Planned) -> Iterator[Draft]:
                 device=choice.device,
                 expect="It lists the set-up on the card.",
                 takes_s=30,
-                act=TakeALook(),
+                act=TakeCare(),
                 care=True,
             )
 
@@ -345,7 +345,7 @@ def _restart_drivers(planned: Planned, graph: StepGraph, device: str) -> None:
                     graph.order(node.key, Key.of("wake", join.link.far(device).device))
 
 
-def _asking(world: World, device: str, look: Looks) -> bool:
+def _asking(world: World, device: str, look: LampState) -> bool:
     return world[Menus].asks(device) is not None
 
 

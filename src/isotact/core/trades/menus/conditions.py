@@ -10,7 +10,7 @@ from typing import ClassVar, Literal, Self
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.cables.acts import replug_draft
 from isotact.core.trades.menus.acts import (
     Answer,
@@ -93,9 +93,9 @@ class ModeIs(OfKnob):
             card=f"Menus of {rig[self.device].name}",
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         name = rig[self.device].mode_name(self.value)
-        return Look(
+        return Check(
             id=Key.of("read-mode", self.device),
             says=f"Read the mode of {rig[self.device].name}: {name}.",
             seconds=3,
@@ -204,9 +204,9 @@ class SettingIs(OfKnob):
             card=f"Menus of {rig[self.device].name}",
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         setting = rig[self.device].profile.setting(self.setting)
-        return Look(
+        return Check(
             id=Key.of("read-setting", self.item),
             says=f"Read {rig[self.device].name}: {setting.words}: {setting.name} is {setting.value_name(self.value)}.",
             seconds=20,
@@ -289,8 +289,8 @@ class PromptAnswered(Condition):
             act=Answer(device=self.device, prompt=self.prompt, answer=self.answer),
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("watch-prompt", self.item),
             says=f"Restart {rig[self.device].name} and watch for the question.",
             seconds=15,

@@ -6,8 +6,8 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version, version_key
-from isotact.core.trades.base import Condition, Draft, Fault, Look
-from isotact.core.trades.care.acts import TakeALook
+from isotact.core.trades.base import Check, Condition, Draft, Fault
+from isotact.core.trades.care.acts import TakeCare
 from isotact.core.trades.menus.acts import (
     FirmwareOld,
     LicenceGone,
@@ -46,9 +46,9 @@ class FormatAccepted(Condition):
     def made_by(self) -> Key:
         return Key.of("set", Item(self.sender.device, self.setting))
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         sender, receiver = rig[self.sender.device].name, rig[self.receiver.device].name
-        return Look(
+        return Check(
             id=Key.of("read-format", Between(self.sender, self.receiver)),
             says=f"Read the format on {receiver}, or what {sender} says that it sends.",
             seconds=20,
@@ -106,13 +106,13 @@ class FirmwareAtLeast(Condition):
             device=self.device,
             expect=f"It reads {self.firmware} or newer.",
             takes_s=30,
-            act=TakeALook(),
+            act=TakeCare(),
             care=True,
             card="Read what is loaded",
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-firmware", self.device),
             says=f"Read the firmware of {rig[self.device].name}.",
             seconds=30,
@@ -171,13 +171,13 @@ class LicenceLoaded(Condition):
             device=self.device,
             expect=f"“{self.licence}” is listed.",
             takes_s=30,
-            act=TakeALook(),
+            act=TakeCare(),
             care=True,
             card="Read what is loaded",
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-licence", self.item),
             says=f"Read the licence page of {rig[self.device].name}.",
             seconds=30,

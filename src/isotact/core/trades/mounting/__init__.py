@@ -9,7 +9,7 @@ from isotact.core.model.words import Stage
 from isotact.core.telling.build_words import base_and_hung, build_rank
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.trades.mounting.conditions import InPlace
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.world.mounting import Mounting
@@ -18,7 +18,7 @@ from isotact.core.world.mounting import Mounting
 def _derive(planned: Planned) -> Derived:
     carrier = carrier_of(planned)
     for device in built_up(planned):
-        needing = planned.needed_by(Without(devices=frozenset((carrier,)))) if carrier else ()
+        needing = planned.lost_without(Removal(devices=frozenset((carrier,)))) if carrier else ()
         yield InPlace(device=device, carrier=carrier, promises=needing)
 
 

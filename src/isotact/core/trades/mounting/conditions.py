@@ -6,7 +6,7 @@ from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import place_words
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.world import World
 from isotact.core.world.mounting import Mounting
@@ -48,8 +48,8 @@ class InPlace(Condition):
             card=card,
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("shake", self.device),
             says=f"Shake {rig[self.device].name} gently: nothing moves.",
             seconds=5,

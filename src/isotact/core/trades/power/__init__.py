@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.behaviour import Looks
+from isotact.core.model.behaviour import LampState
 from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import Feed
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.trades.base import Draft
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
 from isotact.core.trades.power.conditions import Fed, OutletGives, battery_draft
 from isotact.core.trades.step_graph import StepGraph
@@ -19,7 +19,7 @@ def _derive(planned: Planned) -> Derived:
     for feed in planned.plan.feeds:
         if feed.source == "none-needed":
             continue
-        needing = planned.needed_by(Without(devices=frozenset((feed.device,))))
+        needing = planned.lost_without(Removal(devices=frozenset((feed.device,))))
         if feed.join is None:
             yield Fed(device=feed.device, promises=needing)
             continue
@@ -40,7 +40,7 @@ def _derive(planned: Planned) -> Derived:
             for use in other.link.uses
             if any(end == giver and _gives_power(role) for end, role in planned.roles(other, use))
         )
-        losing = planned.needed_by(Without(uses=leads))
+        losing = planned.lost_without(Removal(uses=leads))
         yield OutletGives(outlet=giver, join=(join.link.a, join.link.b), promises=losing)
 
 
@@ -83,7 +83,7 @@ def _first(planned: Planned, feed: Feed) -> Iterator[Key]:
                 yield from (Key.of("set", Item(giver, key)) for key in role.when.settings)
 
 
-def _charging(world: World, device: str, look: Looks) -> bool:
+def _charging(world: World, device: str, look: LampState) -> bool:
     return now(world).supply.root(device) not in (None, device)
 
 

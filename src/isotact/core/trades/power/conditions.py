@@ -6,7 +6,7 @@ from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
 from isotact.core.world import Power, World, now
 
@@ -53,8 +53,8 @@ class Fed(Condition):
     def draft(self, rig: ResolvedRig) -> Draft | None:
         return None if self.join else battery_draft(rig, self.device)
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("power-lamp", self.device),
             says=f"Read the battery level of {rig[self.device].name}; look for its power lamp.",
             seconds=5,
@@ -106,8 +106,8 @@ class OutletGives(Condition):
     def made_by(self) -> Key:
         return Key.of("plug", Between(*self.join))
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("measure", self.outlet),
             says=f"Hold a tester to {rig[self.outlet.device].port_words(self.outlet.endpoint)}.",
             seconds=30,

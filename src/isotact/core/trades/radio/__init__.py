@@ -2,13 +2,23 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.behaviour import Looks
+from isotact.core.model.behaviour import LampState
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import Join, Link, LinkEnd
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.school_steps import of_school
-from isotact.core.trades.planned import Planned, Without
-from isotact.core.trades.radio.acts import ComeIn, MeetByRadio, Mistype, Part, Retune, ShowOut, Tune, TypeIn, mode_draft
+from isotact.core.trades.planned import Planned, Removal
+from isotact.core.trades.radio.acts import (
+    ComeIn,
+    MeetByRadio,
+    Mistype,
+    PartRadios,
+    Retune,
+    ShowOut,
+    Tune,
+    TypeIn,
+    mode_draft,
+)
 from isotact.core.trades.radio.conditions import AddressTyped, NetworkJoined, OnChannel, Paired
 from isotact.core.trades.radio.server_conditions import NoGuest
 from isotact.core.trades.step_graph import Node, StepGraph
@@ -23,7 +33,7 @@ def _derive(planned: Planned) -> Derived:
         if not link.is_radio:
             yield from _of_network(planned, join)
             continue
-        needing = planned.needed_by(Without(links=frozenset((link.id,))))
+        needing = planned.lost_without(Removal(links=frozenset((link.id,))))
         if radio_at(planned.rig, link.a).hears(radio_at(planned.rig, link.b)):
             continue
         if radio_at(planned.rig, link.a).is_network:
@@ -46,7 +56,7 @@ def _channels(planned: Planned) -> Derived:
             channel=channel,
             with_whom=tuple(_at(planned, end)),
             others=tuple(one for one in radio.channels if one != channel),
-            promises=planned.needed_by(Without(links=links)),
+            promises=planned.lost_without(Removal(links=links)),
         )
 
 
@@ -85,7 +95,7 @@ def _of_network(planned: Planned, join: Join) -> Derived:
                 b=join.link.b,
                 at=client.device,
                 one_client=any(role.serves == 1 for _, role in ends),
-                promises=planned.needed_by(Without(uses=leads)),
+                promises=planned.lost_without(Removal(uses=leads)),
             )
 
 
@@ -101,7 +111,7 @@ def _of_server(planned: Planned, join: Join) -> Derived:
                     a=join.link.a,
                     b=join.link.b,
                     by_radio=join.link.is_radio,
-                    promises=planned.needed_by(Without(uses=frozenset(((join.link.id, use),)))),
+                    promises=planned.lost_without(Removal(uses=frozenset(((join.link.id, use),)))),
                 )
 
 
@@ -148,14 +158,14 @@ def _start_in_mode(planned: Planned, graph: StepGraph, end: LinkEnd, meet: Node)
         graph.order(first.key, meet.key)
 
 
-def _networked(world: World, device: str, look: Looks) -> bool:
+def _networked(world: World, device: str, look: LampState) -> bool:
     return look.over is not None and world[Waking].is_awake(device) and world[Radio].has_met(device, look.over)
 
 
 TRADE = Trade(
     name="radio",
     state=(Radio,),
-    acts=(MeetByRadio, Part, Tune, Retune, TypeIn, Mistype, ComeIn, ShowOut),
+    acts=(MeetByRadio, PartRadios, Tune, Retune, TypeIn, Mistype, ComeIn, ShowOut),
     conditions=(NetworkJoined, Paired, OnChannel, AddressTyped, NoGuest),
     lamps={"networked": _networked},
     derive=_derive,

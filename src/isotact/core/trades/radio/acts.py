@@ -90,11 +90,11 @@ def _leave_draft(world: World, two: Between) -> Draft:
         device=two.b.device,
         expect="It is free for another.",
         takes_s=10,
-        act=Part(a=two.a, b=two.b),
+        act=PartRadios(a=two.a, b=two.b),
     )
 
 
-class Part(OfPair):
+class PartRadios(OfPair):
     """The two lose each other: on another network, or the pairing is gone."""
 
     kind: Literal["part"] = "part"

@@ -7,8 +7,8 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Radio as RadioEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Condition, Draft, Fault, Look
-from isotact.core.trades.radio.acts import MeetByRadio, Mistype, Part, Retune, Tune, TypeIn
+from isotact.core.trades.base import Check, Condition, Draft, Fault
+from isotact.core.trades.radio.acts import MeetByRadio, Mistype, PartRadios, Retune, Tune, TypeIn
 from isotact.core.world import Radio, World
 from isotact.core.world.radio import pair, radio_at
 
@@ -85,9 +85,9 @@ class NetworkJoined(OfRadios):
             25,
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         host, _, guest, _ = self._radios(rig)
-        return Look(
+        return Check(
             id=Key.of("read-network", self.between),
             says=f"Read which network {rig[guest.device].name} is on.",
             seconds=10,
@@ -101,7 +101,7 @@ class NetworkJoined(OfRadios):
         # Phones go back to the network they know best; receivers stay where they were put.
         _, _, guest, _ = self._radios(rig)
         says = f"{rig[guest.device].name} is on another network"
-        return (Fault(id="elsewhere", says=says, weight=3, mend_s=25, act=Part(a=self.a, b=self.b)),)
+        return (Fault(id="elsewhere", says=says, weight=3, mend_s=25, act=PartRadios(a=self.a, b=self.b)),)
 
 
 class Paired(OfRadios):
@@ -139,9 +139,9 @@ class Paired(OfRadios):
         sign = one.sign or other.sign or "The link lamps of both are steady."
         return self._draft(rig, title, tuple(detail), sign, 15 + wait_s)
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         _, _, guest, _ = self._radios(rig)
-        return Look(
+        return Check(
             id=Key.of("link-lamps", self.between),
             says=f"Look at the link lamps of {rig[self.a.device].name} and {rig[self.b.device].name}.",
             seconds=5,
@@ -151,7 +151,7 @@ class Paired(OfRadios):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"{rig[self.a.device].name} and {rig[self.b.device].name} have lost each other"
-        return (Fault(id="lost", says=says, weight=2, mend_s=30, act=Part(a=self.a, b=self.b)),)
+        return (Fault(id="lost", says=says, weight=2, mend_s=30, act=PartRadios(a=self.a, b=self.b)),)
 
 
 class OnChannel(Condition):
@@ -195,8 +195,8 @@ class OnChannel(Condition):
             act=Tune(end=self.end, channel=self.channel),
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-channel", self.end),
             says=f"Read the channel of {rig[self.end.device].port_words(self.end.endpoint)}: {self.channel}.",
             seconds=5,
@@ -255,8 +255,8 @@ class AddressTyped(OfRadios):
             act=TypeIn(a=self.a, b=self.b),
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-address", self.between),
             says=f"Read address and password on {rig[self.at].name}: those of {rig[self._far()].name}.",
             seconds=15,

@@ -6,7 +6,7 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.radio.acts import ComeIn, ShowOut
 from isotact.core.world import Radio, World
 
@@ -63,8 +63,8 @@ class NoGuest(Condition):
             act=ShowOut(device=self.device, protocol=self.protocol),
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("read-clients", self.server),
             says=f"Read the list of clients of {rig[self.device].name}: only {rig[self.client].name} may stand in it.",
             seconds=10,

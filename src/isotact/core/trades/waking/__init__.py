@@ -3,10 +3,10 @@
 from collections import defaultdict
 from collections.abc import Iterator
 
-from isotact.core.model.behaviour import Looks
+from isotact.core.model.behaviour import LampState
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.plan import Join, Use
-from isotact.core.trades.planned import Planned, Without
+from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.step_graph import StepGraph
 from isotact.core.trades.trade import Derived, Trade
 from isotact.core.trades.waking.acts import Dim, Hang, Sleep, WakeTooEarly, WakeUp
@@ -21,14 +21,14 @@ def _derive(planned: Planned) -> Derived:
             waker = planned.waker(device)
             yield _awake_when(planned, device, waker)
             if device in planned.on_ways:
-                muted = planned.needed_by(Without(mute=one))
+                muted = planned.lost_without(Removal(mute=one))
                 yield Responds(device=device, waker=waker or device, promises=muted)
     yield from _in_order(planned)
     for promise in planned.rig.rig.pictures:
         if promise.id in planned.plan.kept:
-            dark = Without(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
+            dark = Removal(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
             at = promise.at
-            yield ScreenLive(device=at.device, screen=at.surface, promises=planned.needed_by(dark))
+            yield ScreenLive(device=at.device, screen=at.surface, promises=planned.lost_without(dark))
 
 
 def _awake_when(planned: Planned, device: str, waker: str | None) -> Awake:
@@ -43,7 +43,7 @@ def _awake_when(planned: Planned, device: str, waker: str | None) -> Awake:
         waker=waker,
         feed=join.link.ends if join else None,
         feed_words=tuple(words),
-        promises=planned.needed_by(Without(devices=frozenset((device,)))),
+        promises=planned.lost_without(Removal(devices=frozenset((device,)))),
     )
 
 
@@ -57,7 +57,7 @@ def _in_order(planned: Planned) -> Derived:
     for (first, second), uses in lost.items():
         waker, peer_waker = planned.waker(second), planned.waker(first)
         if waker is not None and peer_waker is not None and waker != peer_waker:
-            needing = planned.needed_by(Without(uses=frozenset(uses)))
+            needing = planned.lost_without(Removal(uses=frozenset(uses)))
             yield WokenAfter(device=second, peer=first, waker=waker, peer_waker=peer_waker, promises=needing)
 
 
@@ -75,23 +75,23 @@ def _arrange(planned: Planned, graph: StepGraph) -> None:
         graph.order(Key.of("wake", pair.first), Key.of("wake", pair.second))
 
 
-def _asleep(world: World, device: str, look: Looks) -> bool:
+def _asleep(world: World, device: str, look: LampState) -> bool:
     return not world[Waking].is_on(device)
 
 
-def _booting(world: World, device: str, look: Looks) -> bool:
+def _booting(world: World, device: str, look: LampState) -> bool:
     return world[Waking].is_on(device) and not world[Waking].is_awake(device)
 
 
-def _awake(world: World, device: str, look: Looks) -> bool:
+def _awake(world: World, device: str, look: LampState) -> bool:
     return world[Waking].is_awake(device)
 
 
-def _recording(world: World, device: str, look: Looks) -> bool:
+def _recording(world: World, device: str, look: LampState) -> bool:
     return device in world[Waking].recording
 
 
-def _waiting(world: World, device: str, look: Looks) -> bool:
+def _waiting(world: World, device: str, look: LampState) -> bool:
     """Up, and neither the port nor the radio has found anything."""
     found = look.over is not None and (
         now(world).is_linked(device, look.over) or world[Radio].has_met(device, look.over)

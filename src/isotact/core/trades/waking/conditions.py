@@ -6,7 +6,7 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Condition, Draft, Fault, Look
+from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.waking.acts import Dim, Hang, Sleep, WakeTooEarly, WakeUp
 from isotact.core.world import Waking, World, now
 from isotact.core.world.signals import is_dark
@@ -68,9 +68,9 @@ class Awake(Condition):
             act=WakeUp(device=self.device),
         )
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         wake = rig[self.device].profile.wake
-        return Look(
+        return Check(
             id=Key.of("is-it-on", self.device),
             says=f"Look at {rig[self.device].name}: {wake.expect if wake else 'in place'}.",
             seconds=3,
@@ -106,8 +106,8 @@ class Responds(Condition):
     def rests_on(self) -> tuple[Key, ...]:
         return tuple(Key.of("awake", device) for device in dict.fromkeys((self.device, self.waker)))
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("press", self.device),
             says=f"Open a menu on {rig[self.device].name}, or press a button: it must follow.",
             seconds=5,
@@ -157,8 +157,8 @@ class WokenAfter(Condition):
     def rests_on(self) -> tuple[Key, ...]:
         return (Key.of("awake", self.waker), Key.of("awake", self.peer_waker))
 
-    def look(self, rig: ResolvedRig) -> Look:
-        return Look(
+    def check(self, rig: ResolvedRig) -> Check:
+        return Check(
             id=Key.of("restart", self.device, self.peer),
             says=f"Restart {rig[self.device].name} while {rig[self.peer].name} is on.",
             seconds=30,
@@ -202,9 +202,9 @@ class ScreenLive(Condition):
     def rests_on(self) -> tuple[Key, ...]:
         return (Key.of("awake", self.device),)
 
-    def look(self, rig: ResolvedRig) -> Look:
+    def check(self, rig: ResolvedRig) -> Check:
         name = rig[self.device].profile.surface(self.screen).name
-        return Look(
+        return Check(
             id=Key.of("turn-up", Item(self.device, self.screen)),
             says=f"Turn up the {name} of {rig[self.device].name}.",
             seconds=5,

@@ -1,4 +1,4 @@
-import type { DeviceLook } from "../../../api/client";
+import type { DeviceView } from "../../../api/client";
 
 const LAMPS: Record<string, string> = {
   asleep: "bg-transparent border-edge",
@@ -13,7 +13,7 @@ const LAMPS: Record<string, string> = {
 };
 
 /** A device on the bench as a person would see it: its lamps, its screens, what it asks. */
-export function BenchDevice({ look, fresh }: { look: DeviceLook; fresh: boolean }) {
+export function BenchDevice({ look, fresh }: { look: DeviceView; fresh: boolean }) {
   const rolling = look.lamps.some((lamp) => lamp.state === "recording");
   return (
     <li className={`flex flex-col gap-2 rounded-md border-2 bg-raised p-3 ${rolling ? "border-roll" : fresh ? "border-lead" : "border-transparent"}`}>

@@ -27,7 +27,7 @@ def power_ends(rig: ResolvedRig, span: Span) -> tuple[str, PowerRole, str, Power
 
 
 @dataclass(frozen=True, eq=False)
-class Feed:
+class FeedSpan:
     """A power span by which a device could be fed, and what each of its links can carry."""
 
     span: Span
@@ -43,16 +43,16 @@ class Feed:
         return next(iter(self.by_link.values()))
 
 
-def feeds_among(rig: ResolvedRig, spans: Iterable[Span]) -> dict[str, Feed]:
+def feeds_among(rig: ResolvedRig, spans: Iterable[Span]) -> dict[str, FeedSpan]:
     """The feeds among `spans`, by their keys."""
     return {span.key: _feed(rig, span) for span in spans if is_power(span) and is_feed(rig, span)}
 
 
-def _feed(rig: ResolvedRig, span: Span) -> Feed:
+def _feed(rig: ResolvedRig, span: Span) -> FeedSpan:
     giver, outlet, taker, inlet = power_ends(rig, span)
     at = span.a if span.a.device == taker else span.b
     by_link = {link.id: limits_of(rig, outlet, at, inlet, link.cable, link.adapter) for link in span.links}
-    return Feed(span, giver, outlet, taker, inlet, at, by_link)
+    return FeedSpan(span, giver, outlet, taker, inlet, at, by_link)
 
 
 def is_feed(rig: ResolvedRig, span: Span) -> bool:
