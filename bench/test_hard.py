@@ -18,8 +18,8 @@ from isotact.core.model import ResolvedRig, resolve
 from isotact.core.planning import plan, plan_only, search
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.optimising.solving import solve
 from isotact.core.questions import what_it_takes
+from isotact.core.solver import solve
 from isotact.store import OwnCatalogue, Store
 
 

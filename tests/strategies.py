@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from isotact.catalogue import shipped
 from isotact.core.model import Profile, ResolvedRig, Rig, resolve
 from isotact.core.trades import perform
-from isotact.core.trades.cables import Unplug
+from isotact.core.trades.cables.acts import Unplug
 from isotact.core.trades.power import RunFlat
 from isotact.core.trades.waking import Sleep, WakeUp
 from isotact.core.world import Cables, World

@@ -10,8 +10,8 @@ from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
 from isotact.core.trades import conditions_of, fresh_world, views_of
 from isotact.core.trades.balance import BalanceIt
-from isotact.core.trades.cables import LayOut, Plug
-from isotact.core.trades.menus import Answer, Set, SetMode
+from isotact.core.trades.cables.acts import LayOut, Plug
+from isotact.core.trades.menus.acts import Answer, Set, SetMode
 from isotact.core.trades.power import FitBattery
 from isotact.core.trades.radio import MeetByRadio
 from isotact.core.trades.waking import Sleep, WakeUp

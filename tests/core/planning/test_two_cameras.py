@@ -6,7 +6,7 @@ from isotact.core.bench import carry_through, run
 from isotact.core.model.plan import LinkEnd, Plan
 from isotact.core.runsheet import run_sheet
 from isotact.core.trades import perform
-from isotact.core.trades.cables import Plug, Unplug
+from isotact.core.trades.cables.acts import Plug, Unplug
 from isotact.core.world.proof import prove
 from tests.core.planning.test_feeds import because, planned, rig
 

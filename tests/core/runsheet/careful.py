@@ -6,7 +6,7 @@ from isotact.core.bench import do
 from isotact.core.model.keys import Key
 from isotact.core.runsheet import Step
 from isotact.core.trades.lens_drive import MapEnds
-from isotact.core.trades.menus import Answer, Set, SetMode
+from isotact.core.trades.menus.acts import Answer, Set, SetMode
 from isotact.core.world import Balance, Waking, World, now
 
 

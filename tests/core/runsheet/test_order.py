@@ -9,8 +9,8 @@ from isotact.core.model.words import JOB_STAGES
 from isotact.core.planning import plan
 from isotact.core.runsheet import NoOrderError, in_order, run_sheet
 from isotact.core.trades import Draft, StepGraph
-from isotact.core.trades.cables import Plug
-from isotact.core.trades.care import TakeCare
+from isotact.core.trades.cables.acts import Plug
+from isotact.core.trades.care.acts import TakeCare
 from tests.rigs import DATA, RECORD, cable, camera, control, demo, grip, port, power, profile, rig_of
 
 

@@ -8,7 +8,7 @@ from isotact.core.bench import do
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.trades import perform
-from isotact.core.trades.cables import Unplug
+from isotact.core.trades.cables.acts import Unplug
 from isotact.core.trades.lens_drive import LensDrive, MapEnds
 from isotact.core.trades.lens_drive.acts import LoadTable
 from isotact.core.trades.menus.acts import Set

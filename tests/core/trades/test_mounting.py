@@ -2,7 +2,7 @@
 
 from isotact.core.bench import do, run
 from isotact.core.trades import perform
-from isotact.core.trades.cables import Unplug
+from isotact.core.trades.cables.acts import Unplug
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.world import Waking, prove
 from tests.rigs import carried

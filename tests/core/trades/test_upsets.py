@@ -8,8 +8,7 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
 from isotact.core.trades import fresh_world, perform
-from isotact.core.trades.cables import LayOut, Plug, Unplug
-from isotact.core.trades.cables.acts import TakeOut
+from isotact.core.trades.cables.acts import LayOut, Plug, TakeOut, Unplug
 from isotact.core.trades.menus.acts import Set, SetMode
 from isotact.core.trades.power.acts import FitBattery
 from isotact.core.trades.waking import Sleep, WakeUp

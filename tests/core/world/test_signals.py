@@ -5,8 +5,8 @@ import pytest
 from isotact.core.bench import do
 from isotact.core.model.plan import LinkEnd
 from isotact.core.trades import fresh_world
-from isotact.core.trades.cables import LayOut, Plug
-from isotact.core.trades.menus import Set
+from isotact.core.trades.cables.acts import LayOut, Plug
+from isotact.core.trades.menus.acts import Set
 from isotact.core.trades.power import FitBattery
 from isotact.core.trades.waking import WakeUp
 from isotact.core.world import prove

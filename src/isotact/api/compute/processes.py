@@ -110,7 +110,7 @@ class Processes:
     def __init__(self, database: Path, count: int) -> None:
         self._context = multiprocessing.get_context("forkserver")
         # What they all need is loaded once, and shared from there on.
-        self._context.set_forkserver_preload(["isotact.api.compute.preload"])
+        self._context.set_forkserver_preload(["isotact.api.preload"])
         self._database = str(database)
         self._jobs: queue.SimpleQueue[RunningCall | None] = queue.SimpleQueue()
         self._is_closing = False

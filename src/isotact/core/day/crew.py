@@ -55,9 +55,9 @@ def crewed(
     # Fewer hands are never quicker: where the search ended early, the shortest of all stands.
     counts = [len(people), *(n for n in range(len(people) - 1, 0, -1) if n >= hands and whose <= {*people[:n]})]
     ways = [_dealt(left, people[:count], given or {}, under_way, work) for count in counts]
-    jobs, found = min(ways, key=lambda way: way[1].end)
-    critical = _critical(jobs, found)
-    turns = sorted((_turn(job, found, critical) for job in jobs), key=lambda turn: (turn.from_s, turn.step))
+    tasks, found = min(ways, key=lambda way: way[1].end)
+    critical = _critical(tasks, found)
+    turns = sorted((_turn(task, found, critical) for task in tasks), key=lambda turn: (turn.from_s, turn.step))
     alone = sum(step.takes_s for step in left)
     gap = (found.end - found.bound) / found.end if found.end else 0.0
     return Crewed(
@@ -68,11 +68,11 @@ def crewed(
 def _dealt(
     left: Sequence[Step], people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int], work: float
 ) -> tuple[list[Task], Schedule]:
-    jobs = [_job(step, people, given, under_way) for step in left]
-    return jobs, schedule(jobs, {f"at {step.device}": 1 for step in left if step.device is not None}, work)
+    tasks = [_task(step, people, given, under_way) for step in left]
+    return tasks, schedule(tasks, {f"at {step.device}": 1 for step in left if step.device is not None}, work)
 
 
-def _job(step: Step, people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int]) -> Task:
+def _task(step: Step, people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int]) -> Task:
     asked = (given.get(key) for key in (step.id, f"device:{step.device}", f"stage:{step.stage}"))
     whose = next((one for one in asked if one in people), None)
     count = min(step.people, len(people))
@@ -88,36 +88,36 @@ def _job(step: Step, people: Sequence[str], given: Mapping[str, str], under_way:
     )
 
 
-def _turn(job: Task, found: Schedule, critical: set[str]) -> Turn:
-    start = found.starts[job.key]
+def _turn(task: Task, found: Schedule, critical: set[str]) -> Turn:
+    start = found.starts[task.key]
     return Turn(
-        step=job.key,
-        by=found.by[job.key],
+        step=task.key,
+        by=found.by[task.key],
         from_s=float(start),
-        to_s=float(start + job.takes),
-        ready_s=float(start + job.takes + job.waits),
-        is_critical=job.key in critical,
+        to_s=float(start + task.takes),
+        ready_s=float(start + task.takes + task.waits),
+        is_critical=task.key in critical,
     )
 
 
-def _critical(jobs: Sequence[Task], found: Schedule) -> set[str]:
-    """The jobs that hold up the end: back from the last ones, each that another begins right after, for its sake.
+def _critical(tasks: Sequence[Task], found: Schedule) -> set[str]:
+    """The tasks that hold up the end: back from the last ones, each that another begins right after, for its sake.
 
     One begins for the sake of another that it waits for, or that had the same hands or the same place.
     """
-    known = {job.key: job for job in jobs}
-    ahead = [job.key for job in jobs if found.starts[job.key] + job.takes + job.waits == found.end]
+    known = {task.key: task for task in tasks}
+    ahead = [task.key for task in tasks if found.starts[task.key] + task.takes + task.waits == found.end]
     critical: set[str] = set()
     while ahead:
         key = ahead.pop()
         if key in critical:
             continue
         critical.add(key)
-        job, start = known[key], found.starts[key]
-        for other in jobs:
+        task, start = known[key], found.starts[key]
+        for other in tasks:
             over = found.starts[other.key] + other.takes
-            waited_for = other.key in job.after and over + other.waits == start
-            shares = bool(set(found.by[other.key]) & set(found.by[key]) or set(other.uses) & set(job.uses))
+            waited_for = other.key in task.after and over + other.waits == start
+            shares = bool(set(found.by[other.key]) & set(found.by[key]) or set(other.uses) & set(task.uses))
             if other.key != key and (waited_for or (over == start and shares and other.takes)):
                 ahead.append(other.key)
     return critical

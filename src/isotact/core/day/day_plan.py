@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
 from isotact.core.model.base import Struct
@@ -17,18 +17,19 @@ from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.rig import BagItem
+from isotact.core.model.variants import with_bag
 from isotact.core.model.words import Id
 from isotact.core.planning.channels import clashes
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.objective import cost_of, gain, gained
 from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.optimising.solving import Watch, new_model, solve
 from isotact.core.planning.plan_writer import Status, write_plan
 from isotact.core.planning.planner import Chosen, choose_each, with_reasons
 from isotact.core.planning.ways.all_ways import Searched
+from isotact.core.progress import Watch
 from isotact.core.questions.upgrades import what_it_takes
+from isotact.core.solver import fix, new_model, release, solve
 from isotact.core.telling.phrases import promise_words
 
 if TYPE_CHECKING:
@@ -123,7 +124,7 @@ def plan_day(
     """
     watch = watch or Watch()
     stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
-    ready = [_with_stock(rig, stock) for rig in rigs]
+    ready = [with_bag(rig, stock) for rig in rigs]
     chosen = choose_each(ready, limit_s, watch)
     alone = [one.plan for one in chosen]
     wanted = {plan.rig: plan.cables_used for plan in alone}
@@ -155,11 +156,6 @@ def plan_day(
         spare={key: count for key, count in left.items() if count > 0},
         clashes=tuple(clashes(ready, plans)),
     )
-
-
-def _with_stock(rig: ResolvedRig, stock: Mapping[str, int]) -> ResolvedRig:
-    bag = [BagItem(cable=key, count=min(count, 99)) for key, count in stock.items() if key in rig.cables]
-    return replace(rig, rig=rig.rig.model_copy(update={"bag": bag}))
 
 
 def _total(wanted: Mapping[str, Counter[str]]) -> Counter[str]:
@@ -203,10 +199,10 @@ def _joint(chosen: list[Chosen], stock: Mapping[str, int]) -> _Joint:
 def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, watch: Watch) -> list[ToGet] | None:
     """The cheapest cables with which every rig keeps what it could keep alone; None when that was not found out."""
     watch.at("Looking for what to ask for", len(joint.parts), len(joint.parts))
-    joint.whole.proto.domain[0] = 1
+    fix(joint.whole, 1)
     joint.model.minimize(sum(price_list.GET[cables[key].kind] * var for key, var in joint.got.items()))
     solver, verdict = solve(joint.model, limit_s, "question", watch)
-    joint.whole.proto.domain[0] = 0
+    release(joint.whole)
     if watch.stopped or verdict not in ("optimal", "feasible"):
         return None
     asks = []

@@ -1,7 +1,7 @@
 """A rig with every name in it looked up: what the engines work on."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
@@ -255,15 +255,6 @@ class ResolvedRig:
         """Whether two radios could reach each other, as far as is known what they claim and where they are."""
         claim = self.claimed_m(one, other)
         return claim is None or self.apart_m(one, other) <= claim
-
-    def nearer(self) -> "ResolvedRig":
-        """The same with all of it beside the gimbal."""
-        devices = {
-            key: replace(one, device=one.device.model_copy(update={"distance_m": None}))
-            for key, one in self.devices.items()
-        }
-        shot = self.rig.shot.model_copy(update={"screens_m": None})
-        return replace(self, devices=devices, rig=self.rig.model_copy(update={"shot": shot}))
 
     def payload_g(self, devices: Iterable[str]) -> float:
         """What those of `devices` weigh together that sit in the cage of a gimbal. Cables are left out."""

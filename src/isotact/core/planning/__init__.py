@@ -3,10 +3,11 @@
 Knows nothing of steps, worlds or screens; what compares several plans belongs to `comparing`.
 """
 
-from isotact.core.planning.optimising.solving import Watch, at, warm_up, watched
 from isotact.core.planning.planner import Chosen, chosen_for, plan, plan_only, with_reasons
 from isotact.core.planning.ways.all_ways import search
 from isotact.core.planning.ways.candidates import candidates
+from isotact.core.progress import Watch, at, watched
+from isotact.core.solver import warm_up
 
 __all__ = [
     "Chosen",

@@ -15,7 +15,7 @@ from isotact.core.planning.channels import channels_of
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.constraints import wake_pairs
-from isotact.core.planning.optimising.objective import price, summed
+from isotact.core.planning.optimising.objective import price
 from isotact.core.planning.optimising.path_flow import taken as way_walked
 from isotact.core.planning.optimising.pins import pin_answers
 from isotact.core.planning.plan_warnings import warnings_of
@@ -24,6 +24,7 @@ from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import is_power, power_ends
 from isotact.core.planning.ways.requirements import Requirements, knob_now
 from isotact.core.planning.ways.simple_ways import has_look
+from isotact.core.solver import weighted
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -365,7 +366,7 @@ def _cost(c: ChoiceModel, solver: cp_model.CpSolver) -> list[CostLine]:
     lines = []
     counts = price(c)
     for kind, (what, points) in price_list.WORDS.items():
-        count = solver.value(summed(counts.get(kind, [])))
+        count = solver.value(weighted(counts.get(kind, [])))
         if count:
             lines.append(CostLine(what=what, count=count, points=points * count))
     return lines

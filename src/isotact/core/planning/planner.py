@@ -13,10 +13,11 @@ from isotact.core.planning.explaining.explanation import explain
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.optimising.solving import Verdict, Watch, solve
 from isotact.core.planning.plan_writer import Status, write_plan
 from isotact.core.planning.spare_routes import with_spares
 from isotact.core.planning.ways.all_ways import Searched, search
+from isotact.core.progress import Watch
+from isotact.core.solver import Verdict, solve
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model

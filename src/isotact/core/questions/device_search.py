@@ -7,7 +7,6 @@ promise. Plugs, cables, feeds and all else are left to the planner.
 import heapq
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
-from dataclasses import replace
 from itertools import count
 from typing import Any
 
@@ -19,6 +18,7 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, Device, PicturePromise, Promise
 from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.variants import of_devices
 from isotact.core.model.words import Stage
 
 # Nobody hires five devices for one promise.
@@ -115,7 +115,7 @@ class _Reach:
     def __init__(self, rig: ResolvedRig, brought: dict[str, Placed]) -> None:
         self.rig = rig
         self.all = {**rig.devices, **brought}
-        self._together = replace(rig, devices=self.all)
+        self._together = of_devices(rig, self.all)
         self.brought = brought
         self.legs = [leg for placed in self.all.values() for leg in legs_of(placed)]
         self._onward: dict[tuple[Leg, str | None], list[Leg]] = {}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 from isotact.core.model.base import Struct
@@ -12,16 +12,18 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, Point, Promise
+from isotact.core.model.variants import with_promises
 from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
 from isotact.core.model.words import Id
 from isotact.core.planning.explaining.missing_cables import no_way
 from isotact.core.planning.explaining.ruled_out import ruled_out
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.optimising.solving import at, solve
 from isotact.core.planning.ways.all_ways import Searched, search
 from isotact.core.planning.ways.requirements import Requirements
 from isotact.core.planning.ways.simple_ways import Ways
+from isotact.core.progress import at
+from isotact.core.solver import solve, without_aim
 from isotact.core.telling.phrases import promise_words
 
 CELL = "cell-"
@@ -149,7 +151,7 @@ class _Questions:
     def __init__(self, rig: ResolvedRig, plan: Plan, cells: list[ControlPromise], held: tuple[str, str] | None) -> None:
         self.rig, self.plan = rig, plan
         every: list[Promise] = [*rig.rig.promises, *cells]
-        wider = replace(rig, rig=rig.rig.model_copy(update={"promises": every}))
+        wider = with_promises(rig, every)
         found = search(wider)
         self._asked = _Asked(wider, found, build_found(wider, found))
         self._dream: Ways | None = None
@@ -190,7 +192,7 @@ class _Questions:
 
     def _can(self, held: list[object]) -> Literal["yes", "no", "gave-up"]:
         c = self._asked.c
-        c.model.clear_objective()  # type: ignore[no-untyped-call]
+        without_aim(c.model)
         c.model.clear_assumptions()
         c.model.add_assumptions(held)  # type: ignore[arg-type]
         _, verdict = solve(c.model, LIMIT_S, sort="question")

@@ -6,12 +6,12 @@ from isotact.core.model.base import Struct
 from isotact.core.model.plan import Join, Link, Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.variants import without_pin
 from isotact.core.model.words import Id
 from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.solving import at
 from isotact.core.planning.planner import plan_only
 from isotact.core.planning.ways.candidates import candidates
-from isotact.core.questions.rig_variants import without_pin
+from isotact.core.progress import at
 from isotact.core.telling.phrases import promise_words
 
 

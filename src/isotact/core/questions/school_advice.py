@@ -12,10 +12,10 @@ from isotact.core.calc.radio_paths import margin_db
 from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.variants import with_schools
 from isotact.core.model.words import Id
-from isotact.core.planning.optimising.solving import at
 from isotact.core.planning.planner import plan_only
-from isotact.core.questions.rig_variants import under_school
+from isotact.core.progress import at
 from isotact.core.telling.figures import Figures, figures
 
 SchoolKind = Literal["focus", "port", "chain", "antennas", "motor"]
@@ -71,7 +71,7 @@ def advise(rig: ResolvedRig) -> list[Advice]:
 
 
 def _tried(rig: ResolvedRig, kind: Literal["focus", "port", "chain"], school: str, name: str, says: str) -> Option:
-    tried = under_school(rig, kind, school)
+    tried = with_schools(rig, **{kind: school})
     made = plan_only(tried)
     return Option(id=school, name=name, says=says, figures=figures(tried, made), kept=made.kept)
 

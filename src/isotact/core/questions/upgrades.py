@@ -17,19 +17,21 @@ from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.profile import Profile
-from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Promise, Rig
+from isotact.core.model.variants import with_devices
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.objective import FINE, points_of, stacked
 from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.optimising.solving import at, copied, solve
 from isotact.core.planning.plan_writer import write_plan
 from isotact.core.planning.ways.all_ways import Searched, search
 from isotact.core.planning.ways.candidates import would_be
 from isotact.core.planning.ways.requirements import changes_for, obstacles
+from isotact.core.progress import at
 from isotact.core.questions.device_search import feeders_for, helpful, new_devices
+from isotact.core.solver import copied, solve, without_aim
 from isotact.core.telling.phrases import promise_words
 
 if TYPE_CHECKING:
@@ -144,8 +146,7 @@ def _dream(
     rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise_id: str, brought: frozenset[str]
 ) -> _Dream:
     new = new_devices(profiles, rig)
-    devices: dict[str, Placed] = {**rig.devices, **{key: new[key] for key in brought}}
-    wider = replace(rig, devices=dict(sorted(devices.items())))
+    wider = with_devices(rig, [new[key] for key in brought])
     found = _with_loads(wider, search(wider, would_be(wider), promise_id))
     c = build_found(wider, found, Terms(extra=EXTRA, apart=brought))
     return _Dream(wider, found, c, list(_prices(c, plan, brought)))
@@ -208,7 +209,7 @@ def _of_another_kind(dream: _Dream, plan: Plan, promise: str, first: Take, obeye
     for change, var in dream.prices:
         if change.is_of(_barred(first)):
             model.add(var == int(change.gives_up))
-    model.clear_objective()  # type: ignore[no-untyped-call]
+    without_aim(model)
     if solve(model, limit_s, "question")[1] == "infeasible":
         return None
     model.maximize(stacked([_terms(dream)]))

@@ -26,10 +26,11 @@ from isotact.core.planning.explaining.sentences import sentence
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.explaining.unsat_core import QUESTION_LIMIT_S, clash, minimal_conflict
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
-from isotact.core.planning.optimising.solving import Watch, copied, solve
 from isotact.core.planning.ways.all_ways import Searched
 from isotact.core.planning.ways.candidates import would_be
 from isotact.core.planning.ways.simple_ways import Ways
+from isotact.core.progress import Watch
+from isotact.core.solver import copied, fix, solve
 from isotact.core.telling.phrases import promise_words
 
 NOT_ASKED = "The search was stopped before it was asked why."
@@ -155,7 +156,7 @@ class Questions:
         choosing, model = self._solved, copied(self._solved.model)
         model.clear_assumptions()
         for guard in choosing.guards.values():
-            model.proto.variables[guard.index].domain[0] = 1
+            fix(guard, 1, model)
         weights = {other.id: other.weight for other in self.rig.rig.promises}
         first = 1 + sum(weights[key] for key in self.kept)
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)

@@ -2,11 +2,11 @@
 
 import math
 from collections.abc import Callable, Collection, Iterator
-from dataclasses import replace
 
 from isotact.core.model.plan import Plan
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.variants import with_piece, with_profile
 from isotact.core.model.words import free_id
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
@@ -64,7 +64,7 @@ def stronger_gimbal(rig: ResolvedRig, core: list[Group], wanted: Collection[str]
         placed = rig[gimbal]
         weight_g = rig.payload_g(rig.devices)
         carrier = placed.profile.carrier and placed.profile.carrier.model_copy(update={"max_payload_g": weight_g})
-        able = replace(placed, profile=placed.profile.model_copy(update={"carrier": carrier}))
+        able = with_profile(placed, carrier=carrier)
         if trying.with_devices([able], wanted):
             yield f"Bring a gimbal that carries {math.ceil(weight_g / 100) / 10:g} kg."
 
@@ -73,7 +73,7 @@ def _like(rig: ResolvedRig, device: str) -> Placed:
     """One more of the same, as it comes."""
     placed = rig[device]
     key = free_id(device, rig.devices)
-    return replace(placed, device=placed.device.model_copy(update={"id": key, "settings": {}, "tag": None}))
+    return with_piece(placed, id=key, settings={}, tag=None)
 
 
 def _sitting(placed: Placed, holder: Port) -> Placed:
@@ -82,4 +82,4 @@ def _sitting(placed: Placed, holder: Port) -> Placed:
         port.model_copy(update={"connector": holder.connector}) if port.id == placed.seat else port
         for port in placed.profile.ports
     ]
-    return replace(placed, profile=placed.profile.model_copy(update={"ports": ports}))
+    return with_profile(placed, ports=ports)

@@ -7,7 +7,7 @@ meet in ends that face each other and have nothing in common, that is what stand
 import json
 from collections import defaultdict
 from collections.abc import Collection, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from isotact.core.model.legs import Leg, ends, legs_of, starts
 from isotact.core.model.plan import Obstacle
@@ -15,6 +15,7 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.roles import Role
+from isotact.core.model.variants import with_profile
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.sentences import ASK
 from isotact.core.planning.explaining.trials import Trying
@@ -270,4 +271,4 @@ def _alike(rig: ResolvedRig, changed: _Reached, like: _Reached) -> Placed:
             # A picture's plug goes with its signal; a lead for control may have two sorts.
             found["connector"] = rig[like.device].port(like.endpoint).connector
     text = json.dumps(data).replace(f'"{end}/{old}"', f'"{end}/{new}"')
-    return replace(placed, profile=Profile.model_validate_json(text))
+    return with_profile(placed, Profile.model_validate_json(text))

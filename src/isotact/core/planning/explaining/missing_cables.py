@@ -10,6 +10,7 @@ from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, Obstacle, Unmet
 from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
+from isotact.core.model.variants import beside_the_gimbal
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.planning.explaining.incompatible_ends import (
     apart,
@@ -53,7 +54,7 @@ def no_way(
         unmet, firsts = _cables_missing(rig, promise, best.way, open_ways)
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
-        helps = trying is None or trying.with_rig(rig.nearer(), {*kept, promise.id})
+        helps = trying is None or trying.with_rig(beside_the_gimbal(rig), {*kept, promise.id})
         return far if helps else far.model_copy(update={"ways_out": ("Nearer is not enough: ask what it takes.",)})
     pair = unlike(rig, promise)
     if pair is None and not would_pass(rig, promise):
@@ -169,7 +170,7 @@ def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far
 
 def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
     """Whether it is only the distance, which no cable there is can span and no radio that is here."""
-    near = rig.nearer()
+    near = beside_the_gimbal(rig)
     ways, _ = Ways(near, would_be(near)).of(promise)
     crossed = [crossing.span.links for way in ways for crossing in way.crossings]
     fading = [links[0] for links in crossed if links[0].is_radio and not rig.in_range(*links[0].ends)]

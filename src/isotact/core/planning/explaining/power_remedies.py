@@ -1,7 +1,6 @@
 """What would feed what has no feed, none that is strong enough, or none that lasts."""
 
 from collections.abc import Callable, Collection, Iterator
-from dataclasses import replace
 from math import inf
 from weakref import WeakKeyDictionary
 
@@ -9,6 +8,7 @@ from isotact.core.model.behaviour import InnerBattery
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
+from isotact.core.model.variants import of_devices, with_profile
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.ways.candidates import spans_of, would_be
@@ -36,7 +36,7 @@ def _could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
         for key, placed in rig.devices.items()
         if key == device or any(role.is_outlet for end in placed.profile.endpoints.values() for role in end.roles)
     }
-    near = replace(rig, devices=able)
+    near = of_devices(rig, able)
     found = [
         (power_ends(near, span)[0], link)
         for span in spans_of(near, would_be(near)).values()
@@ -176,7 +176,7 @@ def _with_battery(placed: Placed) -> Placed:
     power = placed.profile.power
     own = InnerBattery(name="battery", energy_wh=MOST_WH)
     more = power.model_copy(update={"inner_battery": own}) if power is not None else None
-    return replace(placed, profile=placed.profile.model_copy(update={"power": more}))
+    return with_profile(placed, power=more)
 
 
 def _unfed(c: ChoiceModel, group: Group) -> list[str]:

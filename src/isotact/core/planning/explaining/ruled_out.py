@@ -1,13 +1,13 @@
 """What is fixed before the day stands in the way of every way: firmware, licences, what was promised, a school."""
 
 from collections.abc import Callable, Collection, Iterator
-from dataclasses import replace
 from typing import Any
 
 from isotact.core.model.plan import Obstacle, Unmet
 from isotact.core.model.references import whens
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
+from isotact.core.model.variants import with_devices, with_piece, with_promise, with_schools
 from isotact.core.planning.explaining.sentences import ASK, sentence
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.ways.requirements import Requirements, obstacles
@@ -50,7 +50,7 @@ def by_school(
     """The school of one port, where it stands in the way: with the other it would hold."""
     chosen = rig.rig.schools.port
     words = {"splitter": "a splitter", "dummy-battery": "a dummy battery"}
-    if chosen in words and trying.with_rig(_under(rig, port="either"), {*wanted, promise.id}):
+    if chosen in words and trying.with_rig(with_schools(rig, port="either"), {*wanted, promise.id}):
         says = f"This job gives one port both control and power by {words[chosen]}; another way would do."
         yield Obstacle(kind="school", says=says), "Leave the school of one port open."
 
@@ -70,22 +70,8 @@ _OUTS: dict[str, Callable[[Routed], str]] = {
 }
 
 
-def _under(rig: ResolvedRig, **schools: str) -> ResolvedRig:
-    """The same rig under other schools."""
-    document = rig.rig
-    return replace(rig, rig=document.model_copy(update={"schools": document.schools.model_copy(update=schools)}))
-
-
-def _asking(rig: ResolvedRig, promise: Routed, **less: Any) -> ResolvedRig:
-    """The same rig with less asked for by one promise."""
-    promises = [one.model_copy(update=less) if one.id == promise.id else one for one in rig.rig.promises]
-    return replace(rig, rig=rig.rig.model_copy(update={"promises": promises}))
-
-
 def _loaded(rig: ResolvedRig, device: str | None, **loaded: Any) -> ResolvedRig:
-    placed = rig[device or ""]
-    known = replace(placed, device=placed.device.model_copy(update=loaded))
-    return replace(rig, devices={**rig.devices, placed.id: known})
+    return with_devices(rig, [with_piece(rig[device or ""], **loaded)])
 
 
 def _licensed(rig: ResolvedRig, _: Routed, one: Obstacle) -> ResolvedRig:
@@ -96,8 +82,8 @@ def _licensed(rig: ResolvedRig, _: Routed, one: Obstacle) -> ResolvedRig:
 _CLEARED: dict[str, Callable[[ResolvedRig, Routed, Obstacle], ResolvedRig]] = {
     "firmware": lambda rig, _, one: _loaded(rig, one.device, firmware=None),
     "licence": _licensed,
-    "delay": lambda rig, promise, _: _asking(rig, promise, within_ms=None),
-    "look": lambda rig, promise, _: _asking(rig, promise, look="any"),
-    "school": lambda rig, promise, _: _under(rig, **{"chain" if promise.is_picture else "focus": "either"}),
+    "delay": lambda rig, promise, _: with_promise(rig, promise.id, within_ms=None),
+    "look": lambda rig, promise, _: with_promise(rig, promise.id, look="any"),
+    "school": lambda rig, promise, _: with_schools(rig, **{"chain" if promise.is_picture else "focus": "either"}),
 }
 """The rig with an obstacle out of the way, where that can be tried."""

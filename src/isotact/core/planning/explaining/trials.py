@@ -4,18 +4,17 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection, Hashable, Iterable, Sequence
-from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import BagItem
+from isotact.core.model.variants import with_bag, with_devices, with_every_piece, with_promise
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.optimising.solving import Verdict, solve
 from isotact.core.planning.ways.all_ways import search
 from isotact.core.planning.ways.candidates import candidates_with
+from isotact.core.solver import Verdict, solve
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -45,26 +44,17 @@ class Trying:
     def with_devices(self, brought: Iterable[Placed], wanted: Collection[str], cables: Iterable[str] = ()) -> bool:
         """Whether they can with other devices, in the place of those of like ids if there are such, and cables more."""
         more, others = Counter(cables), {one.id: one for one in brought}
-        rig = replace(self._more(more), devices=dict(sorted({**self._rig.devices, **others}.items())))
+        rig = with_devices(self._more(more), others.values())
         shapes = [(key, one.profile.model_dump_json()) for key, one in others.items()]
         return self._keeps((*shapes, *sorted(more.items())), rig, wanted, frozenset(others))
 
     def with_changes(self, hours: str, changes: int, wanted: Collection[str]) -> bool:
         """Whether they would with so many battery changes allowed to a promise of hours."""
-        document = self._rig.rig
-        promises = [
-            one.model_copy(update={"changes": changes}) if one.id == hours else one for one in document.promises
-        ]
-        rig = replace(self._rig, rig=document.model_copy(update={"promises": promises}))
-        return self._keeps((hours, changes), rig, wanted)
+        return self._keeps((hours, changes), with_promise(self._rig, hours, changes=changes), wanted)
 
     def with_full(self, wanted: Collection[str]) -> bool:
         """Whether they would with every battery full."""
-        full = {"charge_percent": None}
-        devices = {
-            key: replace(one, device=one.device.model_copy(update=full)) for key, one in self._rig.devices.items()
-        }
-        return self._keeps("full", replace(self._rig, devices=devices), wanted)
+        return self._keeps("full", with_every_piece(self._rig, charge_percent=None), wanted)
 
     def with_rig(self, changed: ResolvedRig, wanted: Collection[str]) -> bool:
         """Whether they would in `changed`: the same rig nearer, under other schools, or with less asked for."""
@@ -72,9 +62,8 @@ class Trying:
         return self._keeps(key, changed, wanted, changed.devices.keys())
 
     def _more(self, cables: Counter[str]) -> ResolvedRig:
-        bag = Counter({item.cable: item.count for item in self._rig.rig.bag}) + cables
-        items = [BagItem(cable=cable, count=min(count, 99)) for cable, count in bag.items()]
-        return replace(self._rig, rig=self._rig.rig.model_copy(update={"bag": items}))
+        bag = Counter({item.cable: item.count for item in self._rig.rig.bag})
+        return with_bag(self._rig, bag + cables)
 
     def _keeps(self, key: Hashable, rig: ResolvedRig, wanted: Collection[str], brought: Collection[str] = ()) -> bool:
         if key not in self._tried and len(self._tried) < MOST_TRIED:

@@ -7,7 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import TYPE_CHECKING
 
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
-from isotact.core.planning.optimising.solving import copied, solve
+from isotact.core.solver import copied, solve
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model

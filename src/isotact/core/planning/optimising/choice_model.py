@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.planning.optimising.solving import new_model
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import FeedSpan
 from isotact.core.planning.ways.requirements import Change, Knob, Requirements
 from isotact.core.planning.ways.way_graph import Hop, Step, Walk
+from isotact.core.solver import fix, new_model, release, without_aim
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -114,10 +114,10 @@ class ChoiceModel:
     def enforce_all(self) -> None:
         """Let every constraint hold, as in an ordinary plan."""
         for var in self.guards.values():
-            var.proto.domain[0] = 1
+            fix(var, 1)
 
     def relax_guards(self) -> None:
         """Let every group of constraints be asked for by itself; nothing is aimed at any more."""
-        self.model.clear_objective()  # type: ignore[no-untyped-call]
+        without_aim(self.model)
         for var in self.guards.values():
-            var.proto.domain[0] = 0
+            release(var)

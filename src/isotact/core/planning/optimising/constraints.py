@@ -18,11 +18,11 @@ from isotact.core.planning.optimising.path_flow import add_walks, knobs_walked
 from isotact.core.planning.optimising.payload import add_weights
 from isotact.core.planning.optimising.pins import add_pins
 from isotact.core.planning.optimising.power_flow import add_power
-from isotact.core.planning.optimising.solving import added
 from isotact.core.planning.optimising.symmetry import add_interchanging
 from isotact.core.planning.ways.candidates import Span, spans_of
 from isotact.core.planning.ways.feed_spans import feeds_among, is_power, power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements, knobs_of
+from isotact.core.solver import added
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model

@@ -12,6 +12,7 @@ from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.tape_flags import is_plugged
 from isotact.core.planning.ways.requirements import knob_now
+from isotact.core.solver import most, weighted
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -85,7 +86,7 @@ def gained(c: ChoiceModel, worth: int) -> cp_model.BoundedLinearExpression | boo
 
 def cost_of(several: list[ChoiceModel]) -> cp_model.LinearExpr:
     """What all that is chosen price_list."""
-    return summed([term for c in several for term in points_of(c)])
+    return weighted([term for c in several for term in points_of(c)])
 
 
 def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
@@ -98,12 +99,12 @@ def stacked(tiers: Iterable[list[Term]]) -> cp_model.LinearExpr:
     for tier in tiers:
         terms += [(unit * weight, var) for weight, var in tier]
         unit *= 1 + _bound(tier)
-    return summed(terms)
+    return weighted(terms)
 
 
 def _bound(tier: list[Term]) -> int:
     """What a tier could add up to at the most."""
-    return sum(abs(weight) * _most(var) for weight, var in tier)
+    return sum(abs(weight) * most(var) for weight, var in tier)
 
 
 def _tiers(several: list[ChoiceModel]) -> Iterator[list[Term]]:
@@ -159,14 +160,3 @@ class _Likes:
         ends = self._rig[end.device].profile.endpoints
         kind = ends[end.endpoint].shown[-1]
         return [key for key, one in ends.items() if one.shown[-1] == kind].index(end.endpoint)
-
-
-def _most(var: cp_model.IntVar) -> int:
-    return 1 if var.is_boolean else int(var.proto.domain[1])  # its list knows no negative index
-
-
-def summed(terms: list[Term]) -> cp_model.LinearExpr:
-    """So many times each variable."""
-    from ortools.sat.python import cp_model
-
-    return cp_model.LinearExpr.weighted_sum([var for _, var in terms], [weight for weight, _ in terms])

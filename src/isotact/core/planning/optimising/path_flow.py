@@ -11,10 +11,10 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.words import pixels_rate
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Path
-from isotact.core.planning.optimising.solving import added
 from isotact.core.planning.ways.requirements import Knob, Requirements, knobs_of, requirements
 from isotact.core.planning.ways.simple_ways import Crossing, link_roles
 from isotact.core.planning.ways.way_graph import Place, Walk
+from isotact.core.solver import added
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model

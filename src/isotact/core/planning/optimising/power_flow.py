@@ -11,9 +11,9 @@ from typing import TYPE_CHECKING
 
 from isotact.core.model.rig import PowerPromise
 from isotact.core.planning.optimising.choice_model import ChoiceModel
-from isotact.core.planning.optimising.solving import added
 from isotact.core.planning.ways.feed_spans import FeedSpan, draw_mw, milliwatts, peak_mw, stall_mw
 from isotact.core.planning.ways.requirements import knobs_of
+from isotact.core.solver import added
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model

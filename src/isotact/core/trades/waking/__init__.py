@@ -1,112 +1,19 @@
 """Waking: what is switched on, after whom, and whether its screen is lit."""
 
-from collections import defaultdict
-from collections.abc import Iterator
-
-from isotact.core.model.behaviour import LampState
-from isotact.core.model.keys import Item, Key
-from isotact.core.model.plan import Join, Use
-from isotact.core.trades.planned import Planned, Removal
-from isotact.core.trades.step_graph import StepGraph
-from isotact.core.trades.trade import Derived, Trade
+from isotact.core.trades.trade import Trade
 from isotact.core.trades.waking.acts import Dim, Hang, Sleep, WakeTooEarly, WakeUp
 from isotact.core.trades.waking.conditions import Awake, Responds, ScreenLive, WokenAfter
-from isotact.core.world import Radio, Waking, World, now
-
-
-def _derive(planned: Planned) -> Derived:
-    for device in sorted(planned.in_use):
-        if planned.rig[device].profile.wake is not None:
-            one = frozenset((device,))
-            waker = planned.waker(device)
-            yield _awake_when(planned, device, waker)
-            if device in planned.on_ways:
-                muted = planned.lost_without(Removal(mute=one))
-                yield Responds(device=device, waker=waker or device, promises=muted)
-    yield from _in_order(planned)
-    for promise in planned.rig.rig.pictures:
-        if promise.id in planned.plan.kept:
-            dark = Removal(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
-            at = promise.at
-            yield ScreenLive(device=at.device, screen=at.surface, promises=planned.lost_without(dark))
-
-
-def _awake_when(planned: Planned, device: str, waker: str | None) -> Awake:
-    feed, held = planned.feed(device), planned.held(device)
-    join = planned.plan.join_of(feed.join) if feed is not None and feed.join is not None else None
-    words = []
-    for lead in (held, *planned.also_held(device)) if held is not None else ():
-        giver = lead.link.far(device)
-        words.append((lead.tag, planned.rig[giver.device].port_words(giver.endpoint)))
-    return Awake(
-        device=device,
-        waker=waker,
-        feed=join.link.ends if join else None,
-        feed_words=tuple(words),
-        promises=planned.lost_without(Removal(devices=frozenset((device,)))),
-    )
-
-
-def _in_order(planned: Planned) -> Derived:
-    """Pairs on whose order a profile insists; what a school merely prefers is no condition."""
-    lost: dict[tuple[str, str], set[tuple[str, Use]]] = defaultdict(set)
-    for join in planned.joins:
-        for use in join.carries if join.promises else ():
-            for pair in _pairs(planned, join, use):
-                lost[pair].add((join.link.id, use))
-    for (first, second), uses in lost.items():
-        waker, peer_waker = planned.waker(second), planned.waker(first)
-        if waker is not None and peer_waker is not None and waker != peer_waker:
-            needing = planned.lost_without(Removal(uses=frozenset(uses)))
-            yield WokenAfter(device=second, peer=first, waker=waker, peer_waker=peer_waker, promises=needing)
-
-
-def _pairs(planned: Planned, join: Join, use: Use) -> Iterator[tuple[str, str]]:
-    for end, role in planned.roles(join, use):
-        far = join.link.far(end.device).device
-        if role.wake_rule == "peer-first":
-            yield far, end.device
-        elif role.wake_rule == "self-first":
-            yield end.device, far
-
-
-def _arrange(planned: Planned, graph: StepGraph) -> None:
-    for pair in planned.plan.wake_order:
-        graph.order(Key.of("wake", pair.first), Key.of("wake", pair.second))
-
-
-def _asleep(world: World, device: str, look: LampState) -> bool:
-    return not world[Waking].is_on(device)
-
-
-def _booting(world: World, device: str, look: LampState) -> bool:
-    return world[Waking].is_on(device) and not world[Waking].is_awake(device)
-
-
-def _awake(world: World, device: str, look: LampState) -> bool:
-    return world[Waking].is_awake(device)
-
-
-def _recording(world: World, device: str, look: LampState) -> bool:
-    return device in world[Waking].recording
-
-
-def _waiting(world: World, device: str, look: LampState) -> bool:
-    """Up, and neither the port nor the radio has found anything."""
-    found = look.over is not None and (
-        now(world).is_linked(device, look.over) or world[Radio].has_met(device, look.over)
-    )
-    return world[Waking].is_awake(device) and not found
-
+from isotact.core.trades.waking.derive import derive
+from isotact.core.trades.waking.lamps import LAMPS
+from isotact.core.trades.waking.order import arrange
+from isotact.core.world import Waking
 
 TRADE = Trade(
     name="waking",
     state=(Waking,),
     acts=(WakeUp, Sleep, Hang, Dim, WakeTooEarly),
     conditions=(Awake, Responds, WokenAfter, ScreenLive),
-    lamps={
-        "asleep": _asleep, "booting": _booting, "awake": _awake, "recording": _recording, "waiting": _waiting,
-    },
-    derive=_derive,
-    arrange=_arrange,
+    lamps=LAMPS,
+    derive=derive,
+    arrange=arrange,
 )  # fmt: skip

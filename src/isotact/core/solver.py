@@ -1,15 +1,16 @@
-"""CP-SAT: loaded when it is first needed, and run in always the same way.
+"""CP-SAT, wrapped: loaded when it is first needed, run in always the same way, its internals touched nowhere else.
 
-Loading it takes longer than everything else at the start of the server together.
+Loading it takes longer than everything else at the start of the server together. Outside of this module its types are
+named for type checking only; whatever reaches into a model, such as the domain of a variable, is a function here.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
-from contextlib import contextmanager
-from contextvars import ContextVar
+from collections.abc import Iterable
 from functools import cache
 from typing import TYPE_CHECKING, Literal
+
+from isotact.core.progress import Watch
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -43,6 +44,38 @@ def _model_type() -> type[cp_model.CpModel]:
     return Model
 
 
+def fix(var: cp_model.IntVar, value: int, model: cp_model.CpModel | None = None) -> None:
+    """Hold a boolean of a model, or of a copy of that model, at `value`; `release` lets go of it again.
+
+    The lower end of its domain alone is moved: `value` is 1. Cheaper than a constraint, and it can be undone.
+    """
+    proto = var.proto if model is None else model.proto.variables[var.index]
+    proto.domain[0] = value
+
+
+def release(var: cp_model.IntVar) -> None:
+    """Let a boolean be chosen again."""
+    fix(var, 0)
+
+
+def most(var: cp_model.IntVar) -> int:
+    """The largest value that a variable could have."""
+    return 1 if var.is_boolean else int(var.proto.domain[1])  # its list knows no negative index
+
+
+def without_aim(model: cp_model.CpModel) -> None:
+    """Aim at nothing any more: the model is asked whether something can be at all."""
+    model.clear_objective()  # type: ignore[no-untyped-call]
+
+
+def weighted(terms: Iterable[tuple[int, cp_model.IntVar]]) -> cp_model.LinearExpr:
+    """So many times each variable, put together at one go."""
+    from ortools.sat.python import cp_model
+
+    pairs = [*terms]
+    return cp_model.LinearExpr.weighted_sum([var for _, var in pairs], [weight for weight, _ in pairs])
+
+
 def added(variables: Iterable[cp_model.IntVar]) -> cp_model.LinearExpr:
     """Their sum, put together at one go."""
     from ortools.sat.python import cp_model
@@ -58,52 +91,6 @@ def warm_up() -> None:
 
 LAST_LOOK_S = 0.3
 """So long a search may still look for anything at all when it was stopped before it began."""
-
-
-class Watch:
-    """Lets somebody follow a long search and stop it. Hand one to a search, keep it, ask it from another thread."""
-
-    def __init__(self) -> None:
-        self.stage = ""
-        self.done, self.of = 0, 0
-        self.best: int | None = None
-        self.bound: int | None = None
-        self.stopped = False
-        self._stop: Callable[[], object] | None = None
-
-    def at(self, stage: str, done: int = 0, of: int = 0) -> None:
-        """Say what is being worked at."""
-        self.stage, self.done, self.of = stage, done, of
-
-    def stop(self) -> None:
-        """End the search; the best so far is what it gives."""
-        self.stopped = True
-        if self._stop is not None:
-            self._stop()
-
-    def hold(self, stop: Callable[[], object] | None) -> None:
-        """Remember how the solver at work is stopped; None when it is done."""
-        self._stop = stop
-
-
-_followed: ContextVar[Watch | None] = ContextVar("followed", default=None)
-
-
-@contextmanager
-def watched(watch: Watch) -> Iterator[None]:
-    """Whatever is searched while this lasts says to `watch` what it is at."""
-    token = _followed.set(watch)
-    try:
-        yield
-    finally:
-        _followed.reset(token)
-
-
-def at(stage: str, done: int = 0, of: int = 0) -> None:
-    """Say what is being worked at, to whoever follows."""
-    watch = _followed.get()
-    if watch is not None:
-        watch.at(stage, done, of)
 
 
 QUICK = 0.25
@@ -129,6 +116,11 @@ def solve(
     return max(found, key=lambda one: one[0].objective_value) if found else thorough
 
 
+def solve_within(model: cp_model.CpModel, work: float) -> tuple[cp_model.CpSolver, Verdict]:
+    """Solve with its own settings, within so much work in its own measure: the same on every machine."""
+    return _run(_solver(0, {"max_deterministic_time": work}), model, None)
+
+
 # Probing and symmetry cost more than they save on models that are already small. Feeds and ways make flows: with all of
 # it linear the bound closes at once, and for one rig cuts have nothing left to do. Inprocessing is
 # for long searches: without it a plan of 24 devices takes half as long, and hard ones take as long in the mean.
@@ -148,13 +140,15 @@ _SETTINGS: dict[Sort, dict[str, int | float | bool]] = {
 
 
 def _solver(time_limit_s: float, settings: dict[str, int | float | bool]) -> cp_model.CpSolver:
+    """A solver so set; a limit of nought is none."""
     from ortools.sat.python import cp_model
 
     solver = cp_model.CpSolver()
     # One worker: two were slower on every rig measured, and the answer must not depend on which is quicker today.
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
-    solver.parameters.max_time_in_seconds = time_limit_s
+    if time_limit_s:
+        solver.parameters.max_time_in_seconds = time_limit_s
     for key, value in settings.items():
         setattr(solver.parameters, key, value)
     return solver

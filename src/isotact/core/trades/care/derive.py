@@ -1,0 +1,165 @@
+"""Good manners that profiles ask for, and the proof of every promise that the plan keeps."""
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from isotact.core.model.keys import Item, Key
+from isotact.core.model.profile import Profile
+from isotact.core.model.resolved import Placed
+from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
+from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.telling.phrases import promise_words
+from isotact.core.trades.base import Draft
+from isotact.core.trades.care.acts import Prove, TakeCare
+from isotact.core.trades.planned import Planned
+
+OUT_OF_SIGHT_M = 5.0
+"""From so far one does not see what the camera does: one works it, another looks. Common practice, no source."""
+
+
+def care(planned: Planned) -> Iterator[Draft]:
+    """Steps that nothing rests on at once, and that belong to the job all the same."""
+    for device in planned.in_use:
+        placed = planned.rig[device]
+        for number, care in enumerate(placed.profile.care):
+            says = care.says[0].lower() + care.says[1:].rstrip(".")
+            yield Draft(
+                key=Key.of("care", Item(device, str(number))),
+                stage=care.at,
+                title=f"{placed.name}: {says}",
+                device=device,
+                expect="Done, or left out knowingly.",
+                takes_s=30,
+                act=TakeCare(),
+                care=True,
+            )
+    yield from _spares(planned)
+    yield from _left_in_the_case(planned)
+    yield from _resting(planned)
+    kept = [promise for promise in planned.rig.rig.promises if promise.id in planned.plan.kept]
+    words = {promise.id: _proof_words(planned, promise) for promise in kept}
+    for promise in kept:
+        detail, expect = _PROOFS[promise.kind](promise)
+        twice = sum(other == words[promise.id] for other in words.values()) > 1
+        yield Draft(
+            key=Key.of("prove", promise.id),
+            stage="prove",
+            title=f"Prove: {words[promise.id]}{f', for {promise.who}' if twice else ''}",
+            detail=(f"For {promise.who}.", *detail),
+            device=promise.place,
+            expect=expect,
+            takes_s=15,
+            act=Prove(promise=promise.id),
+            people=2 if promise.worked and (planned.rig.distance_m(promise.place or "") or 0) >= OUT_OF_SIGHT_M else 1,
+            promises=(promise.id,),
+        )
+
+
+def _spares(planned: Planned) -> Iterator[Draft]:
+    """The full batteries that are put in one after the other while the hours of a promise run."""
+    kept = [promise for promise in planned.rig.rig.lasting if promise.id in planned.plan.kept]
+    for feed in planned.plan.feeds:
+        if feed.battery != feed.device or not feed.load_w:
+            continue
+        placed = planned.rig[feed.device]
+        needed = {promise.id: _changes(placed, feed.load_w, promise) for promise in kept}
+        most = max(kept, key=lambda promise: needed[promise.id], default=None)
+        if most is not None and (count := needed[most.id]):
+            often = "once" if count == 1 else f"{count} times"
+            yield Draft(
+                key=Key.of("care", Item(feed.device, "spares")),
+                stage="gather",
+                title=f"{placed.name}: {'one full spare' if count == 1 else f'{count} full spares'} at hand",
+                detail=(f"At {feed.load_w:.1f} W the battery is changed {often} in {most.hours_h:g} h.",),
+                device=feed.device,
+                expect="Each reads full.",
+                takes_s=30,
+                act=TakeCare(),
+                care=True,
+                promises=tuple(key for key, changes in needed.items() if changes),
+            )
+
+
+def _changes(placed: Placed, load_w: float, promise: PowerPromise) -> int:
+    """How often the battery of a device is changed at a load until the hours are over."""
+    enough = (n for n in range(promise.changes) if (placed.lasting_wh(n) or 0.0) / load_w >= promise.hours_h)
+    return next(enough, promise.changes)
+
+
+def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
+    """What lies in the rig's case and is not used: named, so that nobody builds it in."""
+    left = [device for device in planned.rig.devices if device not in planned.in_use]
+    if left and planned.in_use:
+        says = [f"{planned.rig[one].name}: {words}" for one in left for words in _warnings(planned.rig[one].profile)]
+        yield Draft(
+            key=Key.of("care", "left-out"),
+            stage="gather",
+            title=f"Leave in the case: {', '.join(planned.rig[device].name for device in left)}",
+            detail=("This plan does not use it.", *says) if len(left) == 1 else ("This plan does not use them.", *says),
+            expect="It stays there.",
+            takes_s=5,
+            act=TakeCare(),
+            care=True,
+        )
+
+
+def _warnings(profile: Profile) -> list[str]:
+    return [*(one.says for one in profile.cautions), *(port.note for port in profile.ports if port.note is not None)]
+
+
+def _resting(planned: Planned) -> Iterator[Draft]:
+    """Sticks and switches stand where they must rest before anything hangs on them."""
+    for device in planned.in_use:
+        placed = planned.rig[device]
+        lines = [
+            f"{surface.name}: {surface.rests}{f', {surface.pulse_us[1]} us' if surface.pulse_us else ''}."
+            for surface in placed.profile.surfaces
+            if surface.rests is not None
+        ]
+        if lines:
+            yield Draft(
+                key=Key.of("resting", device),
+                stage="wake",
+                title=f"{placed.name}: see that every stick and switch rests where it must",
+                detail=(*lines, "On its monitor page, before the camera is connected."),
+                device=device,
+                expect="Every value is as written here.",
+                takes_s=20,
+                act=TakeCare(),
+                care=True,
+            )
+
+
+def _proof_words(planned: Planned, promise: Promise) -> str:
+    """What is proven, and where it is carried out."""
+    words = promise_words(planned.rig, promise)
+    route = next((route for route in planned.plan.routes if route.promise == promise.id and route.hops), None)
+    if route is None or promise.worked is None:
+        return words
+    target = route.hops[-1].device
+    name = FUNCTIONS[promise.worked].name
+    return words if target == promise.place else words.replace(name, f"{name} on {planned.rig[target].name}", 1)
+
+
+def _control(promise: ControlPromise) -> tuple[list[str], str]:
+    function = FUNCTIONS[promise.function]
+    detail = [f"{function.act[0].upper()}{function.act[1:]}."]
+    if function.rolls:
+        detail.append("See that a card is in first. The button toggles: stop again, never leave a test rolling.")
+    return detail, f"{function.seen[0].upper()}{function.seen[1:]}."
+
+
+def _picture(promise: PicturePromise) -> tuple[list[str], str]:
+    detail = ["Wave a hand before the lens."]
+    if promise.within_ms is not None:
+        detail.append(f"Film a running clock beside the screen: at most {promise.within_ms:g} ms behind.")
+    return detail, "The picture is there and moves with the hand."
+
+
+def _power(promise: PowerPromise) -> tuple[list[str], str]:
+    return ["Read every battery level."], f"Each lasts {promise.hours_h:g} h at this load{promise.meanwhile}."
+
+
+_PROOFS: dict[str, Callable[[Any], tuple[list[str], str]]] = {
+    "control": _control, "picture": _picture, "power": _power,
+}  # fmt: skip

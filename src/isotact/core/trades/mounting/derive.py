@@ -1,0 +1,42 @@
+"""What a plan's devices are fixed to, in the order of building up."""
+
+from collections.abc import Iterator
+
+from isotact.core.model.plan import Join, LinkEnd
+from isotact.core.model.words import Stage
+from isotact.core.telling.build_words import base_and_hung, build_rank
+from isotact.core.trades.mounting.conditions import InPlace
+from isotact.core.trades.planned import Planned, Removal
+from isotact.core.trades.trade import Derived
+
+
+def derive(planned: Planned) -> Derived:
+    """The conditions that a plan asks of this trade, each with the promises that need it."""
+    carrier = carrier_of(planned)
+    for device in built_up(planned):
+        needing = planned.lost_without(Removal(devices=frozenset((carrier,)))) if carrier else ()
+        yield InPlace(device=device, carrier=carrier, promises=needing)
+
+
+def carrier_of(planned: Planned) -> str | None:
+    """The gimbal in use that has to be balanced before it is woken."""
+    return next((device for device in planned.in_use if planned.rig[device].is_balanced), None)
+
+
+def built_up(planned: Planned) -> list[str]:
+    """What has to be fixed by itself, in the order of building: all but what hangs on another by a mount."""
+    hung = {end.device for _, (_, end) in mated(planned)}
+    found = [
+        device
+        for device in planned.in_use
+        if planned.rig[device].stage != Stage.OFF_GIMBAL and device not in hung and not planned.rig[device].is_balanced
+    ]
+    return sorted(found, key=lambda device: (build_rank(planned.rig[device]), device))
+
+
+def mated(planned: Planned) -> Iterator[tuple[Join, tuple[LinkEnd, LinkEnd]]]:
+    """The joins by which one part hangs on another: the end of what stands already, and of what is put on it."""
+    for join in planned.joins:
+        end = planned.rig[join.link.a.device].endpoint(join.link.a.endpoint)
+        if join.link.is_direct and end.mated and not end.is_gear:
+            yield join, base_and_hung(planned.rig, *join.link.ends)

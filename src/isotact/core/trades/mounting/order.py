@@ -1,0 +1,20 @@
+"""One after the other, in the order of building."""
+
+from itertools import pairwise
+
+from isotact.core.model.keys import Between, Key
+from isotact.core.trades.mounting.acts import Fix
+from isotact.core.trades.mounting.derive import built_up, mated
+from isotact.core.trades.planned import Planned
+from isotact.core.trades.step_graph import StepGraph
+
+
+def arrange(planned: Planned, graph: StepGraph) -> None:
+    """One after the other, in the order of building."""
+    steps = [node for device in built_up(planned) for node in graph.doing(Fix, device)]
+    for one, other in pairwise(steps):
+        graph.order(one.key, other.key)
+    hangs = {hung.device: Key.of("plug", Between(*join.link.ends)) for join, (_, hung) in mated(planned)}
+    for join, (base, _) in mated(planned):
+        if base.device in hangs:  # on the body first, and only then what hangs on it
+            graph.order(hangs[base.device], Key.of("plug", Between(*join.link.ends)))
