@@ -83,7 +83,7 @@ def ask(client: TestClient, **asked: Any):
 
 
 def test_before_the_gimbal_is_switched_off_it_says_what_goes_and_what_brings_it_back(client: TestClient):
-    found = ask(client, what="switch-off", device="gimbal").json()
+    found = ask(client, what="switched-off", device="gimbal").json()
     assert set(found["lost"]) == {"roll", "focus"}
     assert "Brindle 2 woke after Tansy grip." in found["forgotten"]
     assert found["sheet"]["steps"][0]["id"] == "wake:gimbal"
@@ -91,16 +91,16 @@ def test_before_the_gimbal_is_switched_off_it_says_what_goes_and_what_brings_it_
 
 
 def test_a_battery_that_can_be_swapped_while_it_runs_costs_nothing(client: TestClient):
-    found = ask(client, what="swap-battery", device="body").json()
+    found = ask(client, what="battery-changed", device="body").json()
     assert found["lost"] == []  # the body runs from the grip meanwhile
 
 
 @pytest.mark.parametrize(
     ("asked", "says"),
     [
-        ({"what": "pull", "link": "x--y"}, "Found 'x--y', which is no join of this plan."),
-        ({"what": "restart", "device": "nobody"}, "Found 'nobody', which this plan does not use."),
-        ({"what": "swap-battery", "device": "lens"}, "It has no battery of its own."),
+        ({"what": "pulled", "link": "x--y"}, "Found 'x--y', which is no join of this plan."),
+        ({"what": "restarted", "device": "nobody"}, "Found 'nobody', which this plan does not use."),
+        ({"what": "battery-changed", "device": "lens"}, "It has no battery of its own."),
     ],
 )
 def test_what_cannot_be_done_is_refused_with_its_reason(client: TestClient, asked: dict[str, Any], says: str):

@@ -37,7 +37,7 @@ def _with_pool(contract: dict[str, Any]) -> dict[str, Any]:
     pooled = copy.deepcopy(contract)
     rigs = {"enum": [SHIPPED[key].model_dump(mode="json") for key in POOL]}
     for body in pooled["components"]["schemas"].values():
-        if body.get("properties", {}).get("document", {}).get("$ref", "").endswith("/Rig-Input"):
+        if body.get("properties", {}).get("document", {}).get("$ref", "").endswith("/Rig"):
             body["properties"]["document"] = rigs
     return pooled
 

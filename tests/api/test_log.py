@@ -28,7 +28,7 @@ def test_what_is_asked_and_what_may_happen(client: TestClient):
     assert [ask["id"] for ask in tests["picture"]["asks"]] == ["seen", "delay", "range"], "it goes by radio"
     assert tests["picture"]["step"] == "prove:picture"
     may = {one["device"]: one["what"] for one in told["may_happen"]}
-    assert may["phone"] == ["restart", "swap-battery"]
+    assert may["phone"] == ["restarted", "battery-changed"]
     assert "lens" not in may
 
 

@@ -5,13 +5,14 @@ that is sent twice counts once, and it counts from when it was done, not from wh
 """
 
 import json
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from contextlib import AbstractContextManager
 from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from isotact.core.model.incidents import NOTED, Noted
 from isotact.core.model.words import LongText, Name
 from isotact.core.proofs import Reading
 from isotact.store.kinds import RIG
@@ -26,11 +27,9 @@ _BOUNDS = ("created", CLEARED, "thrown away")
 
 OfStep = Literal["done", "taken-back", "skipped", "differs", "spoilt"]
 """How a step stands: done, taken back, left out on purpose, does not look as it should, or undone by what happened."""
-What = Literal["done", "taken-back", "skipped", "differs", "battery-changed", "restarted", "given", "note", "tried"]
+What = Literal["done", "taken-back", "skipped", "differs", "given", "note", "tried"] | Noted
 """What somebody says: of a step, of a device to which something happened, of who is to do what, of a recipe, or so."""
 _OF_STEPS = ("done", "taken-back", "skipped", "differs", "spoilt")
-HAPPENED: Mapping[str, Literal["swap-battery", "restart"]] = {"battery-changed": "swap-battery", "restarted": "restart"}
-"""What can happen to a device, and what that is on the bench."""
 
 PHOTO = r"^[0-9a-f]{64}$"
 PhotoId = Annotated[str, Field(pattern=PHOTO)]
@@ -70,9 +69,9 @@ class Entry(BaseModel):
         return self
 
     @property
-    def happened(self) -> Literal["swap-battery", "restart"] | None:
-        """What it is on the bench, where something happened to a device."""
-        return HAPPENED.get(self.what)
+    def happened(self) -> Noted | None:
+        """What happened, where the entry tells of something that happened to a device."""
+        return next((one for one in NOTED if one == self.what), None)
 
 
 class Mark(BaseModel):

@@ -2,13 +2,12 @@
 
 import pytest
 
-from isotact.core.bench import do as act_out
 from isotact.core.bench import run
 from isotact.core.model.behaviour import Indicator
 from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
-from isotact.core.trades import conditions_of, fresh_world, views_of
+from isotact.core.trades import conditions_of, fresh_world, perform, views_of
 from isotact.core.trades.balance import BalanceIt
 from isotact.core.trades.cables.acts import LayOut, Plug
 from isotact.core.trades.menus.acts import Answer, Set, SetMode
@@ -22,7 +21,7 @@ from tests.rigs import DATA, RECORD, cable, camera, control, demo, grip, hours, 
 def do(rig, *acts):
     """Do acts in a fresh world; returns it and what was seen at each."""
     world = fresh_world(rig)
-    return world, [act_out(world, act, 1) for act in acts]
+    return world, [perform(world, act, 1) for act in acts]
 
 
 CONTROL = (LinkEnd(device="camera", endpoint="usb"), LinkEnd(device="grip", endpoint="out"))

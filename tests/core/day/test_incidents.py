@@ -6,42 +6,41 @@ from hypothesis import strategies as st
 
 from isotact.core.day import Spoilt, spoilt_by
 from isotact.core.model import ResolvedRig
+from isotact.core.model.incidents import Incident
 from isotact.core.questions import BuiltRig, CannotAskError
 from isotact.core.trades import perform
-from isotact.core.trades.mishaps import DeviceMishap, to_device
+from isotact.core.trades.incident_acts import acts_at_device
 from isotact.core.world import prove
 from tests.rigs import Carried, carried
 from tests.strategies import rigs
 
 
-def spoilt(done: Carried, what: DeviceMishap, device: str) -> Spoilt:
-    return spoilt_by(BuiltRig(done.rig, done.plan, done.conditions), done.world, to_device(what, device))
+def spoilt(done: Carried, what: Incident, device: str) -> Spoilt:
+    return spoilt_by(BuiltRig(done.rig, done.plan, done.conditions), done.world, acts_at_device(what, device))
 
 
 CASES = [
     # A hand unit whose cell changes while it stays up spoils nothing.
-    ("night-ferry-a", "swap-battery", "hand", set(), set()),
+    ("night-ferry-a", Incident.BATTERY_CHANGED, "hand", set(), set()),
     # The receiver goes dark and is switched on again: the picture that comes by it, and the hours of what is on.
-    ("night-ferry-a", "swap-battery", "receiver", {"village", "hours"}, {"wake:receiver"}),
+    ("night-ferry-a", Incident.BATTERY_CHANGED, "receiver", {"village", "hours"}, {"wake:receiver"}),
     # A motor driver forgets the ends of every lens axis.
     (
         "night-ferry-a",
-        "restart",
+        Incident.RESTARTED,
         "driver",
         {"focus", "iris", "zoom", "roll", "iso", "hours"},
         {"map:motor-focus.gear", "map:motor-iris.gear", "map:motor-zoom.gear"},
     ),
     # A body that comes back by itself asks its question again, and everything that it did is to be seen again.
-    ("night-ferry-b", "restart", "body", {"roll", "focus", "picture"}, {"answer:body.usb-question"}),
+    ("night-ferry-b", Incident.RESTARTED, "body", {"roll", "focus", "picture"}, {"answer:body.usb-question"}),
     # The link leaves the phone's network when it goes off; focus and record go another way.
-    ("night-ferry-b", "restart", "transmitter", {"picture"}, {"meet:phone.wifi--transmitter.wifi"}),
+    ("night-ferry-b", Incident.RESTARTED, "transmitter", {"picture"}, {"meet:phone.wifi--transmitter.wifi"}),
 ]
 
 
 @pytest.mark.parametrize(("rig", "what", "device", "promises", "steps"), CASES)
-def test_what_a_battery_and_a_restart_spoil(
-    rig: str, what: DeviceMishap, device: str, promises: set[str], steps: set[str]
-):
+def test_what_a_battery_and_a_restart_spoil(rig: str, what: Incident, device: str, promises: set[str], steps: set[str]):
     found = spoilt(carried(rig), what, device)
     assert set(found.promises) == promises
     assert {step for step in found.steps if not step.startswith("prove:")} == steps
@@ -50,12 +49,12 @@ def test_what_a_battery_and_a_restart_spoil(
 
 def test_what_cannot_be_done_is_said():
     with pytest.raises(CannotAskError, match="no battery of its own"):
-        spoilt(carried("night-ferry-a"), "swap-battery", "body")
+        spoilt(carried("night-ferry-a"), Incident.BATTERY_CHANGED, "body")
 
 
 @settings(max_examples=40)
-@given(rigs(), st.sampled_from(["restart", "swap-battery"]), st.integers(0, 60))
-def test_what_fails_afterwards_is_among_what_is_to_be_proven_again(rig: ResolvedRig, what: DeviceMishap, number: int):
+@given(rigs(), st.sampled_from([Incident.RESTARTED, Incident.BATTERY_CHANGED]), st.integers(0, 60))
+def test_what_fails_afterwards_is_among_what_is_to_be_proven_again(rig: ResolvedRig, what: Incident, number: int):
     done = Carried.out(rig)
     in_use = [feed.device for feed in done.plan.feeds]
     if not in_use:
@@ -66,7 +65,7 @@ def test_what_fails_afterwards_is_among_what_is_to_be_proven_again(rig: Resolved
     except CannotAskError:
         return
     after = done.world.fork()
-    for act in to_device(what, device):
+    for act in acts_at_device(what, device):
         perform(after, act)
     failed = {key for key in done.plan.kept if prove(done.world, key).ok and not prove(after, key).ok}
     assert failed <= set(found.promises)

@@ -1,10 +1,12 @@
 """What a reading says of a promise: within its limit, over it, or not to be told."""
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
 from pydantic import ValidationError
 
+from isotact.core.planning import plan
 from isotact.core.proofs import (
     Clocks,
     Filmed,
@@ -16,6 +18,9 @@ from isotact.core.proofs import (
     checks_of_promise,
     judged,
 )
+from isotact.core.runsheet import Step
+from isotact.core.runsheet.full_sheet import graph_of, steps_of
+from isotact.core.trades import Planned, conditions_of
 from tests.rigs import demo
 
 DELAY = ProofCheck(id="delay", says="Its delay: at most 80 ms.", unit="ms", at_most=80)
@@ -87,3 +92,38 @@ def test_what_is_asked_of_the_demo_rig():
     assert "range" in [ask.id for ask in checks_of_promise(rig, "picture", by_radio=True)]
     needed = {ask.id: ask.is_needed for ask in checks_of_promise(rig, "picture", by_radio=True)}
     assert needed == {"seen": True, "delay": rig.rig.promise("picture").latest_ms is not None, "range": False}
+
+
+MARK = ProofCheck(id="mark", says="Read the mark at the plate.", unit="mm", at_least=40, at_most=60)
+
+
+@pytest.mark.parametrize(
+    ("value", "plus_minus", "says"),
+    [
+        (50.0, None, ("holds", "50 mm")),
+        (50.0, 1.0, ("holds", "50 ± 1 mm")),
+        (59.5, 1.0, ("open", "59.5 ± 1 mm")),
+        (62.0, 1.0, ("fails", "62 ± 1 mm")),
+        (39.5, 0.25, ("fails", "39.5 ± 0.25 mm")),
+    ],
+)
+def test_a_mark_on_a_scale_is_as_sure_as_its_scale_is_fine(value: float, plus_minus: float | None, says):
+    (found,) = judged((MARK,), (Reading(ask="mark", value=value, plus_minus=plus_minus),))
+    assert (found.verdict, found.read) == says
+
+
+def test_how_far_a_number_may_be_off_goes_with_a_number():
+    with pytest.raises(ValidationError, match="found a plus_minus without its value"):
+        Reading(ask="mark", seen=True, plus_minus=1)
+
+
+def test_a_step_asks_for_what_its_draft_asks_for():
+    """A step that asks for volts is written down and read back with its unit and limits."""
+    volts = ProofCheck(id="volts", says="Measure at the open plug.", unit="V", at_least=11, at_most=17)
+    rig = demo()
+    made = plan(rig)
+    graph = graph_of(planned := Planned(rig, made), conditions_of(rig, made))
+    node = next(iter(graph))
+    node.draft = replace(node.draft, asks=(volts,))
+    step = next(one for one in steps_of(planned, list(graph)) if one.id == str(node.key))
+    assert Step.model_validate_json(step.model_dump_json()).asks == (volts,)

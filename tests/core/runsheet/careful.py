@@ -2,9 +2,9 @@
 
 from collections.abc import Iterable
 
-from isotact.core.bench import do
 from isotact.core.model.keys import Key
 from isotact.core.runsheet import Step
+from isotact.core.trades import perform
 from isotact.core.trades.lens_drive import MapEnds
 from isotact.core.trades.menus.acts import Answer, Set, SetMode
 from isotact.core.world import Balance, Waking, World, now
@@ -16,7 +16,7 @@ def carefully(world: World, steps: Iterable[Step]) -> None:
         _watched(world, step)
         world.pass_time(step.takes_s)
         assert step.act.why_not(world) is None, (step.id, step.act.why_not(world))
-        do(world, step.act)
+        perform(world, step.act)
 
 
 def _watched(world: World, step: Step) -> None:

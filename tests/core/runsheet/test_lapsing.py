@@ -1,11 +1,11 @@
 """A mode that a device forgets when it is switched off: chosen once it is up for good, and again after each start."""
 
 from isotact.catalogue import shipped
-from isotact.core.bench import do, run
+from isotact.core.bench import run
 from isotact.core.model import ResolvedRig, resolve
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet, sheet_between
-from isotact.core.trades import fresh_world
+from isotact.core.trades import fresh_world, perform
 from isotact.core.trades.waking.acts import Sleep
 from isotact.core.world import Menus
 from tests.core.planning.test_feeds import GRIP, ROLL, planned, rig
@@ -36,7 +36,7 @@ def test_after_a_restart_it_is_chosen_again():
     world = fresh_world(asked)
     carefully(world, run_sheet(asked, made).steps)
     assert world[Menus].mode["body"] == "video"
-    do(world, Sleep(device="body"))
+    perform(world, Sleep(device="body"))
     assert world[Menus].mode["body"] == "stills"
     short = sheet_between(world, made)
     assert {"wake:body", "mode:body"} <= {step.id for step in short.steps}

@@ -20,10 +20,11 @@ from dataclasses import dataclass, field
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
-from isotact.core.trades.base import Act, Check, Condition, Draft, Fault
+from isotact.core.trades.base import Check, Condition, Draft, Fault, HandAct
 from isotact.core.trades.planned import Removal
 from isotact.core.trades.trade import Trade
 from isotact.core.world import State, Waking
+from isotact.core.world.observation import text
 
 RIGHT = "17"
 
@@ -33,13 +34,14 @@ class Antennas(State):
     word: ClassVar[str] = "antennas"
     on: dict[Item, str] = field(default_factory=dict)
 
-    def stops(self, world, leg):
+    def stopped(self, world, leg):
         ends = [node[0] for node in (leg.enters, leg.leaves) if node]
         radios = {radio.id for radio in world.rig[leg.device].profile.radios if radio.range_m}
-        return any(self.on.get(Item(leg.device, end)) != RIGHT for end in ends if end in radios)
+        off = any(self.on.get(Item(leg.device, end)) != RIGHT for end in ends if end in radios)
+        return leg.passing if off else frozenset()
 
 
-class ScrewOn(Act):
+class ScrewOn(HandAct):
     kind: Literal["screw-on"] = "screw-on"
     device: str
     radio: str
@@ -85,7 +87,7 @@ class AntennaOn(Condition):
         item = Item(self.device, self.radio)
         return Check(
             id=Key.of("look-antenna", item), says="Look for the antenna.", seconds=5, where=self.device,
-            read=lambda world: world[Antennas].on.get(item, "none"),
+            read=lambda world: text(world[Antennas].on.get(item, "none")),
         )
 
     def faults(self, rig):

@@ -4,7 +4,6 @@ from dataclasses import replace
 
 import pytest
 
-from isotact.core.bench import do
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.trades import perform
@@ -52,10 +51,10 @@ def test_a_ring_without_stops_is_turned_on_and_on_and_nothing_is_learnt():
     world[LensDrive].ends.clear()
     ring = LinkEnd(device="body", endpoint="ring")
     act = MapEnds(motor=gear("motor"), ring=ring, by="stops")
-    assert do(world, act) == "Motor turns on and on: that ring has no stops. Set both ends by hand."
+    assert perform(world, act) == "Motor turns on and on: that ring has no stops. Set both ends by hand."
     assert mapped(world) == set()
     assert not prove(world, "iris").ok
-    do(world, act.model_copy(update={"by": "hand"}))
+    perform(world, act.model_copy(update={"by": "hand"}))
     assert prove(world, "iris").ok
 
 

@@ -1,6 +1,6 @@
 """Building up: what goes on what, in which order, before anything is balanced."""
 
-from isotact.core.bench import do, run
+from isotact.core.bench import run
 from isotact.core.trades import perform
 from isotact.core.trades.cables.acts import Unplug
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
@@ -53,7 +53,8 @@ def test_what_comes_loose_takes_the_balance_with_it():
 def test_weight_is_not_moved_while_the_gimbal_is_on():
     world = carried("night-ferry-b").world.fork()
     assert (
-        do(world, Fix(device="lens", on_gimbal=True)) == "Tansy grip is on and fights your hand: switch it off first."
+        perform(world, Fix(device="lens", on_gimbal=True))
+        == "Tansy grip is on and fights your hand: switch it off first."
     )
 
 

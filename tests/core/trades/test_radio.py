@@ -2,7 +2,6 @@
 
 import pytest
 
-from isotact.core.bench import do
 from isotact.core.day import plan_day
 from isotact.core.model import Kit
 from isotact.core.model.plan import LinkEnd
@@ -78,7 +77,7 @@ def test_the_earlier_receiver_is_dark_meanwhile_and_comes_back():
     assert len(pairs) == 2
     assert all(any("is dark meanwhile, and comes back by itself" in line for line in step.detail) for step in pairs)
     world = fresh_world(done.rig)
-    seen = [do(world, step.act, step.takes_s) for step in done.sheet.steps if step.act.kind != "prove"]
+    seen = [perform(world, step.act, step.takes_s) for step in done.sheet.steps if step.act.kind != "prove"]
     assert any("was dark meanwhile, and is back by itself" in words for words in seen)
 
 
@@ -104,9 +103,9 @@ def test_somebody_else_on_a_server_of_one_client_is_shown_out():
     (alone,) = [one for one in done.conditions if one.kind == "no-guest"]
     world = done.world.fork()
     (fault,) = alone.faults(done.rig)
-    assert alone.check(done.rig).read(world) == "nobody else"
+    assert alone.check(done.rig).read(world).words == "nobody else"
     perform(world, fault.act)
-    assert alone.check(done.rig).read(world) == "another name"
+    assert alone.check(done.rig).read(world).words == "another name"
     assert [one for one in done.plan.kept if not prove(world, one).ok] == [*alone.promises]
     steps = sheet_between(world, done.plan, done.conditions).steps
     assert [step.id for step in steps if step.act.proves is None] == ["show-out:body.network-remote"]

@@ -2,7 +2,6 @@
 
 import pytest
 
-from isotact.core.bench import do
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan
@@ -152,7 +151,7 @@ def test_a_dummy_takes_the_place_of_the_bodys_own_battery():
     mount = next(step for step in done.sheet.steps if step.id.startswith("plug:camera.bay"))
     assert mount.detail[0] == "Take the battery of camera out first."
     world = done.world.fork()
-    assert do(world, FitBattery(device="camera")) == "The bay of camera is taken."
+    assert perform(world, FitBattery(device="camera")) == "The bay of camera is taken."
     assert "camera" not in world[Power].battery_wh
 
 
@@ -202,5 +201,5 @@ def test_a_lead_already_laid_out_is_not_laid_out_twice():
     rig = dummy_rig()
     world = fresh_world(rig)
     perform(world, LayOut(tag="A1", cable="data"))
-    assert do(world, Plug(tag="A1", **ENDS)) == "A1 holds at both ends."
-    assert do(world, Plug(tag="A1", **ENDS)) == "A1 is in already."
+    assert perform(world, Plug(tag="A1", **ENDS)) == "A1 holds at both ends."
+    assert perform(world, Plug(tag="A1", **ENDS)) == "A1 is in already."

@@ -2,9 +2,8 @@
 
 import pytest
 
-from isotact.core.bench import do
 from isotact.core.model.plan import LinkEnd
-from isotact.core.trades import fresh_world
+from isotact.core.trades import fresh_world, perform
 from isotact.core.trades.cables.acts import LayOut, Plug
 from isotact.core.trades.menus.acts import Set
 from isotact.core.trades.power import FitBattery
@@ -63,15 +62,15 @@ def world_of(profiles, lead, joins, promise, *acts):
     rig = rig_of(profiles, [(lead, 3)], [promise])
     world = fresh_world(rig)
     for number, (a, b, *ends) in enumerate(joins):
-        do(world, LayOut(tag=str(number), cable=lead.id))
+        perform(world, LayOut(tag=str(number), cable=lead.id))
         one, other = (LinkEnd(device=end.split(".")[0], endpoint=end.split(".")[1]) for end in (a, b))
         first, second = ends or (1, 2)
-        do(world, Plug(tag=str(number), a=one, b=other, end_a=first, end_b=second))
+        perform(world, Plug(tag=str(number), a=one, b=other, end_a=first, end_b=second))
     for device in rig.devices:
-        do(world, FitBattery(device=device))
-        do(world, WakeUp(device=device))
+        perform(world, FitBattery(device=device))
+        perform(world, WakeUp(device=device))
     for act in acts:
-        do(world, act)
+        perform(world, act)
     return world
 
 
@@ -119,7 +118,7 @@ def test_an_adapter_conducts_only_what_it_is_made_for(wired, ok):
         *(FitBattery(device=device) for device in rig.devices),
         *(WakeUp(device=device) for device in rig.devices),
     ):
-        do(world, act)
+        perform(world, act)
     assert prove(world, "record").ok is ok
 
 
@@ -129,7 +128,7 @@ def test_a_picture_is_not_made_over_on_its_way():
     joins = [("source.out", "loop.in"), ("loop.on", "viewer.in")]
     world = world_of([sent, loop(), viewer("1080p25")], HDMI, joins, SEE)
     assert not prove(world, "picture").ok
-    do(world, Set(device="source", setting="format", value="1080p25"))
+    perform(world, Set(device="source", setting="format", value="1080p25"))
     assert prove(world, "picture").ok
 
 

@@ -5,7 +5,6 @@ import json
 import pytest
 
 from isotact.core.bench import carry_out, run
-from isotact.core.bench import do as act_out
 from isotact.core.model.plan import LinkEnd
 from isotact.core.trades import fresh_world, parts, perform
 from isotact.core.trades.cables.acts import HalfSeat, LayOut, Plug, PushHome, Unplug
@@ -49,7 +48,7 @@ def running(rig) -> World:
     world = fresh_world(rig)
     batteries = [FitBattery(device=device) for device, placed in rig.devices.items() if placed.usable_wh is not None]
     for act in (*batteries, *JOIN, WakeUp(device="grip"), WakeUp(device="camera")):
-        act_out(world, act)
+        perform(world, act)
     return world
 
 
@@ -94,7 +93,7 @@ def test_a_dead_outlet_a_blown_fuse_or_a_loose_plug_leave_it_dark(act):
     world = running(fed_rig())
     perform(world, act)
     assert not world[Waking].is_awake("camera")
-    assert act_out(world, WakeUp(device="camera")) == "camera stays dark: no power."
+    assert perform(world, WakeUp(device="camera")) == "camera stays dark: no power."
 
 
 @pytest.mark.parametrize(("feeds", "root"), [("run", "grip"), ("charge", None)])
@@ -109,7 +108,7 @@ def test_an_inlet_that_only_charges_keeps_nothing_going(feeds, root):
 def test_pushed_home_it_can_be_woken_again():
     world = running(fed_rig())
     for act in (HalfSeat(a=A, b=B), PushHome(a=A, b=B), WakeUp(device="camera")):
-        act_out(world, act)
+        perform(world, act)
     assert prove(world, "record").ok
 
 

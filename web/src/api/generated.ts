@@ -2466,6 +2466,16 @@ export interface components {
             note?: string | null;
         };
         /**
+         * Card
+         * @description The card that a device records on: what it is, and where it goes in.
+         */
+        Card: {
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+        };
+        /**
          * Carrier
          * @description What a gimbal carries, and how its axes are named from the camera outwards.
          */
@@ -2684,15 +2694,15 @@ export interface components {
          * @description Somebody's client from outside the rig gets onto a server that has room for one.
          */
         ComeIn: {
+            /** Device */
+            device: string;
+            /** Protocol */
+            protocol: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "come-in";
-            /** Device */
-            device: string;
-            /** Protocol */
-            protocol: string;
         };
         /**
          * ComeLoose
@@ -3207,11 +3217,8 @@ export interface components {
         Entry: {
             /** Uid */
             uid: string;
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "done" | "taken-back" | "skipped" | "differs" | "battery-changed" | "restarted" | "given" | "note" | "tried";
+            /** What */
+            what: ("done" | "taken-back" | "skipped" | "differs" | "given" | "note" | "tried") | ("restarted" | "battery-changed");
             /** Subject */
             subject: string;
             /**
@@ -3541,6 +3548,12 @@ export interface components {
             words: string;
         };
         /**
+         * Incident
+         * @description Something done to a device or to a join while the rig stands. Log books hold these words: never change one.
+         * @enum {string}
+         */
+        Incident: "switched-off" | "restarted" | "battery-changed" | "pulled";
+        /**
          * Indicator
          * @description A lamp or readout that tells how the device is.
          */
@@ -3594,6 +3607,19 @@ export interface components {
              * @description the part it feeds, when it is not the whole device
              */
             feeds_only?: string | null;
+        };
+        /**
+         * InsertCard
+         * @description Put an empty card in.
+         */
+        InsertCard: {
+            /** Device */
+            device: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "insert-card";
         };
         /**
          * Instead
@@ -4260,7 +4286,7 @@ export interface components {
             /** Name */
             name: string;
             /** What */
-            what: ("switch-off" | "restart" | "swap-battery")[];
+            what: ("restarted" | "battery-changed")[];
         };
         /**
          * Me
@@ -5217,6 +5243,8 @@ export interface components {
             lens?: components["schemas"]["Lens"] | null;
             motor?: components["schemas"]["Motor"] | null;
             carrier?: components["schemas"]["Carrier"] | null;
+            /** @description what it records on; left out: it is not known to need one */
+            card?: components["schemas"]["Card"] | null;
             /**
              * Cautions
              * @default []
@@ -5371,7 +5399,7 @@ export interface components {
              * @default
              * @enum {string}
              */
-            unit: "" | "ms" | "m";
+            unit: "" | "ms" | "m" | "mm" | "V";
             /** At Most */
             at_most?: number | null;
             /** At Least */
@@ -5549,6 +5577,11 @@ export interface components {
             seen?: boolean | null;
             /** Value */
             value?: number | null;
+            /**
+             * Plus Minus
+             * @description how far `value` may be off; film tells its own
+             */
+            plus_minus?: number | null;
             filmed?: components["schemas"]["Filmed"] | null;
             clocks?: components["schemas"]["Clocks"] | null;
         };
@@ -5677,14 +5710,14 @@ export interface components {
          * @description A radio stands on another channel: the last job's, or somebody searched for a quiet one.
          */
         Retune: {
+            end: components["schemas"]["LinkEnd"];
+            /** Channel */
+            channel: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "retune";
-            end: components["schemas"]["LinkEnd"];
-            /** Channel */
-            channel: string;
         };
         /**
          * RevisionLine
@@ -5857,11 +5890,7 @@ export interface components {
          */
         RigAndWhat: {
             document: components["schemas"]["Rig"];
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "switch-off" | "restart" | "swap-battery" | "pull";
+            what: components["schemas"]["Incident"];
             /** Device */
             device?: string | null;
             /** Link */
@@ -6458,15 +6487,15 @@ export interface components {
          * @description Close the client that is on a server and should not be.
          */
         ShowOut: {
+            /** Device */
+            device: string;
+            /** Protocol */
+            protocol: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "show-out";
-            /** Device */
-            device: string;
-            /** Protocol */
-            protocol: string;
         };
         /**
          * Shows
@@ -6647,7 +6676,7 @@ export interface components {
              */
             people: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true
@@ -6675,6 +6704,12 @@ export interface components {
              * @default []
              */
             promises: string[];
+            /**
+             * Asks
+             * @description what is seen or measured at it, with unit and limits
+             * @default []
+             */
+            asks: components["schemas"]["ProofCheck"][];
             /**
              * Card
              * @description what it is called together with its like, where they follow each other
@@ -6765,6 +6800,19 @@ export interface components {
             shows: boolean;
         };
         /**
+         * SwapCable
+         * @description Put a cable of the same type that is known to be good in the place of this one, under the same flag.
+         */
+        SwapCable: {
+            a: components["schemas"]["LinkEnd"];
+            b: components["schemas"]["LinkEnd"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "swap-cable";
+        };
+        /**
          * Take
          * @description One set of changes with which the promise holds.
          */
@@ -6784,6 +6832,19 @@ export interface components {
             also: string[];
             /** Proven */
             proven: boolean;
+        };
+        /**
+         * TakeCardOut
+         * @description Take the card out, or leave it in the reader.
+         */
+        TakeCardOut: {
+            /** Device */
+            device: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "take-card-out";
         };
         /**
          * TakeCare
@@ -6998,14 +7059,14 @@ export interface components {
          * @description Set a radio to a channel.
          */
         Tune: {
+            end: components["schemas"]["LinkEnd"];
+            /** Channel */
+            channel: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "tune";
-            end: components["schemas"]["LinkEnd"];
-            /** Channel */
-            channel: string;
         };
         /**
          * Turn
@@ -7027,6 +7088,21 @@ export interface components {
              * @description whether all takes longer when this does
              */
             is_critical: boolean;
+        };
+        /**
+         * TurnUp
+         * @description Turn a screen up.
+         */
+        TurnUp: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turn-up";
+            /** Device */
+            device: string;
+            /** Screen */
+            screen: string;
         };
         /**
          * TwoRigs

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
 
 import type { Refusal, Run, Schemas } from "../api/client";
+import type { Noted } from "./incidents";
 import { proofsShown, stateOf, type PromiseState } from "./model";
 import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
@@ -20,7 +21,7 @@ export type Running = {
   /** Say something else of steps: that they are skipped or do not look as they should, and why. */
   say: (steps: readonly string[], what: What, more?: More) => void;
   /** Say that something happened to a device: what rested on it has to be proven again. */
-  happen: (what: "battery-changed" | "restarted", device: string) => void;
+  happen: (what: Noted, device: string) => void;
   /** Step, stage or device -> whose it is; and giving it to somebody, or to nobody. */
   given: Record<string, string>;
   give: (subjects: readonly string[], to: string | null) => void;

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 
 import { Refusal, type Reading, type Rig, type Schemas, type Stands } from "../api/client";
+import type { Noted } from "./incidents";
 import { inLine, leaveLine, listenToLine, mayPass, putInLine, retryAfter, useAskBeforeClosing, useReached, type Desk, type Waiting } from "../keeping";
 import * as queries from "./queries";
 import { usePerson } from "./use-person";
@@ -98,7 +99,7 @@ export function useSteps(id: string, desk: Desk<Rig>) {
     (steps: readonly string[], what: What, { reason, ...more }: More = {}) => log(what, steps, reason, more),
     [log],
   );
-  const happen = useCallback((what: "battery-changed" | "restarted", device: string) => log(what, [device]), [log]);
+  const happen = useCallback((what: Noted, device: string) => log(what, [device]), [log]);
   const give = useCallback((subjects: readonly string[], to: string | null) => log("given", subjects, undefined, { to }), [log]);
   const isLate = send.failureCount > 0 || !isReached;
   useAskBeforeClosing(!hasRoom && some);

@@ -17,10 +17,11 @@ from isotact.api.routes.documents import Body, DocumentId, Number
 from isotact.api.security.doorman import MAY_TICK, TheWho
 from isotact.core.day import spoilt_by
 from isotact.core.model import NotFoundError, Rig
+from isotact.core.model.incidents import Noted
 from isotact.core.model.keys import Key
 from isotact.core.model.words import Day, Id, Name
 from isotact.core.questions import BuiltRig
-from isotact.core.trades.mishaps import to_device
+from isotact.core.trades.incident_acts import acts_at_device
 from isotact.store import RIG, About, Choices, Entry, Line, Looked, Spoiling, Stands, Wanted, as_csv, as_json_lines
 
 router = APIRouter(prefix="/api/rigs", tags=["log"], responses=RESPONSES)
@@ -64,20 +65,17 @@ def looked_at(desk: AnswerContext, body: RigAndEntries) -> Looked:
         if entry.happened is not None:
             if entry.subject not in devices:
                 raise NotFoundError("device in this rig", entry.subject, devices)
-            says = f"{devices[entry.subject].words}: {_HAPPENED[entry.happened]}."
+            says = f"{devices[entry.subject].words}: {entry.happened.says}."
             spoilt[entry.uid] = Spoiling(steps=_undone(answer, entry.happened, entry.subject), says=says)
     named = {entry.subject for entry in body.entries} | {step for one in spoilt.values() for step in one.steps}
     return Looked(about={key: known[key] for key in sorted(named) if key in known}, spoilt=spoilt)
 
 
-_HAPPENED = {"swap-battery": "its battery was changed", "restart": "it was restarted"}
-
-
-def _undone(answer: Answer, what: Literal["swap-battery", "restart"], device: Id) -> tuple[str, ...]:
+def _undone(answer: Answer, what: Noted, device: Id) -> tuple[str, ...]:
     """The steps of the sheet that have to be done again, the proofs of what was touched among them."""
     if device not in {feed.device for feed in answer.plan.feeds}:
         return ()
-    found = spoilt_by(BuiltRig(answer.rig, answer.plan, answer.conditions), answer.world, to_device(what, device))
+    found = spoilt_by(BuiltRig(answer.rig, answer.plan, answer.conditions), answer.world, acts_at_device(what, device))
     on_sheet = {step.id for step in answer.sheet.steps}
     again = (*found.steps, *(str(Key.of("prove", promise)) for promise in found.promises))
     return tuple(dict.fromkeys(step for step in again if step in on_sheet))

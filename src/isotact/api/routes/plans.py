@@ -1,6 +1,6 @@
 """Planning and the bench. Stateless: the same document always gets the same answer."""
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from fastapi import APIRouter
 from fastapi.responses import Response
@@ -13,6 +13,7 @@ from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.bench import Run, run
 from isotact.core.model import Plan, Rig
+from isotact.core.model.incidents import Incident
 from isotact.core.model.plan import Unmet
 from isotact.core.model.rig import Flag
 from isotact.core.model.words import Id
@@ -20,7 +21,7 @@ from isotact.core.planning.tape_flags import kept_flags
 from isotact.core.questions import Aftermath, CannotAskError, aftermath
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling import Drawing, draw
-from isotact.core.trades.mishaps import to_device, to_link
+from isotact.core.trades.incident_acts import acts_at_device, acts_at_link
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
 
@@ -78,7 +79,7 @@ class RigAndWhat(Body):
     """The rig, and what is to be done to it when it is up: to one of its devices, or to one join of its plan."""
 
     document: Rig
-    what: Literal["switch-off", "restart", "swap-battery", "pull"]
+    what: Incident
     device: Id | None = None
     link: Annotated[str, Field(max_length=300)] | None = None
 
@@ -136,15 +137,15 @@ async def reasons(body: RigToPlan, ask: Asks) -> Response:
 def what_happens(desk: AnswerContext, body: RigAndWhat) -> Aftermath:
     """What happens when something is done to a rig that is up."""
     answer = desk.about(body.document)
-    if body.what == "pull":
+    if body.what is Incident.PULLED:
         link = next((join.link for join in answer.plan.joins if join.link.id == body.link), None)
         if link is None:
             raise CannotAskError(f"Found '{body.link}', which is no join of this plan. Choose one of the plan's.")
-        acts = to_link(link)
+        acts = acts_at_link(link)
     else:
         if body.device not in {feed.device for feed in answer.plan.feeds}:
             raise CannotAskError(f"Found '{body.device}', which this plan does not use. Choose a device that it uses.")
-        acts = to_device(body.what, body.device or "")
+        acts = acts_at_device(body.what, body.device or "")
     return aftermath(answer.world, answer.plan, answer.conditions, acts)
 
 

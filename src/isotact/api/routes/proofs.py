@@ -18,12 +18,13 @@ from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.day import lapsed
 from isotact.core.model import IsotactError, RefusedError, Rig
 from isotact.core.model.base import Struct
+from isotact.core.model.incidents import Incident, Noted
 from isotact.core.model.keys import Key
 from isotact.core.model.words import Id
 from isotact.core.proofs import Judged, Measured, ProofCheck, Reading, Verdict, checks_of_promise, judged, measured
 from isotact.core.questions import BuiltRig, Compared, compared
 from isotact.core.telling.phrases import promise_words
-from isotact.core.trades.mishaps import DeviceMishap, to_device
+from isotact.core.trades.incident_acts import acts_at_device
 from isotact.store import RIG, Mark, Store
 
 router = APIRouter(prefix="/api/rigs", tags=["proofs"], responses=RESPONSES)
@@ -220,7 +221,7 @@ class MayHappen(Struct):
 
     device: Id
     name: str
-    what: tuple[DeviceMishap, ...]
+    what: tuple[Noted, ...]
 
 
 class Proving(Struct):
@@ -253,10 +254,12 @@ def how_to_prove(desk: AnswerContext, body: RigToPlan) -> Proving:
     return Proving(tests=tuple(tests), may_happen=tuple(one for one in happens if one.what))
 
 
-def _possible(answer: Answer, device: Id) -> tuple[DeviceMishap, ...]:
-    has_switch = answer.rig[device].profile.wake is not None
-    changes = all(act.why_not(answer.world) is None for act in to_device("swap-battery", device))
-    found: list[DeviceMishap] = [*(["restart"] if has_switch else []), *(["swap-battery"] if changes else [])]  # type: ignore[list-item]
+def _possible(answer: Answer, device: Id) -> tuple[Noted, ...]:
+    found: list[Noted] = []
+    if answer.rig[device].profile.wake is not None:
+        found.append(Incident.RESTARTED)
+    if all(act.why_not(answer.world) is None for act in acts_at_device(Incident.BATTERY_CHANGED, device)):
+        found.append(Incident.BATTERY_CHANGED)
     return tuple(found)
 
 

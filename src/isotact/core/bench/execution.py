@@ -5,7 +5,7 @@ from collections.abc import Collection, Iterable, Iterator
 from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.runsheet import RunSheet, Step
-from isotact.core.trades import Act, Condition, fresh_world, perform, views_of
+from isotact.core.trades import Condition, fresh_world, perform, views_of
 from isotact.core.world import DeviceView, Proof, Waking, World, prove
 
 
@@ -34,18 +34,11 @@ class Run(Struct):
     """The keys of those conditions, of the ones asked about, that do not hold at the end."""
 
 
-def do(world: World, act: Act, takes_s: float = 0) -> str:
-    """Do one act on the bench and return what was seen."""
-    if world[Waking].recording:
-        world[Waking].recording.clear()  # the button toggles: a test is stopped before the next thing is done
-    return perform(world, act, takes_s)
-
-
 def carry_out(world: World, steps: Iterable[Step], skip: Collection[str] = ()) -> Iterator[tuple[Step, str]]:
     """Do `steps` one after the other, from `world` as it is, leaving out those in `skip`."""
     for step in steps:
         if step.id not in skip:
-            yield step, do(world, step.act, step.takes_s)
+            yield step, perform(world, step.act, step.takes_s)
 
 
 def run(
@@ -97,6 +90,7 @@ def carry_through(rig: ResolvedRig, sheet: RunSheet) -> World:
     world = fresh_world(rig)
     for _ in carry_out(world, sheet.steps):
         pass
+    world[Waking].recording.clear()  # nobody leaves a test rolling
     return world
 
 

@@ -1,4 +1,4 @@
-"""Every single fault of a rig put in once: does the condition break, which promises fall, which looks show it."""
+"""Every single fault of a rig put in once: does the condition break, which promises fall, which checks show it."""
 
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Iterator
@@ -12,14 +12,15 @@ from isotact.core.model.words import Id
 from isotact.core.runsheet import run_sheet
 from isotact.core.telling import promise_words
 from isotact.core.trades import Act, Check, Condition, Fault, conditions_of, lamps, perform
-from isotact.core.world import World, prove
+from isotact.core.world import Observation, World, prove
 from isotact.core.world.appearance import Lamps, lamp_view, prompt_shown, screen_view
+from isotact.core.world.observation import number, state, text
 
 
 class Covered(Struct):
     """One fault of one condition, as it turns out.
 
-    `standing` are promises that need the condition and hold all the same; `seen_by` the ids of the looks that read
+    `standing` are promises that need the condition and hold all the same; `seen_by` the ids of the checks that read
     otherwise than on the sound rig; `alike` the faults that no look tells from this one.
     """
 
@@ -38,13 +39,13 @@ def coverage(rig: ResolvedRig, plan: Plan) -> list[Covered]:
     """One row per fault of every condition of `plan`, each put into a rig on which its run sheet was carried out."""
     conditions = conditions_of(rig, plan)
     sound = carry_through(rig, run_sheet(rig, plan, conditions))
-    looks = list(checks_of(rig, plan, conditions))
-    before = _readings(sound, looks)
-    rows: list[tuple[Covered, Act, tuple[str, ...]]] = []
+    checks = list(checks_of(rig, plan, conditions))
+    before = _readings(sound, checks)
+    rows: list[tuple[Covered, Act, tuple[Observation, ...]]] = []
     for condition, fault in faults_of(rig, conditions):
         broken = put_in(sound, fault)
-        readings = _readings(broken, looks)
-        rows.append((_row(rig, plan, condition, fault, broken, before, readings, looks), fault.act, readings))
+        readings = _readings(broken, checks)
+        rows.append((_row(rig, plan, condition, fault, broken, before, readings, checks), fault.act, readings))
     return list(_with_alike(rows))
 
 
@@ -66,8 +67,8 @@ def checks_of(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> 
     """All that can be looked at, each once: the checks of the conditions, lamps, screens, prompts, and the proofs."""
     known: dict[Key, Check] = {}
     for condition in conditions:
-        look = condition.check(rig)
-        known.setdefault(look.id, look)
+        check = condition.check(rig)
+        known.setdefault(check.id, check)
     yield from known.values()
     tell = lamps()
     for device in dict.fromkeys(feed.device for feed in plan.feeds):
@@ -92,7 +93,7 @@ def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Check]:
             says=f"Look at the {indicator.name} of {placed.name} ({indicator.place}).",
             seconds=2,
             where=device,
-            read=lambda world, one=indicator: lamp_view(world, device, one, tell).looks,  # type: ignore[misc]
+            read=lambda world, one=indicator: state(lamp_view(world, device, one, tell).looks),  # type: ignore[misc]
         )
     for surface in placed.profile.surfaces:
         if surface.is_screen:
@@ -109,21 +110,29 @@ def _of_device(rig: ResolvedRig, device: str, tell: Lamps) -> Iterator[Check]:
             says=f"See whether {placed.name} asks something.",
             seconds=2,
             where=device,
-            read=lambda world: prompt_shown(world, device) or "asks nothing",
+            read=lambda world: _asked(world, device),
         )
 
 
-def _shown(world: World, device: str, surface: str) -> str:
-    look = screen_view(world, device, surface)
-    return look.shows if look.delay_ms is None else f"{look.shows}, {look.delay_ms:g} ms late"
+def _asked(world: World, device: str) -> Observation:
+    asks = prompt_shown(world, device)
+    return state("asks nothing") if asks is None else text(asks)
 
 
-def _prover(promise: str) -> Callable[[World], str]:
-    return lambda world: (proof := prove(world, promise)).seen + proof.reading
+def _shown(world: World, device: str, surface: str) -> Observation:
+    view = screen_view(world, device, surface)
+    if view.delay_ms is None:
+        return state(view.shows)
+    return number(view.delay_ms, "ms", f"{view.shows}, {view.delay_ms:g} ms late")
 
 
-def _readings(world: World, looks: list[Check]) -> tuple[str, ...]:
-    return tuple(look.read(world) for look in looks)
+def _prover(promise: str) -> Callable[[World], Observation]:
+    """What is seen when a promise is worked, and what is read with it."""
+    return lambda world: state((proof := prove(world, promise)).seen + proof.reading)
+
+
+def _readings(world: World, checks: list[Check]) -> tuple[Observation, ...]:
+    return tuple(check.read(world) for check in checks)
 
 
 def _row(
@@ -132,9 +141,9 @@ def _row(
     condition: Condition,
     fault: Fault,
     broken: World,
-    before: tuple[str, ...],
-    readings: tuple[str, ...],
-    looks: list[Check],
+    before: tuple[Observation, ...],
+    readings: tuple[Observation, ...],
+    checks: list[Check],
 ) -> Covered:
     fallen = tuple(promise for promise in plan.kept if not prove(broken, promise).ok)
     return Covered(
@@ -145,13 +154,15 @@ def _row(
         still_holds=condition.holds(broken),
         standing=tuple(promise for promise in condition.promises if promise not in fallen),
         fallen=fallen,
-        seen_by=tuple(str(look.id) for look, one, other in zip(looks, before, readings, strict=True) if one != other),
+        seen_by=tuple(
+            str(check.id) for check, one, other in zip(checks, before, readings, strict=True) if one != other
+        ),
     )
 
 
-def _with_alike(rows: list[tuple[Covered, Act, tuple[str, ...]]]) -> Iterator[Covered]:
+def _with_alike(rows: list[tuple[Covered, Act, tuple[Observation, ...]]]) -> Iterator[Covered]:
     """What no look tells apart; the same thing gone wrong, under two conditions, is one fault."""
-    groups: dict[tuple[str, ...], list[tuple[str, Act]]] = defaultdict(list)
+    groups: dict[tuple[Observation, ...], list[tuple[str, Act]]] = defaultdict(list)
     for row, act, readings in rows:
         groups[readings].append((f"{row.condition}/{row.fault}", act))
     for row, act, readings in rows:

@@ -259,6 +259,13 @@ class Mount(Struct):
         return self.kind == "rod"
 
 
+class Card(Struct):
+    """The card that a device records on: what it is, and where it goes in."""
+
+    name: Name
+    place: Text
+
+
 class Caution(Struct):
     """A warning, and the stage of the job at which it matters."""
 

@@ -13,6 +13,9 @@ Node = tuple[str, str]
 """An endpoint of a device and the role it takes there."""
 
 
+_PICTURE = frozenset(("picture",))
+
+
 @dataclass(frozen=True, eq=False)
 class Leg:
     """A way through one device. Each is itself: two are never equal.
@@ -30,6 +33,11 @@ class Leg:
     surface: str | None = None
     delay_ms: float = 0
     look: str = "keeps"
+
+    @property
+    def passing(self) -> frozenset[str]:
+        """What goes through: functions, or the picture by this word."""
+        return self.functions or _PICTURE
 
     @property
     def is_picture(self) -> bool:

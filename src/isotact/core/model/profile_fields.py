@@ -7,6 +7,7 @@ from pydantic import Field
 from isotact.core.model.base import Document
 from isotact.core.model.behaviour import (
     Accepts,
+    Card,
     Carrier,
     Caution,
     Emits,
@@ -65,6 +66,7 @@ class ProfileFields(Document):
     lens: Lens | None = None
     motor: Motor | None = None
     carrier: Carrier | None = None
+    card: Card | None = Field(default=None, description="what it records on; left out: it is not known to need one")
     cautions: list[Caution] = []
     care: list[Caution] = Field(default=[], description="steps that are good manners, said at that stage")
     notes: Text | None = None

@@ -19,6 +19,9 @@ class Reading(Struct):
     ask: Id
     seen: bool | None = None
     value: Annotated[float | None, Field(ge=0, le=1e6)] = None
+    plus_minus: Annotated[
+        float | None, Field(ge=0, le=1e6, description="how far `value` may be off; film tells its own")
+    ] = None
     filmed: Filmed | None = None
     clocks: Clocks | None = None
 
@@ -27,6 +30,8 @@ class Reading(Struct):
         given = [one for one in (self.seen, self.value, self.filmed, self.clocks) if one is not None]
         if len(given) != 1:
             raise ValueError(f"found {len(given)} readings in one; give one of seen, value, filmed and clocks")
+        if self.plus_minus is not None and self.value is None:
+            raise ValueError("found a plus_minus without its value; give it with a value only")
         return self
 
 
@@ -44,7 +49,7 @@ def measured(reading: Reading) -> Measured | None:
         return by_frames(reading.filmed)
     if reading.clocks is not None:
         return by_clocks(reading.clocks)
-    return None if reading.value is None else Measured(value=reading.value, plus_minus=0.0)
+    return None if reading.value is None else Measured(value=reading.value, plus_minus=reading.plus_minus or 0.0)
 
 
 def judged(asks: Sequence[ProofCheck], readings: Sequence[Reading]) -> tuple[Judged, ...]:

@@ -11,7 +11,7 @@ from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.model.words import Id
 
-Unit = Literal["", "ms", "m"]
+Unit = Literal["", "ms", "m", "mm", "V"]
 
 
 class ProofCheck(Struct):
@@ -28,7 +28,7 @@ class ProofCheck(Struct):
 def checks_of_promise(rig: ResolvedRig, promise: Id, by_radio: bool = False) -> tuple[ProofCheck, ...]:
     """What is asked when `promise` is proven. `by_radio`: its way leaves by radio, so that its range can be walked."""
     promised = rig.rig.promise(promise)
-    found = list(_ASKS[promised.kind](promised))
+    found = list(_BY_KIND[promised.kind](promised))
     if by_radio:
         away = rig.devices[promised.place].device.distance_m if promised.place else None
         needs = f": it has to hold at {away:g} m" if away else ""
@@ -73,4 +73,4 @@ def _power(promise: PowerPromise) -> Iterator[ProofCheck]:
         yield ProofCheck(id="spares", says="The charged spares are at hand.")
 
 
-_ASKS: dict[str, Callable[[Any], Iterator[ProofCheck]]] = {"control": _control, "picture": _picture, "power": _power}
+_BY_KIND: dict[str, Callable[[Any], Iterator[ProofCheck]]] = {"control": _control, "picture": _picture, "power": _power}

@@ -77,6 +77,7 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
             cautions=tuple(dict.fromkeys((*node.cautions, *said.get(node.key, ())))),
             care=node.care,
             promises=tuple(node.promises),
+            asks=draft.asks,
             card=draft.card,
         )
 

@@ -4,6 +4,7 @@ from pydantic import Field
 
 from isotact.core.model.base import Struct
 from isotact.core.model.words import Id, JobStage
+from isotact.core.proofs import ProofCheck
 from isotact.core.trades import AnyAct
 
 
@@ -27,6 +28,7 @@ class Step(Struct):
     cautions: tuple[str, ...] = ()
     care: bool = False
     promises: tuple[Id, ...] = ()
+    asks: tuple[ProofCheck, ...] = Field(default=(), description="what is seen or measured at it, with unit and limits")
     card: str = Field(default="", description="what it is called together with its like, where they follow each other")
 
 

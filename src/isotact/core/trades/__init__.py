@@ -13,8 +13,8 @@ from pydantic import Field
 from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.trades import balance, cables, care, lens_drive, menus, mounting, power, radio, waking
-from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, perform
+from isotact.core.trades import balance, cables, care, lens_drive, media, menus, mounting, power, radio, waking
+from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, HandAct, Mishap, observe, perform
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Trade
@@ -29,6 +29,7 @@ TRADES: tuple[Trade, ...] = (
     lens_drive.TRADE,
     mounting.TRADE,
     balance.TRADE,
+    media.TRADE,
     care.TRADE,
 )
 """In the order in which they arrange steps: menus first, since a visit to a menu is a waking that power must know."""
@@ -63,6 +64,12 @@ def views_of(world: World) -> list[DeviceView]:
     return appearance.views_of(world, lamps())
 
 
+def hand_acts(world: World, device: str) -> list[HandAct]:
+    """All that a hand could do at `device` now, trade by trade; what cannot be done as things stand is left out."""
+    offered = [act for trade in TRADES for act in trade.offers(world, device)]
+    return [act for act in offered if act.why_not(world) is None]
+
+
 def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:
     """Every condition of `plan`, each once, with the promises that need it, in a stable order."""
     planned = Planned(rig, plan)
@@ -83,13 +90,17 @@ __all__ = [
     "Condition",
     "Draft",
     "Fault",
+    "HandAct",
+    "Mishap",
     "Node",
     "Planned",
     "StepGraph",
     "Trade",
     "conditions_of",
     "fresh_world",
+    "hand_acts",
     "lamps",
+    "observe",
     "parts",
     "perform",
     "views_of",

@@ -9,7 +9,8 @@ from isotact.core.model.base import Struct
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
-from isotact.core.world import Power, World
+from isotact.core.proofs.proof_checks import ProofCheck
+from isotact.core.world import Observation, Power, Waking, World
 
 
 class Act(Struct):
@@ -56,11 +57,21 @@ class Act(Struct):
         return ()
 
 
+class HandAct(Act):
+    """What a hand does on purpose: a step of a sheet holds one, and a person at the bench chooses among them."""
+
+
+class Mishap(Act):
+    """What befalls a rig, or is done wrong: nobody means it, so no sheet asks for it and no hand is offered it."""
+
+
 def perform(world: World, act: Act, takes_s: float = 0) -> str:
     """Do one act: let its time go by, do it if it can be done, settle, wait for what it set going by its feed.
 
-    Returns what was seen.
+    Returns what was seen. A test that rolls is stopped before the next thing is done: the button toggles.
     """
+    if isinstance(act, HandAct):
+        world[Waking].recording.clear()
     world.pass_time(takes_s)
     reason = act.why_not(world)
     if reason is not None:
@@ -77,17 +88,27 @@ def perform(world: World, act: Act, takes_s: float = 0) -> str:
 
 @dataclass(frozen=True)
 class Check:
-    """What an eye can do: where, for how long, and the reading that comes of it.
+    """What an eye or a meter can do: where, for how long, and what it takes from the world.
 
-    `disturbs` names what is not as it was afterwards; empty for a look that leaves all as it is.
+    `read` leaves the world as it is. `disturbs` are the acts that go with looking, such as to pull a plug and to put it
+    in again: `observe` carries them out. Empty for a check that leaves all as it is.
     """
 
     id: Key
     says: str
     seconds: float
-    read: Callable[[World], str]
+    read: Callable[[World], Observation]
     where: str | None = None
-    disturbs: tuple[str, ...] = ()
+    disturbs: tuple[HandAct, ...] = ()
+
+
+def observe(world: World, check: Check) -> Observation:
+    """Make a check in `world`: returns what is seen, and leaves the world as it is once somebody has looked so."""
+    seen = check.read(world)
+    for act in check.disturbs:
+        if act.why_not(world) is None:
+            perform(world, act)
+    return seen
 
 
 @dataclass(frozen=True)
@@ -128,6 +149,8 @@ class Draft:
     """How many it takes."""
     card: str = ""
     """What steps of its kind are called together, where several come one after the other."""
+    asks: tuple[ProofCheck, ...] = ()
+    """What is to be seen or measured at it, each with its unit and limits: volts, the mark at which a plate stands."""
 
 
 class Condition(Struct):

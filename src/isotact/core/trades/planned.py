@@ -23,7 +23,10 @@ Knob = tuple[str, str, str]
 
 @dataclass(frozen=True)
 class Removal:
-    """What a plan has to do without. `knobs` are set otherwise: each a device, kind and key, with the value."""
+    """What a plan has to do without; what it does not name is as planned.
+
+    `knobs` are set otherwise: each a device, kind and key, with the value.
+    """
 
     links: frozenset[str] = frozenset()
     uses: frozenset[tuple[str, Use]] = frozenset()
@@ -32,11 +35,21 @@ class Removal:
     """Devices that pass nothing on, and feed and draw as before."""
     screens: frozenset[Item] = frozenset()
     knobs: tuple[tuple[Knob, str], ...] = ()
+    functions: frozenset[Item] = frozenset()
+    """Functions that a device carries out no longer, each a device and the function: a body without its card."""
 
     @property
     def touched(self) -> Iterator[Hashable]:
         """All that it names, each once or more: for asking whether anything at all is concerned."""
-        return chain(self.links, self.uses, self.devices, self.mute, self.screens, (knob for knob, _ in self.knobs))
+        return chain(
+            self.links,
+            self.uses,
+            self.devices,
+            self.mute,
+            self.screens,
+            (knob for knob, _ in self.knobs),
+            self.functions,
+        )
 
 
 @dataclass(frozen=True)
@@ -50,6 +63,8 @@ class _Way:
     amiss: frozenset[Knob]
     """The knobs that stand otherwise than it wants them, as planned."""
     screen: Item | None
+    worked: Item | None
+    """Where a function is carried out, and which; None for a picture."""
 
     def stands(self, without: Removal, dark: frozenset[str]) -> bool:
         return (
@@ -58,6 +73,7 @@ class _Way:
             and without.links.isdisjoint(self.links)
             and without.uses.isdisjoint(self.uses)
             and self.screen not in without.screens
+            and self.worked not in without.functions
             and self._set_right(without.knobs)
         )
 
@@ -239,10 +255,10 @@ class Planned:
             promise = promises.get(route.promise)
             if promise is not None:
                 shown = Item(promise.at.device, promise.at.surface) if promise.is_picture else None
-                ways.setdefault(route.promise, []).append(self._way(route, shown))
+                ways.setdefault(route.promise, []).append(self._way(route, shown, promise.worked))
         return ways
 
-    def _way(self, route: Route, shown: Item | None) -> _Way:
+    def _way(self, route: Route, shown: Item | None, worked: str | None) -> _Way:
         crossed = [(hop.link, hop.use) for hop in route.hops if hop.link is not None and hop.use is not None]
         crossed += [seat for hop in route.hops for seat in self._seats(hop.device)]
         wants: dict[Knob, Want] = {(want.device, want.kind, want.key): want for want in _strictest(route.wants)}
@@ -253,6 +269,7 @@ class Planned:
             wants=wants,
             amiss=frozenset(knob for knob, want in wants.items() if not self._is_met(want, {})),
             screen=shown,
+            worked=Item(route.hops[-1].device, worked) if worked is not None and route.hops else None,
         )
 
     def _seats(self, device: str) -> Iterator[tuple[str, Use]]:
@@ -335,7 +352,7 @@ class Planned:
         found: dict[Hashable, set[str]] = {}
         for promise, ways in self._ways.items():
             for way in ways:
-                for name in chain(way.devices, way.links, way.uses, way.wants, (way.screen,)):
+                for name in chain(way.devices, way.links, way.uses, way.wants, (way.screen, way.worked)):
                     found.setdefault(name, set()).add(promise)
         return found
 

@@ -4,7 +4,7 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import chain
 
-from isotact.core.trades.base import Act, Condition, Draft
+from isotact.core.trades.base import Act, Condition, Draft, HandAct
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import StepGraph
 from isotact.core.world import State, World
@@ -26,6 +26,10 @@ def _tidies_nothing(planned: Planned, world: World, gone: Collection[str]) -> It
     yield from ()
 
 
+def _offers_nothing(world: World, device: str) -> Iterator[HandAct]:
+    yield from ()
+
+
 def _arranges_nothing(planned: Planned, graph: StepGraph) -> None:
     return
 
@@ -37,7 +41,8 @@ class Trade:
     `derive` reads a plan and lists conditions. `care` adds steps that nothing rests on but that belong to the job.
     `arrange` puts what the trade knows of order into the graph of steps. `lamps` are the states of indicators that it
     can tell, by the word that profiles use. `tidy` takes away what stands in a world and not in the plan: what is in
-    another's place, and the devices that are gone from the rig.
+    another's place, and the devices that are gone from the rig. `offers` lists what a hand could do at a device with
+    what the trade knows of it; what cannot be done now says so by its own `why_not`.
     """
 
     name: str
@@ -49,6 +54,7 @@ class Trade:
     care: Callable[[Planned], Iterator[Draft]] = _cares_for_nothing
     arrange: Callable[[Planned, StepGraph], None] = _arranges_nothing
     tidy: Callable[[Planned, World, Collection[str]], Iterator[Draft]] = _tidies_nothing
+    offers: Callable[[World, str], Iterator[HandAct]] = _offers_nothing
 
     def plus(self, *pieces: "Trade") -> "Trade":
         """This trade with all that `pieces` add: a condition that stands in a file of its own is one such piece."""
@@ -63,6 +69,7 @@ class Trade:
             care=lambda planned: chain.from_iterable(one.care(planned) for one in every),
             arrange=_all_of([one.arrange for one in every]),
             tidy=lambda planned, world, gone: chain.from_iterable(one.tidy(planned, world, gone) for one in every),
+            offers=lambda world, device: chain.from_iterable(one.offers(world, device) for one in every),
         )
 
 

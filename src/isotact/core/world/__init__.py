@@ -6,7 +6,11 @@ Knows nothing of plans, conditions or steps: *what is* stands here, what ought t
 from isotact.core.world.appearance import DeviceView, Lamps, LampView, ScreenView, views_of
 from isotact.core.world.balance import Balance
 from isotact.core.world.cables import Cables, Plugged
+from isotact.core.world.lens_drive import LensDrive
+from isotact.core.world.media import Media
 from isotact.core.world.menus import Menus
+from isotact.core.world.mounting import Mounting
+from isotact.core.world.observation import Observation
 from isotact.core.world.power import Power
 from isotact.core.world.proof import Proof, prove
 from isotact.core.world.radio import Radio
@@ -14,7 +18,9 @@ from isotact.core.world.signals import Arrival, now
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World, WorldError
 
-PARTS: tuple[type[State], ...] = (Cables, Power, Waking, Menus, Radio, Balance)
+PARTS: tuple[type[State], ...] = (
+    Cables, Power, Waking, Menus, Radio, Balance, LensDrive, Mounting, Media,
+)  # fmt: skip
 """The parts of the state on which power, signals and what is seen rest. A trade may add a part of its own."""
 
 __all__ = [
@@ -25,7 +31,11 @@ __all__ = [
     "DeviceView",
     "LampView",
     "Lamps",
+    "LensDrive",
+    "Media",
     "Menus",
+    "Mounting",
+    "Observation",
     "Plugged",
     "Power",
     "Proof",

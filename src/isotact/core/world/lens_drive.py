@@ -9,8 +9,11 @@ from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import FUNCTIONS
-from isotact.core.world import Cables, Menus, State, World, now
+from isotact.core.world.cables import Cables
 from isotact.core.world.circuit import circuit_of
+from isotact.core.world.menus import Menus
+from isotact.core.world.signals import now
+from isotact.core.world.world import State, World
 
 
 @dataclass
@@ -42,21 +45,22 @@ class LensDrive(State):
         if key == Key.of("mapping"):
             self.ends.clear()
 
-    def stops(self, world: World, leg: Leg) -> bool:
+    def stopped(self, world: World, leg: Leg) -> frozenset[str]:
         """A motor turns nothing, and tells nothing, until it knows both ends and is alone on its axis."""
         gears = [
             node for node in (leg.enters, leg.leaves) if node is not None and world.rig[leg.device].role(*node).turns
         ]
-        return any(not self._works(world, leg, LinkEnd(device=leg.device, endpoint=node[0])) for node in gears)
+        ends = [LinkEnd(device=leg.device, endpoint=node[0]) for node in gears]
+        return frozenset().union(*(self._kept_back(world, leg, motor) for motor in ends))
 
-    def _works(self, world: World, leg: Leg, motor: LinkEnd) -> bool:
+    def _kept_back(self, world: World, leg: Leg, motor: LinkEnd) -> frozenset[str]:
         ring = ring_of(world, motor)
         if ring is None or not self.knows(motor, ring) or rivals(world, motor):
-            return False
-        if not any(FUNCTIONS[function].reads_table for function in leg.functions):
-            return True
+            return leg.passing
         driver = driver_of(world, motor.device)
-        return driver is not None and Item(driver, world.rig[ring.device].profile.id) in self.tables
+        if driver is not None and Item(driver, world.rig[ring.device].profile.id) in self.tables:
+            return frozenset()
+        return frozenset(function for function in leg.functions if FUNCTIONS[function].reads_table)
 
 
 def ring_of(world: World, motor: LinkEnd) -> LinkEnd | None:

@@ -5,8 +5,9 @@ from typing import ClassVar
 
 from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
-from isotact.core.world import Cables, State, World
+from isotact.core.world.cables import Cables
 from isotact.core.world.circuit import circuit_of
+from isotact.core.world.world import State, World
 
 
 @dataclass
@@ -16,9 +17,9 @@ class Mounting(State):
     word: ClassVar[str] = "mounting"
     fixed: set[str] = field(default_factory=set)
 
-    def stops(self, world: World, leg: Leg) -> bool:
+    def stopped(self, world: World, leg: Leg) -> frozenset[str]:
         """A lens that sits on nothing makes no picture, whoever turns its rings."""
-        return leg.device in world.once(_off)
+        return leg.passing if leg.device in world.once(_off) else frozenset()
 
 
 def _off(world: World) -> frozenset[str]:

@@ -5,7 +5,7 @@ Looks only at what is plugged, awake, set and met: never at a plan or at conditi
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from isotact.core.calc.power import Supply
@@ -131,14 +131,17 @@ class Now:
     def _legs(self) -> list[Leg]:
         world = self._world
         allows = world[Menus].allows
-        stopping = [part for part in world.parts.values() if type(part).stops is not State.stops]
-        return [
-            leg
-            for leg in self._circuit.legs
-            if leg.device in self.alive
-            and all(allows(leg.device, when) for when in leg.whens)
-            and not any(part.stops(world, leg) for part in stopping)
-        ]
+        stopping = [part for part in world.parts.values() if type(part).stopped is not State.stopped]
+        works: list[Leg] = []
+        for leg in self._circuit.legs:
+            if leg.device in self.alive and all(allows(leg.device, when) for when in leg.whens):
+                held = [those for part in stopping if (those := part.stopped(world, leg))]
+                left = leg.passing.difference(*held)
+                if left == leg.passing:
+                    works.append(leg)
+                elif left:  # some functions get through where others do not
+                    works.append(replace(leg, functions=left))
+        return works
 
     @cached_property
     def _starting(self) -> list[Leg]:

@@ -59,9 +59,9 @@ class State:
     def passes(self, world: "World", seconds: float) -> None:
         """Let time go by, never past the moment that `until_s` told."""
 
-    def stops(self, world: "World", leg: Leg) -> bool:
-        """Whether this part keeps `leg` from working now."""
-        return False
+    def stopped(self, world: "World", leg: Leg) -> frozenset[str]:
+        """Those of what passes `leg` (`Leg.passing`) that this part keeps from getting through now."""
+        return frozenset()
 
     def to_data(self) -> dict[str, Any]:
         """Plain data, for JSON; sets in a fixed order, so that like worlds are written alike."""

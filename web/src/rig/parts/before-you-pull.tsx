@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 
 import { Refusal, type Answer, type Schemas } from "../../api/client";
 import { Button, counted } from "../../ui";
+import { ASKED } from "../incidents";
 import * as queries from "../queries";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
@@ -16,9 +17,9 @@ export function BeforeYouPull({ device, join }: { device?: string; join?: Answer
   const asking = useMutation({ mutationFn: (asked: Asked) => queries.askAftermath(rig, asked) });
   const used = answer?.drawing.devices.find((one) => one.id === device && one.used);
   const choices: [string, Asked][] = [];
-  if (join) choices.push([join.link.kind === "radio" ? "If they lose each other" : join.link.kind === "direct" ? "If I take it apart" : `If I pull ${join.tag}`, { what: "pull", link: join.link.id }]);
+  if (join) choices.push([join.link.kind === "radio" ? "If they lose each other" : join.link.kind === "direct" ? "If I take it apart" : `If I pull ${join.tag}`, { what: "pulled", link: join.link.id }]);
   if (used && device) {
-    choices.push(["If I switch it off", { what: "switch-off", device }], ["If I restart it", { what: "restart", device }], ["If I change its battery", { what: "swap-battery", device }]);
+    choices.push(...(Object.keys(ASKED) as (keyof typeof ASKED)[]).map((what): [string, Asked] => [ASKED[what], { what, device }]));
   }
   if (choices.length === 0) return null;
   const { data, error, variables } = asking;

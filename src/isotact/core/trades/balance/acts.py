@@ -3,12 +3,12 @@
 from typing import Literal
 
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import HandAct, Mishap
 from isotact.core.world import Balance, World
 from isotact.core.world.mounting import Mounting
 
 
-class BalanceIt(Act):
+class BalanceIt(HandAct):
     """Balance the whole payload."""
 
     kind: Literal["balance"] = "balance"
@@ -27,7 +27,7 @@ class BalanceIt(Act):
         return "It stays wherever it is left."
 
 
-class Unbalance(Act):
+class Unbalance(Mishap):
     """Something has slipped, or an axis is locked."""
 
     kind: Literal["unbalance"] = "unbalance"

@@ -8,7 +8,9 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.balance.acts import BalanceIt, Unbalance
 from isotact.core.trades.base import Check, Condition, Draft, Fault
+from isotact.core.trades.waking.acts import Sleep
 from isotact.core.world import Balance, World
+from isotact.core.world.observation import state
 
 HEAVY_G = 5000.0
 """What is heavier in its cage is held by one while another balances it. Common practice, no source."""
@@ -73,8 +75,8 @@ class Balanced(Condition):
             says=f"Switch {rig[self.device].name} off and tip it: it must neither fall nor swing back.",
             seconds=15,
             where=self.device,
-            disturbs=(str(Key.of("awake", self.device)),),
-            read=lambda world: "it stays" if self.device in world[Balance].balanced else "it falls away",
+            disturbs=(Sleep(device=self.device),),
+            read=lambda world: state("it stays" if self.device in world[Balance].balanced else "it falls away"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:

@@ -13,6 +13,7 @@ from isotact.core.trades.cables.acts import (
     PushHome,
     PutBack,
     Replug,
+    SwapCable,
     TakeOut,
     Unplug,
     WearOut,
@@ -20,6 +21,7 @@ from isotact.core.trades.cables.acts import (
 from isotact.core.trades.cables.conditions import Joined, Seated
 from isotact.core.trades.cables.derive import derive
 from isotact.core.trades.cables.lamps import LAMPS
+from isotact.core.trades.cables.offers import offers
 from isotact.core.trades.cables.removal import TakeOff, tidy
 from isotact.core.trades.cables.wiring_conditions import Carries, FoundAtStart, Wired
 from isotact.core.trades.trade import Trade
@@ -37,6 +39,7 @@ TRADE = Trade(
         PushHome,
         PutBack,
         Replug,
+        SwapCable,
         WearOut,
         Miswire,
         PlugLate,
@@ -47,4 +50,5 @@ TRADE = Trade(
     lamps=LAMPS,
     derive=derive,
     tidy=tidy,
+    offers=offers,
 )

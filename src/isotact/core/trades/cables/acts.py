@@ -8,7 +8,7 @@ from isotact.core.model.keys import Between, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
-from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.base import Act, Draft, HandAct, Mishap
 from isotact.core.trades.waking.acts import on_and_straining, put_in, still_first
 from isotact.core.world import Cables, Menus, Plugged, Power, World
 from isotact.core.world.cables import Laid
@@ -16,7 +16,7 @@ from isotact.core.world.cables import Laid
 _CABLES: tuple[JobStage, ...] = ("inner-cables", "outer-cables")
 
 
-class LayOut(Act):
+class LayOut(HandAct):
     """Take a cable out of the bag and look at its marking."""
 
     kind: Literal["lay-out"] = "lay-out"
@@ -40,7 +40,7 @@ class OfEnds(Act):
         return (self.a.device, self.b.device)
 
 
-class Plug(OfEnds):
+class Plug(OfEnds, HandAct):
     """Join two ends: by the cable laid out under `tag`, or directly."""
 
     kind: Literal["plug"] = "plug"
@@ -184,7 +184,7 @@ def out_draft(world: World, plug: Plugged) -> Draft:
     )
 
 
-class Unplug(OfEnds):
+class Unplug(OfEnds, HandAct):
     """Pull a cable, or take off what was mounted."""
 
     kind: Literal["unplug"] = "unplug"
@@ -204,7 +204,7 @@ class Unplug(OfEnds):
         return (Key.of("joined", Between(self.a, self.b)),)
 
 
-class Misplug(OfEnds):
+class Misplug(OfEnds, Mishap):
     """Put the plug at one end into the look-alike beside the right port."""
 
     kind: Literal["misplug"] = "misplug"
@@ -218,7 +218,7 @@ class Misplug(OfEnds):
         return "It is in a port."
 
 
-class HalfSeat(OfEnds):
+class HalfSeat(OfEnds, Mishap):
     """Leave a plug not fully home."""
 
     kind: Literal["half-seat"] = "half-seat"
@@ -228,7 +228,7 @@ class HalfSeat(OfEnds):
         return "It looks as if it were in."
 
 
-class PushHome(OfEnds):
+class PushHome(OfEnds, HandAct):
     """Push both plugs home."""
 
     kind: Literal["push-home"] = "push-home"
@@ -238,7 +238,7 @@ class PushHome(OfEnds):
         return "Both plugs are home."
 
 
-class PutBack(OfEnds):
+class PutBack(OfEnds, HandAct):
     """Put in the plug that was kept at hand."""
 
     kind: Literal["put-back"] = "put-back"
@@ -263,7 +263,22 @@ class Replug(PutBack):
         return super().do(world)
 
 
-class WearOut(OfEnds):
+class SwapCable(OfEnds, HandAct):
+    """Put a cable of the same type that is known to be good in the place of this one, under the same flag."""
+
+    kind: Literal["swap-cable"] = "swap-cable"
+
+    def do(self, world: World) -> str:
+        plug = world[Cables].between(self.a, self.b)
+        if plug is not None:
+            world[Cables].hold(plug, held=True)
+            world.settle()
+            world[Cables].change(self.a, self.b, dead=frozenset(), miswired=frozenset())
+            put_in(world, replace(plug, dead=frozenset(), miswired=frozenset()))
+        return "Another lies in its place."
+
+
+class WearOut(OfEnds, Mishap):
     """The cable no longer carries one medium: broken inside, or a charge-only one in its place."""
 
     kind: Literal["wear-out"] = "wear-out"
@@ -276,7 +291,7 @@ class WearOut(OfEnds):
         return "It looks as before."
 
 
-class Miswire(OfEnds):
+class Miswire(OfEnds, Mishap):
     """A cable wired for another family lies in the place of the right one."""
 
     kind: Literal["miswire"] = "miswire"
@@ -289,7 +304,7 @@ class Miswire(OfEnds):
         return "It looks as before."
 
 
-class PlugLate(OfEnds):
+class PlugLate(OfEnds, Mishap):
     """Plug a cable only when the device that looks for it at its start is already up."""
 
     kind: Literal["plug-late"] = "plug-late"
@@ -299,7 +314,7 @@ class PlugLate(OfEnds):
         return "It holds at both ends."
 
 
-class TakeOut(OfEnds):
+class TakeOut(OfEnds, HandAct):
     """Unplug a cable and put it away, or take off what was mounted."""
 
     kind: Literal["take-out"] = "take-out"

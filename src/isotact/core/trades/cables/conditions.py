@@ -11,8 +11,9 @@ from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import crossing_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault
-from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, Unplug
+from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, PushHome, Unplug
 from isotact.core.world import Cables, Plugged, World
+from isotact.core.world.observation import Observation, state, text
 
 
 class OfJoin(Condition):
@@ -208,14 +209,14 @@ class Joined(OfJoin):
             read=self._ends_seen,
         )
 
-    def _ends_seen(self, world: World) -> str:
+    def _ends_seen(self, world: World) -> Observation:
         """Where the two plugs of this flag sit: the one piece of a splitter that ends at either end of this join."""
         for plug in world[Cables].plugs.values():
             ends = (plug.end_a, plug.end_b)
             if plug.tag == self.tag and ends == (self.end_a, self.end_b) and {self.a, self.b} & {plug.a, plug.b}:
                 where = " and ".join(world.rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
-                return f"{where}, one plug out" if plug.held else where
-        return "in no port"
+                return text(f"{where}, one plug out" if plug.held else where)
+        return state("in no port")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Look-alikes are what people fall for most; without one it is the plug that somebody pulled to pass by.
@@ -263,15 +264,15 @@ class Seated(OfJoin):
             seconds=5,
             where=self.a.device,
             # Looking mends it: whoever pushes feels whether there was anything left to push.
-            disturbs=(str(Key.of("seated", self.between)),),
+            disturbs=(PushHome(a=self.a, b=self.b),),
             read=self._felt,
         )
 
-    def _felt(self, world: World) -> str:
+    def _felt(self, world: World) -> Observation:
         plug = self.plug(world)
         if plug is None:
-            return "nothing there to push"
-        return "it was home" if plug.seated else "it gave way and clicked"
+            return state("nothing there to push")
+        return state("it was home" if plug.seated else "it gave way and clicked")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Nearly as often as the wrong port, and it takes five seconds to look: so it comes early in every search.

@@ -7,7 +7,7 @@ from isotact.core.model.keys import Key
 from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Stage
-from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.base import Draft, HandAct
 from isotact.core.trades.cables.acts import out_draft
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.waking.acts import on_and_straining, still_first
@@ -15,7 +15,7 @@ from isotact.core.world import Cables, Plugged, World
 from isotact.core.world.mounting import Mounting
 
 
-class TakeOff(Act):
+class TakeOff(HandAct):
     """Take a device off, with all that is plugged into it."""
 
     kind: Literal["take-off"] = "take-off"

@@ -7,9 +7,11 @@ from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Draft, Fault
-from isotact.core.trades.cables.acts import LayOut, Miswire, PlugLate, WearOut
+from isotact.core.trades.cables.acts import LayOut, Miswire, PlugLate, SwapCable, WearOut
 from isotact.core.trades.cables.conditions import OfJoin
+from isotact.core.trades.waking.acts import Sleep, WakeUp
 from isotact.core.world import Cables, World, now
+from isotact.core.world.observation import Observation, state, text
 
 
 class Carries(OfJoin):
@@ -69,15 +71,15 @@ class Carries(OfJoin):
             says=f"Swap {self.tag} for another that is known to carry {self.medium}.",
             seconds=45,
             where=self.a.device,
-            disturbs=(str(Key.of("joined", self.between)),),
+            disturbs=(SwapCable(a=self.a, b=self.b),),
             read=self._with_another,
         )
 
-    def _with_another(self, world: World) -> str:
+    def _with_another(self, world: World) -> Observation:
         plug = self.plug(world)
         if plug is None:
-            return "nothing there to swap"
-        return "it comes alive with the other" if self.medium in plug.dead else "the same with the other"
+            return state("nothing there to swap")
+        return state("it comes alive with the other" if self.medium in plug.dead else "the same with the other")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Charge-only cables look like any other; broken wires are as common on a set where leads are bent all day.
@@ -117,11 +119,11 @@ class Wired(OfJoin):
             read=self._label,
         )
 
-    def _label(self, world: World) -> str:
+    def _label(self, world: World) -> Observation:
         plug = self.plug(world)
         if plug is None:
-            return "no cable there"
-        return "another family" if self.protocol in plug.miswired else self.protocol
+            return state("no cable there")
+        return text("another family" if self.protocol in plug.miswired else self.protocol)
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Rarer than a dead cable: the label is read when it is laid out.
@@ -164,15 +166,15 @@ class FoundAtStart(OfJoin):
             says=f"Restart {rig[self.device].name} with {self.tag} in.",
             seconds=30,
             where=self.device,
-            disturbs=(str(Key.of("awake", self.device)),),
+            disturbs=(Sleep(device=self.waker), WakeUp(device=self.waker)),
             read=self._after_a_restart,
         )
 
-    def _after_a_restart(self, world: World) -> str:
+    def _after_a_restart(self, world: World) -> Observation:
         plug, began_s = self.plug(world), now(world).began_s(self.device)
         if plug is None or began_s is None:
-            return "nothing to find"
-        return "it finds it now" if plug.at_s > began_s else "the same as before"
+            return state("nothing to find")
+        return state("it finds it now" if plug.at_s > began_s else "the same as before")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # People plug what they find missing without restarting anything.

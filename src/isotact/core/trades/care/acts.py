@@ -4,11 +4,11 @@ from typing import ClassVar, Literal
 
 from isotact.core.model.vocabulary import FUNCTIONS
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import HandAct
 from isotact.core.world import Waking, World, prove
 
 
-class TakeCare(Act):
+class TakeCare(HandAct):
     """Look or take care; changes nothing on the bench."""
 
     kind: Literal["look"] = "look"
@@ -20,7 +20,7 @@ class TakeCare(Act):
         return "Looked at."
 
 
-class Prove(Act):
+class Prove(HandAct):
     """Work a promise and look."""
 
     kind: Literal["prove"] = "prove"

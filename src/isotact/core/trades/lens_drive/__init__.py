@@ -3,6 +3,7 @@
 from isotact.core.trades.lens_drive.acts import AnotherTable, LoadTable, LoseEnds, MapEnds
 from isotact.core.trades.lens_drive.conditions import AloneOnAxis, EndsKnown, TableLoaded
 from isotact.core.trades.lens_drive.derive import care, derive
+from isotact.core.trades.lens_drive.offers import offers
 from isotact.core.trades.trade import Trade
 from isotact.core.world.lens_drive import LensDrive
 
@@ -13,4 +14,5 @@ TRADE = Trade(
     conditions=(EndsKnown, AloneOnAxis, TableLoaded),
     derive=derive,
     care=care,
+    offers=offers,
 )

@@ -5,12 +5,12 @@ from typing import ClassVar, Literal
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import HandAct, Mishap
 from isotact.core.world import World, now
 from isotact.core.world.lens_drive import LensDrive, is_driven, ring_of
 
 
-class MapEnds(Act):
+class MapEnds(HandAct):
     """Teach a motor both ends of its ring: by hand, or by running it against the stops."""
 
     kind: Literal["map-ends"] = "map-ends"
@@ -37,7 +37,7 @@ class MapEnds(Act):
         return f"{world.rig[self.motor.device].name} knows both ends."
 
 
-class LoadTable(Act):
+class LoadTable(HandAct):
     """Load a lens's table where its driver reads it."""
 
     kind: Literal["load-table"] = "load-table"
@@ -56,7 +56,7 @@ class LoadTable(Act):
         return f"{world.rig[self.at].name} names {world.rig[self.lens].name}."
 
 
-class LoseEnds(Act):
+class LoseEnds(Mishap):
     """A motor has lost its ends: it slipped on its rod, or its feed was away for a moment."""
 
     kind: Literal["lose-ends"] = "lose-ends"
@@ -67,7 +67,7 @@ class LoseEnds(Act):
         return "It looks as before."
 
 
-class AnotherTable(Act):
+class AnotherTable(Mishap):
     """The table of another lens is loaded."""
 
     kind: Literal["another-table"] = "another-table"

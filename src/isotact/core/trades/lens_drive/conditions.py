@@ -12,6 +12,7 @@ from isotact.core.trades.menus.acts import SetWrong
 from isotact.core.trades.menus.conditions import numbered
 from isotact.core.world import World
 from isotact.core.world.lens_drive import LensDrive, rivals
+from isotact.core.world.observation import Observation, state, text
 
 
 class EndsKnown(Condition):
@@ -84,7 +85,7 @@ class EndsKnown(Condition):
             says=f"Ask whether {rig[self.motor.device].name} is mapped: its lamp, or the lens page.",
             seconds=10,
             where=self.motor.device,
-            read=lambda world: "mapped" if self.holds(world) else "not mapped",
+            read=lambda world: state("mapped" if self.holds(world) else "not mapped"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
@@ -122,8 +123,12 @@ class AloneOnAxis(Condition):
             says=f"Read the axis on every motor: none but {rig[self.motor.device].name} has its own.",
             seconds=10,
             where=self.motor.device,
-            read=lambda world: ", ".join(world.rig[one].name for one in rivals(world, self.motor)) or "alone",
+            read=self._beside_it,
         )
+
+    def _beside_it(self, world: World) -> Observation:
+        others = ", ".join(world.rig[one].name for one in rivals(world, self.motor))
+        return text(others) if others else state("alone")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Buttons on motors are pressed by whoever reaches past them.
@@ -186,7 +191,7 @@ class TableLoaded(Condition):
             says=f"Read which lens {rig[self.at].name} names.",
             seconds=10,
             where=self.at,
-            read=lambda world: world.rig[self.lens].name if self.holds(world) else "another, or none",
+            read=lambda world: text(world.rig[self.lens].name if self.holds(world) else "another, or none"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:

@@ -16,6 +16,7 @@ from isotact.core.trades.menus.conditions import ModeIs, PromptAnswered, Setting
 from isotact.core.trades.menus.derive import care, derive
 from isotact.core.trades.menus.lamps import LAMPS
 from isotact.core.trades.menus.loaded_conditions import FirmwareAtLeast, FormatAccepted, LicenceLoaded
+from isotact.core.trades.menus.offers import offers
 from isotact.core.trades.menus.order import arrange
 from isotact.core.trades.trade import Trade
 from isotact.core.world import Menus
@@ -31,4 +32,5 @@ TRADE = Trade(
     derive=derive,
     care=care,
     arrange=arrange,
+    offers=offers,
 )  # fmt: skip

@@ -6,13 +6,13 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import HandAct, Mishap
 from isotact.core.trades.menus.upsets import bring_about, spoilt_by
 from isotact.core.trades.waking.acts import AtDevice
 from isotact.core.world import Menus, World, now
 
 
-class SetMode(AtDevice):
+class SetMode(AtDevice, HandAct):
     """Choose a mode."""
 
     kind: Literal["set-mode"] = "set-mode"
@@ -39,7 +39,7 @@ class SetMode(AtDevice):
         return (Key.of("mode", self.device), *spoilt_by(self.device, self.upsets(rig)))
 
 
-class Set(AtDevice):
+class Set(AtDevice, HandAct):
     """Change a setting."""
 
     kind: Literal["set"] = "set"
@@ -69,7 +69,7 @@ class Set(AtDevice):
         return spoilt_by(self.device, self.upsets(rig))
 
 
-class Answer(AtDevice):
+class Answer(AtDevice, HandAct):
     """Answer a prompt."""
 
     kind: Literal["answer"] = "answer"
@@ -89,7 +89,7 @@ class Answer(AtDevice):
         return f"Answered {self.answer}."
 
 
-class SetWrong(Act):
+class SetWrong(Mishap):
     """A setting was changed behind one's back, or never made, and stands at another value in effect."""
 
     kind: Literal["set-wrong"] = "set-wrong"
@@ -103,7 +103,7 @@ class SetWrong(Act):
         return "It looks as before."
 
 
-class NotTaken(Act):
+class NotTaken(Mishap):
     """A setting was made and has not taken effect: the menu reads right, the device does as before."""
 
     kind: Literal["not-taken"] = "not-taken"
@@ -116,7 +116,7 @@ class NotTaken(Act):
         return "The menu reads right."
 
 
-class ModeWrong(Act):
+class ModeWrong(Mishap):
     """The device stands in another mode."""
 
     kind: Literal["mode-wrong"] = "mode-wrong"
@@ -128,7 +128,7 @@ class ModeWrong(Act):
         return "It looks almost as before."
 
 
-class SendAnother(Act):
+class SendAnother(Mishap):
     """The picture leaves in another format than the menu says: it follows what is recorded."""
 
     kind: Literal["send-another"] = "send-another"
@@ -141,7 +141,7 @@ class SendAnother(Act):
         return "The menu reads as before."
 
 
-class AnswerMissed(Act):
+class AnswerMissed(Mishap):
     """The prompt was waved away, or answered otherwise."""
 
     kind: Literal["answer-missed"] = "answer-missed"
@@ -156,7 +156,7 @@ class AnswerMissed(Act):
         return "The question is gone."
 
 
-class FirmwareOld(Act):
+class FirmwareOld(Mishap):
     """The firmware is older than it was thought to be."""
 
     kind: Literal["firmware-old"] = "firmware-old"
@@ -168,7 +168,7 @@ class FirmwareOld(Act):
         return "It looks as before."
 
 
-class LicenceGone(Act):
+class LicenceGone(Mishap):
     """A licence is not on the device."""
 
     kind: Literal["licence-gone"] = "licence-gone"

@@ -21,9 +21,10 @@ from isotact.core.trades.menus.acts import (
     SetMode,
     SetWrong,
 )
-from isotact.core.trades.waking.acts import off_draft
+from isotact.core.trades.waking.acts import Sleep, WakeUp, off_draft
 from isotact.core.world import Cables, Menus, Plugged, World, now
 from isotact.core.world.circuit import circuit_of
+from isotact.core.world.observation import Observation, state, text
 from isotact.core.world.power import live_feeds
 
 
@@ -103,8 +104,8 @@ class ModeIs(OfKnob):
             read=self._read,
         )
 
-    def _read(self, world: World) -> str:
-        return world.rig[self.device].mode_name(world[Menus].mode.get(self.device, ""))
+    def _read(self, world: World) -> Observation:
+        return text(world.rig[self.device].mode_name(world[Menus].mode.get(self.device, "")))
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         modes = rig[self.device].profile.modes
@@ -214,11 +215,12 @@ class SettingIs(OfKnob):
             read=self._read,
         )
 
-    def _read(self, world: World) -> str:
+    def _read(self, world: World) -> Observation:
         """What the menu reads, and whether a restart would change anything."""
         setting = world.rig[self.device].profile.setting(self.setting)
         stored, effective = world[Menus].stored[self.item], world[Menus].effective[self.item]
-        return setting.value_name(stored) + ("" if stored == effective else ", marked as waiting for a restart")
+        waiting = "" if stored == effective else ", marked as waiting for a restart"
+        return text(f"{setting.value_name(stored)}{waiting}")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         setting = rig[self.device].profile.setting(self.setting)
@@ -295,13 +297,15 @@ class PromptAnswered(Condition):
             says=f"Restart {rig[self.device].name} and watch for the question.",
             seconds=15,
             where=self.device,
-            disturbs=(str(Key.of("awake", self.device)),),
+            disturbs=(Sleep(device=self.device), WakeUp(device=self.device)),
             read=self._given,
         )
 
-    def _given(self, world: World) -> str:
+    def _given(self, world: World) -> Observation:
         given = world[Menus].answers.get(self.item)
-        return "nobody had answered" if given is None else world.rig[self.device].prompt(self.prompt).value_name(given)
+        if given is None:
+            return state("nobody had answered")
+        return text(world.rig[self.device].prompt(self.prompt).value_name(given))
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         prompt, name = rig[self.device].prompt(self.prompt), rig[self.device].name

@@ -15,6 +15,7 @@ from isotact.core.trades.menus.acts import (
 )
 from isotact.core.trades.menus.conditions import numbered
 from isotact.core.world import Cables, Menus, World
+from isotact.core.world.observation import Observation, state, text
 from isotact.core.world.signals import formats_across, sent_formats
 
 
@@ -56,9 +57,9 @@ class FormatAccepted(Condition):
             read=self._read,
         )
 
-    def _read(self, world: World) -> str:
+    def _read(self, world: World) -> Observation:
         role = world.rig[self.sender.device].role(self.sender.endpoint, self.signal)
-        return " or ".join(sent_formats(world, self.sender, role))
+        return text(" or ".join(sent_formats(world, self.sender, role)))
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Rarer than a wrong menu, and it shows only at the far end.
@@ -120,8 +121,8 @@ class FirmwareAtLeast(Condition):
             read=self._read,
         )
 
-    def _read(self, world: World) -> str:
-        return world[Menus].firmware.get(self.device, "none that it tells")
+    def _read(self, world: World) -> Observation:
+        return text(world[Menus].firmware.get(self.device, "none that it tells"))
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Rare once prep day is over, and a quarter of an hour to mend.
@@ -182,7 +183,7 @@ class LicenceLoaded(Condition):
             says=f"Read the licence page of {rig[self.device].name}.",
             seconds=30,
             where=self.device,
-            read=lambda world: "listed" if self.item in world[Menus].licences else "not listed",
+            read=lambda world: state("listed" if self.item in world[Menus].licences else "not listed"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:

@@ -3,6 +3,7 @@
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.trades.mounting.conditions import InPlace
 from isotact.core.trades.mounting.derive import derive
+from isotact.core.trades.mounting.offers import offers
 from isotact.core.trades.mounting.order import arrange
 from isotact.core.trades.trade import Trade
 from isotact.core.world.mounting import Mounting
@@ -14,4 +15,5 @@ TRADE = Trade(
     conditions=(InPlace,),
     derive=derive,
     arrange=arrange,
+    offers=offers,
 )

@@ -5,13 +5,13 @@ from typing import Literal
 
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.trades.base import Draft
+from isotact.core.trades.base import Draft, HandAct, Mishap
 from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
 from isotact.core.world import World
 from isotact.core.world.mounting import Mounting
 
 
-class Fix(AtDevice):
+class Fix(AtDevice, HandAct):
     """Fix a device in its place."""
 
     kind: Literal["fix"] = "fix"
@@ -33,7 +33,7 @@ class Fix(AtDevice):
         return (Key.of("balance"),) if self.on_gimbal else ()
 
 
-class ComeLoose(AtDevice):
+class ComeLoose(AtDevice, Mishap):
     """A screw has worked loose: the device hangs, and its weight with it."""
 
     kind: Literal["come-loose"] = "come-loose"

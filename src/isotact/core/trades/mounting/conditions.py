@@ -10,6 +10,7 @@ from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.world import World
 from isotact.core.world.mounting import Mounting
+from isotact.core.world.observation import state
 
 
 class InPlace(Condition):
@@ -54,7 +55,7 @@ class InPlace(Condition):
             says=f"Shake {rig[self.device].name} gently: nothing moves.",
             seconds=5,
             where=self.device,
-            read=lambda world: "firm" if self.holds(world) else "it gives",
+            read=lambda world: state("firm" if self.holds(world) else "it gives"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:

@@ -4,6 +4,7 @@ from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, Run
 from isotact.core.trades.power.conditions import Fed, OutletGives
 from isotact.core.trades.power.derive import care, derive
 from isotact.core.trades.power.lamps import LAMPS
+from isotact.core.trades.power.offers import offers
 from isotact.core.trades.power.order import arrange
 from isotact.core.trades.trade import Trade
 from isotact.core.world import Power
@@ -17,4 +18,5 @@ TRADE = Trade(
     derive=derive,
     care=care,
     arrange=arrange,
+    offers=offers,
 )

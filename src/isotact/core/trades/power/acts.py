@@ -4,12 +4,12 @@ from typing import ClassVar, Literal
 
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Act
+from isotact.core.trades.base import HandAct, Mishap
 from isotact.core.world import Cables, Power, World
 from isotact.core.world.power import supply_of
 
 
-class FitBattery(Act):
+class FitBattery(HandAct):
     """Put a charged battery in, or charge the one that is built in."""
 
     kind: Literal["fit-battery"] = "fit-battery"
@@ -45,7 +45,7 @@ class FitBattery(Act):
         return (self.device,)
 
 
-class RunFlat(Act):
+class RunFlat(Mishap):
     """The battery is empty."""
 
     kind: Literal["run-flat"] = "run-flat"
@@ -56,7 +56,7 @@ class RunFlat(Act):
         return f"The battery of {world.rig[self.device].name} is flat."
 
 
-class BlowFuse(Act):
+class BlowFuse(Mishap):
     """The device takes power from nowhere: its own fuse has gone, or its contacts."""
 
     kind: Literal["blow-fuse"] = "blow-fuse"
@@ -67,7 +67,7 @@ class BlowFuse(Act):
         return f"{world.rig[self.device].name} is dead."
 
 
-class BlowOutlet(Act):
+class BlowOutlet(Mishap):
     """An outlet gives nothing any more."""
 
     kind: Literal["blow-outlet"] = "blow-outlet"

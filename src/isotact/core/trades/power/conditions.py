@@ -7,8 +7,13 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Condition, Draft, Fault
+from isotact.core.trades.cables.acts import Replug
 from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
 from isotact.core.world import Power, World, now
+from isotact.core.world.observation import Observation, number, state
+
+GAUGE_PERCENT = 1.0
+"""A gauge shows whole per cents. Common practice, no source."""
 
 
 class Fed(Condition):
@@ -62,13 +67,15 @@ class Fed(Condition):
             read=self._level,
         )
 
-    def _level(self, world: World) -> str:
+    def _level(self, world: World) -> Observation:
         usable, charge = world.rig[self.device].usable_wh, world[Power].battery_wh.get(self.device)
         lamp = "power is there" if now(world).supply.has_power(self.device) else "no power"
         if usable is None:
-            return lamp
-        level = "no battery" if charge is None else "empty" if charge <= 0 else f"{100 * charge / usable:.0f} %"
-        return f"{level}, {lamp}"
+            return state(lamp)
+        if charge is None or charge <= 0:
+            return state(f"{'no battery' if charge is None else 'empty'}, {lamp}")
+        percent = round(100 * charge / usable)
+        return number(percent, "%", f"{percent} %, {lamp}", plus_minus=GAUGE_PERCENT)
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         name = rig[self.device].name
@@ -112,14 +119,15 @@ class OutletGives(Condition):
             says=f"Hold a tester to {rig[self.outlet.device].port_words(self.outlet.endpoint)}.",
             seconds=30,
             where=self.outlet.device,
-            disturbs=(str(Key.of("joined", Between(*self.join))),),
+            disturbs=(Replug(a=self.join[0], b=self.join[1]),),
             read=self._volts,
         )
 
-    def _volts(self, world: World) -> str:
+    def _volts(self, world: World) -> Observation:
+        """No volts are simulated yet: the tester tells whether there are any."""
         if not now(world).supply.has_power(self.outlet.device):
-            return "nothing: what it is part of has no power"
-        return "nothing" if self.outlet in world[Power].dead_outlets else "volts as written"
+            return state("nothing: what it is part of has no power")
+        return state("nothing" if self.outlet in world[Power].dead_outlets else "volts as written")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Outlets share a fuse with their neighbours and go when something with a short is tried on them.

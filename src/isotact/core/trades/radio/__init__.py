@@ -4,6 +4,7 @@ from isotact.core.trades.radio.acts import ComeIn, MeetByRadio, Mistype, PartRad
 from isotact.core.trades.radio.conditions import AddressTyped, NetworkJoined, OnChannel, Paired
 from isotact.core.trades.radio.derive import care, derive
 from isotact.core.trades.radio.lamps import LAMPS
+from isotact.core.trades.radio.offers import offers
 from isotact.core.trades.radio.order import arrange
 from isotact.core.trades.radio.server_conditions import NoGuest
 from isotact.core.trades.trade import Trade
@@ -18,4 +19,5 @@ TRADE = Trade(
     derive=derive,
     care=care,
     arrange=arrange,
+    offers=offers,
 )

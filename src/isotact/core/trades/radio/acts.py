@@ -7,7 +7,7 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.base import Act, Draft, HandAct, Mishap
 from isotact.core.trades.menus.acts import SetMode
 from isotact.core.world import Menus, Radio, World, now
 from isotact.core.world.radio import pair, radio_at
@@ -23,7 +23,7 @@ class OfPair(Act):
         return (self.a.device, self.b.device)
 
 
-class MeetByRadio(OfPair):
+class MeetByRadio(OfPair, HandAct):
     """Join a network or pair two radios."""
 
     kind: Literal["meet-by-radio"] = "meet-by-radio"
@@ -94,7 +94,7 @@ def _leave_draft(world: World, two: Between) -> Draft:
     )
 
 
-class PartRadios(OfPair):
+class PartRadios(OfPair, HandAct):
     """The two lose each other: on another network, or the pairing is gone."""
 
     kind: Literal["part"] = "part"
@@ -107,12 +107,21 @@ class PartRadios(OfPair):
         return "Disconnected."
 
 
-class Tune(Act):
+class OnChannelAct(Act):
+    """An act by which a radio comes to stand on a channel."""
+
+    end: LinkEnd
+    channel: str
+
+    def do(self, world: World) -> str:
+        world[Radio].tune(world.rig, self.end, self.channel)
+        return f"{world.rig[self.end.device].name} is on {self.channel}."
+
+
+class Tune(OnChannelAct, HandAct):
     """Set a radio to a channel."""
 
     kind: Literal["tune"] = "tune"
-    end: LinkEnd
-    channel: str
 
     def touches(self) -> tuple[str, ...]:
         return (self.end.device,)
@@ -121,30 +130,17 @@ class Tune(Act):
         name = world.rig[self.end.device].name
         return None if self.end.device in now(world).alive else f"{name} is off: its channel cannot be set."
 
-    def do(self, world: World) -> str:
-        world[Radio].tune(world.rig, self.end, self.channel)
-        return f"{world.rig[self.end.device].name} is on {self.channel}."
-
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         return (Key.of("channel", self.end),)
 
 
-class Retune(Tune):
+class Retune(OnChannelAct, Mishap):
     """A radio stands on another channel: the last job's, or somebody searched for a quiet one."""
 
-    kind: Literal["retune"] = "retune"  # type: ignore[assignment]
-
-    def touches(self) -> tuple[str, ...]:
-        return ()
-
-    def why_not(self, world: World) -> str | None:
-        return None
-
-    def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return ()
+    kind: Literal["retune"] = "retune"
 
 
-class TypeIn(OfPair):
+class TypeIn(OfPair, HandAct):
     """Type the address and password of one end in at the other."""
 
     kind: Literal["type-in"] = "type-in"
@@ -165,22 +161,27 @@ def _close_others(world: World, act: OfPair) -> None:
     radio.guests = {server for server in radio.guests if server.device not in act.touches()}
 
 
-class ComeIn(Act):
+class AtServer(Act):
+    """An act at a server: a protocol of a device."""
+
+    device: Id
+    protocol: Id
+
+
+class ComeIn(AtServer, Mishap):
     """Somebody's client from outside the rig gets onto a server that has room for one."""
 
     kind: Literal["come-in"] = "come-in"
-    device: Id
-    protocol: Id
 
     def do(self, world: World) -> str:
         world[Radio].guests.add(Item(self.device, self.protocol))
         return "Another name stands in its list of clients."
 
 
-class ShowOut(ComeIn):
+class ShowOut(AtServer, HandAct):
     """Close the client that is on a server and should not be."""
 
-    kind: Literal["show-out"] = "show-out"  # type: ignore[assignment]
+    kind: Literal["show-out"] = "show-out"
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)
@@ -190,7 +191,7 @@ class ShowOut(ComeIn):
         return f"{world.rig[self.device].name} has room again."
 
 
-class Mistype(OfPair):
+class Mistype(OfPair, Mishap):
     """Address or password is not the one of the other end."""
 
     kind: Literal["mistype"] = "mistype"

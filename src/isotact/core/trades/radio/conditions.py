@@ -10,6 +10,7 @@ from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.radio.acts import MeetByRadio, Mistype, PartRadios, Retune, Tune, TypeIn
 from isotact.core.world import Radio, World
+from isotact.core.world.observation import state, text
 from isotact.core.world.radio import pair, radio_at
 
 
@@ -92,7 +93,7 @@ class NetworkJoined(OfRadios):
             says=f"Read which network {rig[guest.device].name} is on.",
             seconds=10,
             where=guest.device,
-            read=lambda world: (
+            read=lambda world: text(
                 f"that of {rig[host.device].name}" if world[Radio].have_met(self.a, self.b) else "another, or none"
             ),
         )
@@ -146,7 +147,7 @@ class Paired(OfRadios):
             says=f"Look at the link lamps of {rig[self.a.device].name} and {rig[self.b.device].name}.",
             seconds=5,
             where=guest.device,
-            read=lambda world: "steady" if world[Radio].have_met(self.a, self.b) else "searching",
+            read=lambda world: state("steady" if world[Radio].have_met(self.a, self.b) else "searching"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
@@ -201,7 +202,7 @@ class OnChannel(Condition):
             says=f"Read the channel of {rig[self.end.device].port_words(self.end.endpoint)}: {self.channel}.",
             seconds=5,
             where=self.end.device,
-            read=lambda world: world[Radio].channel(self.end) or "none yet",
+            read=lambda world: text(world[Radio].channel(self.end) or "none yet"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
@@ -261,7 +262,7 @@ class AddressTyped(OfRadios):
             says=f"Read address and password on {rig[self.at].name}: those of {rig[self._far()].name}.",
             seconds=15,
             where=self.at,
-            read=lambda world: "the same" if self.holds(world) else "not the same",
+            read=lambda world: state("the same" if self.holds(world) else "not the same"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:

@@ -9,6 +9,7 @@ from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.radio.acts import ComeIn, ShowOut
 from isotact.core.world import Radio, World
+from isotact.core.world.observation import state
 
 
 class NoGuest(Condition):
@@ -69,7 +70,7 @@ class NoGuest(Condition):
             says=f"Read the list of clients of {rig[self.device].name}: only {rig[self.client].name} may stand in it.",
             seconds=10,
             where=self.device,
-            read=lambda world: "nobody else" if self.holds(world) else "another name",
+            read=lambda world: state("nobody else" if self.holds(world) else "another name"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:

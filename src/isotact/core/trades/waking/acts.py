@@ -7,7 +7,7 @@ from typing import ClassVar, Literal
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
-from isotact.core.trades.base import Act, Draft
+from isotact.core.trades.base import Act, Draft, HandAct, Mishap
 from isotact.core.world import Balance, Cables, Menus, Plugged, Waking, World, now
 from isotact.core.world.power import live_feeds
 
@@ -21,7 +21,7 @@ class AtDevice(Act):
         return (self.device,)
 
 
-class WakeUp(AtDevice):
+class WakeUp(AtDevice, HandAct):
     """Wake a device and wait until it is up."""
 
     kind: Literal["wake"] = "wake"
@@ -90,7 +90,7 @@ def _is_up(world: World, device: str) -> bool:
     return world.rig[device].profile.wake is None or world[Waking].is_awake(device)
 
 
-class Sleep(AtDevice):
+class Sleep(AtDevice, HandAct):
     """Switch a device off."""
 
     kind: Literal["sleep"] = "sleep"
@@ -146,7 +146,7 @@ def on_and_straining(world: World, spoils: tuple[Key, ...]) -> str | None:
     return None if on is None else f"{world.rig[on].name} is on and fights your hand: switch it off first."
 
 
-class Hang(AtDevice):
+class Hang(AtDevice, Mishap):
     """A device hangs: its lamps are as they were, and it does nothing."""
 
     kind: Literal["hang"] = "hang"
@@ -156,7 +156,7 @@ class Hang(AtDevice):
         return f"{world.rig[self.device].name} hangs."
 
 
-class Dim(Act):
+class Dim(Mishap):
     """Turn a screen down until nothing is seen on it."""
 
     kind: Literal["dim"] = "dim"
@@ -168,7 +168,22 @@ class Dim(Act):
         return "The screen is dark."
 
 
-class WakeTooEarly(Act):
+class TurnUp(HandAct):
+    """Turn a screen up."""
+
+    kind: Literal["turn-up"] = "turn-up"
+    device: Id
+    screen: Id
+
+    def touches(self) -> tuple[str, ...]:
+        return (self.device,)
+
+    def do(self, world: World) -> str:
+        world[Waking].dimmed.discard(Item(self.device, self.screen))
+        return "It is as bright as it can be."
+
+
+class WakeTooEarly(Mishap):
     """A device was up before the one for which it should have waited."""
 
     kind: Literal["wake-too-early"] = "wake-too-early"

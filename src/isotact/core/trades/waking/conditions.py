@@ -7,8 +7,9 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Condition, Draft, Fault
-from isotact.core.trades.waking.acts import Dim, Hang, Sleep, WakeTooEarly, WakeUp
+from isotact.core.trades.waking.acts import Dim, Hang, Sleep, TurnUp, WakeTooEarly, WakeUp
 from isotact.core.world import Waking, World, now
+from isotact.core.world.observation import Observation, state
 from isotact.core.world.signals import is_dark
 
 
@@ -75,7 +76,7 @@ class Awake(Condition):
             says=f"Look at {rig[self.device].name}: {wake.expect if wake else 'in place'}.",
             seconds=3,
             where=self.device,
-            read=lambda world: "on" if world[Waking].is_on(self.device) else "off",
+            read=lambda world: state("on" if world[Waking].is_on(self.device) else "off"),
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
@@ -115,10 +116,10 @@ class Responds(Condition):
             read=self._follows,
         )
 
-    def _follows(self, world: World) -> str:
+    def _follows(self, world: World) -> Observation:
         if not world[Waking].is_awake(self.device):
-            return "nothing: it is off"
-        return "nothing" if self.device in world[Waking].hung else "it follows"
+            return state("nothing: it is off")
+        return state("nothing" if self.device in world[Waking].hung else "it follows")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Half as often as simply being off, and it looks awake: the press of a button tells.
@@ -163,14 +164,14 @@ class WokenAfter(Condition):
             says=f"Restart {rig[self.device].name} while {rig[self.peer].name} is on.",
             seconds=30,
             where=self.device,
-            disturbs=(str(Key.of("awake", self.device)),),
+            disturbs=(Sleep(device=self.waker), WakeUp(device=self.waker)),
             read=self._after_a_restart,
         )
 
-    def _after_a_restart(self, world: World) -> str:
+    def _after_a_restart(self, world: World) -> Observation:
         if not {self.device, self.peer} <= now(world).alive:
-            return "one of the two is not up"
-        return "the same as before" if self.holds(world) else "now they find each other"
+            return state("one of the two is not up")
+        return state("the same as before" if self.holds(world) else "now they find each other")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # One of the first suspicions of anybody who has used the two together.
@@ -209,14 +210,15 @@ class ScreenLive(Condition):
             says=f"Turn up the {name} of {rig[self.device].name}.",
             seconds=5,
             where=self.device,
-            disturbs=(str(self.key),),
+            disturbs=(TurnUp(device=self.device, screen=self.screen),),
             read=self._turned_up,
         )
 
-    def _turned_up(self, world: World) -> str:
+    def _turned_up(self, world: World) -> Observation:
         if self.device not in now(world).alive:
-            return "dark"
-        return "it was turned down" if Item(self.device, self.screen) in world[Waking].dimmed else "it was turned up"
+            return state("dark")
+        dimmed = Item(self.device, self.screen) in world[Waking].dimmed
+        return state("it was turned down" if dimmed else "it was turned up")
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Turned down for the night and forgotten.

@@ -1,13 +1,13 @@
 import { useState } from "react";
 
 import type { Schemas } from "../../../api/client";
+import { SAID, type Noted } from "../../../rig";
 import { Button, Choose } from "../../../ui";
 
 type May = Schemas["MayHappen"];
-const WHAT = { "swap-battery": { says: "Battery changed", as: "battery-changed" }, restart: { says: "Restarted", as: "restarted" } } as const;
 
 /** Something happened to a device since: what rested on it has to be proven again. */
-export function Happened({ may, disabled, onHappened }: { may: readonly May[]; disabled: boolean; onHappened: (what: "battery-changed" | "restarted", device: string) => void }) {
+export function Happened({ may, disabled, onHappened }: { may: readonly May[]; disabled: boolean; onHappened: (what: Noted, device: string) => void }) {
   const [chosen, setChosen] = useState<string>();
   const [said, setSaid] = useState("");
   const one = may.find(({ device }) => device === chosen) ?? may[0];
@@ -23,11 +23,11 @@ export function Happened({ may, disabled, onHappened }: { may: readonly May[]; d
             className="flex-1"
             disabled={disabled}
             onClick={() => {
-              onHappened(WHAT[what as keyof typeof WHAT].as, one.device);
-              setSaid(`${one.name}: ${WHAT[what as keyof typeof WHAT].says.toLowerCase()}. What rested on it is to be proven again.`);
+              onHappened(what, one.device);
+              setSaid(`${one.name}: ${SAID[what].toLowerCase()}. What rested on it is to be proven again.`);
             }}
           >
-            {WHAT[what as keyof typeof WHAT].says}
+            {SAID[what]}
           </Button>
         ))}
       </div>
