@@ -93,3 +93,34 @@ def test_the_day_is_planned_with_the_kit(client: TestClient, van: dict[str, Any]
 
 def test_a_day_with_a_rig_that_is_not_there_is_refused_before_it_starts(client: TestClient, van: dict[str, Any]):
     assert client.post(f"{VAN}/day", json={"rigs": ["none"]}).status_code == 404
+
+
+def test_a_battery_with_a_mark_of_its_own_is_kept_and_a_list_does_not_lose_it(client: TestClient, van: dict[str, Any]):
+    """A list of devices and cables takes the place of these; batteries by their marks are no part of it."""
+    packs = [{"tag": "B1", "fits": "NP-type cell"}, {"tag": "B2", "battery": "dummy-battery"}]
+    saved = client.put(VAN, json={"made_on": 1, "document": {**van["document"], "packs": packs}}).json()
+    assert [one["tag"] for one in saved["document"]["packs"]] == ["B1", "B2"]
+    listed = client.post(f"{VAN}/list", json={"text": LIST, "made_on": 2}).json()
+    assert [one["tag"] for one in listed["document"]["packs"]] == ["B1", "B2"]
+
+
+@pytest.mark.parametrize(
+    ("packs", "says"),
+    [
+        ([{"tag": "B1"}], "found neither 'battery' nor 'fits', or both"),
+        ([{"tag": "B1", "fits": "cell", "battery": "any"}], "found neither 'battery' nor 'fits', or both"),
+        ([{"tag": "B1", "fits": "cell"}, {"tag": "B1", "fits": "cell"}], "found 'B1' on two packs"),
+        ([{"tag": "B1", "battery": "nobody-has-it"}], "found 'nobody-has-it', which is no profile that we know"),
+    ],
+)
+def test_a_battery_that_makes_no_sense_is_refused(client: TestClient, van: dict[str, Any], packs: Any, says: str):
+    answer = client.put(VAN, json={"made_on": 1, "document": {**van["document"], "packs": packs}})
+    assert answer.status_code == 422
+    assert says in answer.text
+    assert client.get(VAN).json()["revision"] == 1
+
+
+def test_a_kit_can_be_removed_and_comes_back(client: TestClient, van: dict[str, Any]):
+    assert client.delete(VAN).status_code == 204
+    assert client.get("/api/kits").json() == []
+    assert client.post(f"{VAN}/restore").json()["document"] == van["document"]

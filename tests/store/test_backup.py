@@ -167,9 +167,9 @@ def test_nothing_is_overwritten(store: Store, tmp_path: Path):
 def test_an_export_is_taken_in_to_the_same_state(store: Store, tmp_path: Path):
     before = everything(store)
     counts = export(store, tmp_path / "out")
-    assert counts == {"words": 0, "profiles": 1, "cables": 0, "kits": 1, "recipes": 0, "rigs": 1}
+    assert counts == {"words": 0, "profiles": 1, "cables": 0, "jobs": 0, "kits": 1, "recipes": 0, "rigs": 1}
     assert sorted(one.name for one in (tmp_path / "out").iterdir()) == [
-        "cables", "history.jsonl", "isotact.json", "kits", "photos", "profiles", "recipes", "rigs", "words",
+        "cables", "history.jsonl", "isotact.json", "jobs", "kits", "photos", "profiles", "recipes", "rigs", "words",
     ]  # fmt: skip
     other = Store(tmp_path / "other" / "isotact.sqlite")
     take_in_export(other, tmp_path / "out")

@@ -11,7 +11,7 @@ import pytest
 from isotact.catalogue import shipped
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import RefusedError
-from isotact.store import KIT, PROFILE, RIG, NewerError, OwnCatalogue, StorageError, Store, UnreadableError
+from isotact.store import JOB, KIT, PROFILE, RIG, NewerError, OwnCatalogue, StorageError, Store, UnreadableError
 from isotact.store.folder_lock import OwnedError, take
 from isotact.store.migrations import MIGRATIONS
 from tests.store.earlier import FERRY, VAN, write
@@ -48,6 +48,33 @@ def test_every_earlier_version_is_brought_up_to_date_and_loses_nothing(tmp_path:
     with closing(sqlite3.connect(kept[0])) as old:
         table, head = ("document", 4) if version == 5 else ("rig", 2)
         assert old.execute(f"SELECT head FROM {table} WHERE id = ?", (FERRY.id,)).fetchone() == (head,)
+
+
+def test_the_jobs_that_rigs_name_become_documents(tmp_path: Path):
+    """Two rigs of one job, one of none, one that was removed, and one whose text is damaged."""
+    file = tmp_path / "rigs.sqlite"
+    store = Store(file)
+    for key, job in (
+        ("a", "Night ferry"),
+        ("b", "Night ferry"),
+        ("c", None),
+        ("d", "Düne"),
+        ("e", "Dune"),
+        ("f", "Lost"),
+    ):
+        store[RIG].create(FERRY.model_copy(update={"id": key, "production": job}))
+    store[RIG].remove("d")
+    del store
+    spoil = "UPDATE revision SET document = '{' WHERE document_key = (SELECT key FROM document WHERE id = 'f')"
+    forget = "DELETE FROM migration WHERE name = 'jobs_are_documents'"
+    execute(file, spoil, forget, "PRAGMA user_version = 7")
+    jobs = [one.document for one in Store(file)[JOB].all()]
+    assert [(job.id, job.name) for job in jobs] == [
+        ("dune", "Düne"),
+        ("dune-2", "Dune"),
+        ("night-ferry", "Night ferry"),
+    ]
+    assert all(Store(file)[JOB].history(job.id)[0].number == 1 for job in jobs)
 
 
 def test_one_of_today_is_opened_without_a_word(tmp_path: Path):

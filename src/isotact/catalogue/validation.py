@@ -8,6 +8,7 @@ from pydantic import BaseModel, ValidationError
 from isotact.catalogue.yaml_source import Source, read_text
 from isotact.core.model.cable import CableType
 from isotact.core.model.example import Example
+from isotact.core.model.job import Job
 from isotact.core.model.kit import Kit
 from isotact.core.model.older_versions import newest, upgraded
 from isotact.core.model.plan import Plan
@@ -22,6 +23,7 @@ from isotact.core.trades import lamps
 Document = TypeVar("Document", bound=BaseModel)
 FORMATS: dict[str, type[BaseModel]] = {
     "rig": Rig,
+    "job": Job,
     "kit": Kit,
     "recipe": Recipe,
     "profile": Profile,

@@ -4,7 +4,7 @@ No rule of the job belongs here.
 """
 
 from isotact.store.author import person
-from isotact.store.kinds import CABLE, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
+from isotact.store.kinds import CABLE, JOB, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
 from isotact.store.log import About, Entry, Looked, Mark, PhotoId, Spoiling, Stands
 from isotact.store.log_book import Choices, Event, Line, Wanted, as_csv, as_json_lines
 from isotact.store.own_catalogue import OwnCatalogue
@@ -18,6 +18,7 @@ from isotact.store.store import Store
 
 __all__ = [
     "CABLE",
+    "JOB",
     "KINDS",
     "KIT",
     "OWN",

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from isotact.catalogue.validation import Entry
 from isotact.core.model.cable import CableType
+from isotact.core.model.job import Job
 from isotact.core.model.kit import Kit
 from isotact.core.model.profile import Profile
 from isotact.core.model.recipe import Recipe
@@ -31,6 +32,7 @@ class Kind(Generic[D]):
 
 RIG = Kind("rig", "rig", Rig, "rigs")
 RECIPE = Kind("recipe", "recipe", Recipe, "recipes")
+JOB = Kind("job", "job", Job, "jobs")
 KIT = Kind("kit", "kit", Kit, "kits")
 PROFILE = Kind("profile", "profile of your own", Profile, "profiles")
 CABLE = Kind("cable", "cable type of your own", CableType, "cables")
@@ -38,7 +40,7 @@ WORDS = Kind("words", "words of your own", Words, "words")
 
 OWN: tuple[Kind[Any], ...] = (WORDS, PROFILE, CABLE)
 """What makes up one's own catalogue: words first, since the others use them."""
-KINDS: tuple[Kind[Any], ...] = (*OWN, KIT, RECIPE, RIG)
+KINDS: tuple[Kind[Any], ...] = (*OWN, JOB, KIT, RECIPE, RIG)
 """All of them, each after what it may name."""
 
 

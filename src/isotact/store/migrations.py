@@ -3,11 +3,14 @@
 Each says in SQL what it does, since the tables of today are not those that it found.
 """
 
+import json
 from collections.abc import Callable
 from datetime import UTC, datetime
 from typing import Any
 
 import peewee
+
+from isotact.core.model.words import free_id, id_from
 
 
 def rigs_and_revisions(run: Callable[..., Any]) -> None:
@@ -156,6 +159,44 @@ def search_the_log(run: Callable[..., Any]) -> None:
     run("INSERT INTO event_text (event_text) VALUES ('rebuild')")
 
 
+def jobs_are_documents(run: Callable[..., Any]) -> None:
+    """Version 8: each job that a rig names becomes a document. Rigs go on naming it by its name.
+
+    Two spellings that make one id are two jobs. A rig whose text cannot be read names none here: it is told of at the
+    start, and its job is begun anew by hand.
+    """
+    shown = run(
+        "SELECT document.id, revision.made_at, shown.document FROM document "
+        "JOIN revision ON revision.document_key = document.key AND revision.number = document.head "
+        "JOIN revision AS shown ON shown.document_key = document.key AND shown.number = revision.shows "
+        "WHERE document.kind = 'rig' ORDER BY document.key"
+    )
+    taken: set[str] = set()
+    named: set[str] = set()
+    for _, made_at, text in list(shown):
+        name = _production(text)
+        if not name or name in named:
+            continue
+        named.add(name)
+        key = free_id(id_from(name, "job"), taken)
+        taken.add(key)
+        run("INSERT INTO document (kind, id, head) VALUES ('job', ?, 1)", (key,))
+        document = json.dumps({"format": "isotact/job", "version": 1, "id": key, "name": name}, ensure_ascii=False)
+        run(
+            "INSERT INTO revision (document_key, number, parent, shows, document, beside, made_at) "
+            "SELECT key, 1, 0, 1, ?, '{}', ? FROM document WHERE kind = 'job' AND id = ?",
+            (document, made_at, key),
+        )
+
+
+def _production(text: str) -> str:
+    try:
+        found = json.loads(text)["production"]
+    except (ValueError, KeyError, TypeError):
+        return ""
+    return found if isinstance(found, str) else ""
+
+
 MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
@@ -164,6 +205,7 @@ MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     one_table_of_documents,
     one_log,
     the_log_is_read,
+    jobs_are_documents,
 )
 """In their order. How many a database has had is its version, which it bears as `user_version`."""
 

@@ -32,16 +32,36 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Rigs
-         * @description Every rig as it stands. Those that cannot be read are told by the state of the data folder.
+         * List Rig
+         * @description Every one as it stands. Those that cannot be read are told by the state of the data folder.
          */
-        get: operations["list_rigs_api_rigs_get"];
+        get: operations["list_rig_api_rigs_get"];
         put?: never;
         /**
          * Add Rig
          * @description Add a rig from the text of a document; refused whole with every error at its line.
          */
         post: operations["add_rig_api_rigs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{key}/document": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Document
+         * @description The rig as a YAML document, ready to be planned from the command line or given to another crew.
+         */
+        get: operations["document_api_rigs__key__document_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -62,15 +82,15 @@ export interface paths {
         get: operations["open_rig_api_rigs__key__get"];
         /**
          * Save Rig
-         * @description Save a new revision, or none where nothing has changed. 409 with both versions when the rig has moved on.
+         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
          */
         put: operations["save_rig_api_rigs__key__put"];
         post?: never;
         /**
-         * Remove
-         * @description Take a rig off the list. Its history is kept.
+         * Remove Rig
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
          */
-        delete: operations["remove_api_rigs__key__delete"];
+        delete: operations["remove_rig_api_rigs__key__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -85,30 +105,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Set Aside
+         * Set Rig Aside
          * @description Keep a version that came too late as a revision, and go on with the one that stands.
          */
-        put: operations["set_aside_api_rigs__key__aside_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/rigs/{key}/document": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Document
-         * @description The rig as a YAML document, ready to be planned from the command line or given to another crew.
-         */
-        get: operations["document_api_rigs__key__document_get"];
-        put?: never;
+        put: operations["set_rig_aside_api_rigs__key__aside_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -857,7 +857,7 @@ export interface paths {
         put?: never;
         /**
          * Add Recipe
-         * @description Keep a new recipe.
+         * @description Add one. Refused whole where it names what is not known.
          */
         post: operations["add_recipe_api_recipes_post"];
         delete?: never;
@@ -880,13 +880,13 @@ export interface paths {
         get: operations["open_recipe_api_recipes__key__get"];
         /**
          * Save Recipe
-         * @description Save a new revision. 409 with both versions when it has moved on.
+         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
          */
         put: operations["save_recipe_api_recipes__key__put"];
         post?: never;
         /**
          * Remove Recipe
-         * @description Take a recipe off the list. Its history and its tries are kept.
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
          */
         delete: operations["remove_recipe_api_recipes__key__delete"];
         options?: never;
@@ -1054,74 +1054,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/kits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * List Kits
-         * @description Every kit as it stands.
-         */
-        get: operations["list_kits_api_kits_get"];
-        put?: never;
-        /**
-         * Add Kit
-         * @description Add a kit.
-         */
-        post: operations["add_kit_api_kits_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/kits/{key}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Open Kit
-         * @description One document as it stands.
-         */
-        get: operations["open_kit_api_kits__key__get"];
-        /**
-         * Save Kit
-         * @description Save a new revision. 409 with both versions when the kit has moved on.
-         */
-        put: operations["save_kit_api_kits__key__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/kits/{key}/aside": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Kit Aside
-         * @description Keep a version that came too late as a revision, and go on with the one that stands.
-         */
-        put: operations["set_kit_aside_api_kits__key__aside_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/kits/{key}/preview": {
         parameters: {
             query?: never;
@@ -1180,6 +1112,78 @@ export interface paths {
          * @description Plan all rigs of the day with this kit; it may take long, and can be followed and stopped.
          */
         post: operations["plan_the_day_api_kits__key__day_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Kit
+         * @description Every one as it stands. Those that cannot be read are told by the state of the data folder.
+         */
+        get: operations["list_kit_api_kits_get"];
+        put?: never;
+        /**
+         * Add Kit
+         * @description Add one. Refused whole where it names what is not known.
+         */
+        post: operations["add_kit_api_kits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Kit
+         * @description One document as it stands.
+         */
+        get: operations["open_kit_api_kits__key__get"];
+        /**
+         * Save Kit
+         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
+         */
+        put: operations["save_kit_api_kits__key__put"];
+        post?: never;
+        /**
+         * Remove Kit
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
+         */
+        delete: operations["remove_kit_api_kits__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{key}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Kit Aside
+         * @description Keep a version that came too late as a revision, and go on with the one that stands.
+         */
+        put: operations["set_kit_aside_api_kits__key__aside_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1300,6 +1304,198 @@ export interface paths {
          * @description Bring a removed document back as it was.
          */
         post: operations["restore_kit_api_kits__key__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Job
+         * @description Every one as it stands. Those that cannot be read are told by the state of the data folder.
+         */
+        get: operations["list_job_api_jobs_get"];
+        put?: never;
+        /**
+         * Add Job
+         * @description Add one. Refused whole where it names what is not known.
+         */
+        post: operations["add_job_api_jobs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Job
+         * @description One document as it stands.
+         */
+        get: operations["open_job_api_jobs__key__get"];
+        /**
+         * Save Job
+         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
+         */
+        put: operations["save_job_api_jobs__key__put"];
+        post?: never;
+        /**
+         * Remove Job
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
+         */
+        delete: operations["remove_job_api_jobs__key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Job Aside
+         * @description Keep a version that came too late as a revision, and go on with the one that stands.
+         */
+        put: operations["set_job_aside_api_jobs__key__aside_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Job
+         * @description Go back to what this revision was made from: as a revision of its own.
+         */
+        post: operations["undo_job_api_jobs__key__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Job
+         * @description Go forward again.
+         */
+        post: operations["redo_job_api_jobs__key__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/back-to": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back Job
+         * @description Go to any earlier revision: as a revision of its own.
+         */
+        post: operations["bring_back_job_api_jobs__key__back_to_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * History Of Job
+         * @description Revisions, newest first, a page at a time: `before` is the last number of the page before.
+         */
+        get: operations["history_of_job_api_jobs__key__history_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Revision Of Job
+         * @description A document as it stood at one revision.
+         */
+        get: operations["revision_of_job_api_jobs__key__revisions__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{key}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Job
+         * @description Bring a removed document back as it was.
+         */
+        post: operations["restore_job_api_jobs__key__restore_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1660,7 +1856,7 @@ export interface paths {
         };
         /**
          * List Words
-         * @description Every one as it stands.
+         * @description Every one as it stands. Those that cannot be read are told by the state of the data folder.
          */
         get: operations["list_words_api_own_words_get"];
         put?: never;
@@ -1687,7 +1883,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Words
-         * @description Take one of one's own off; its history is kept. Refused while something uses it.
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
          */
         delete: operations["remove_words_api_own_words__key__delete"];
         options?: never;
@@ -1824,7 +2020,7 @@ export interface paths {
         };
         /**
          * List Profile
-         * @description Every one as it stands.
+         * @description Every one as it stands. Those that cannot be read are told by the state of the data folder.
          */
         get: operations["list_profile_api_own_profiles_get"];
         put?: never;
@@ -1851,7 +2047,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Profile
-         * @description Take one of one's own off; its history is kept. Refused while something uses it.
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
          */
         delete: operations["remove_profile_api_own_profiles__key__delete"];
         options?: never;
@@ -1988,7 +2184,7 @@ export interface paths {
         };
         /**
          * List Cable
-         * @description Every one as it stands.
+         * @description Every one as it stands. Those that cannot be read are told by the state of the data folder.
          */
         get: operations["list_cable_api_own_cables_get"];
         put?: never;
@@ -2015,7 +2211,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Cable
-         * @description Take one of one's own off; its history is kept. Refused while something uses it.
+         * @description Take one off the list; its history is kept. Refused while something rests on it.
          */
         delete: operations["remove_cable_api_own_cables__key__delete"];
         options?: never;
@@ -3138,6 +3334,12 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** Edit[Job] */
+        Edit_Job_: {
+            /** Made On */
+            made_on: number;
+            document: components["schemas"]["Job"];
+        };
         /** Edit[Kit] */
         Edit_Kit_: {
             /** Made On */
@@ -3634,6 +3836,66 @@ export interface components {
             points: number;
         };
         /**
+         * Job
+         * @description A job. A rig names its job by name (`production`), so that it can be handed to another crew by itself.
+         */
+        Job: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "isotact/job";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @description the production
+             */
+            name: string;
+            /**
+             * Days
+             * @default []
+             */
+            days: string[];
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["JobPlace"][];
+            /**
+             * People
+             * @default []
+             */
+            people: components["schemas"]["JobPerson"][];
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * JobPerson
+         * @description Who is on a job, and as what.
+         */
+        JobPerson: {
+            /** Name */
+            name: string;
+            /** Does */
+            does?: string | null;
+        };
+        /**
+         * JobPlace
+         * @description Where a job is shot.
+         */
+        JobPlace: {
+            /** Name */
+            name: string;
+            /** Note */
+            note?: string | null;
+        };
+        /**
          * JoinAnswer
          * @description All that can be asked about one join.
          */
@@ -3735,6 +3997,11 @@ export interface components {
              * @default []
              */
             cables: components["schemas"]["KitCable"][];
+            /**
+             * Packs
+             * @default []
+             */
+            packs: components["schemas"]["Pack"][];
             /** Note */
             note?: string | null;
         };
@@ -3890,6 +4157,14 @@ export interface components {
             looks: string;
             /** State */
             state: string;
+        };
+        /** LateEdit[Job] */
+        LateEdit_Job_: {
+            /** Made On */
+            made_on: number;
+            document: components["schemas"]["Job"];
+            /** Newest */
+            newest: number;
         };
         /** LateEdit[Kit] */
         LateEdit_Kit_: {
@@ -4467,20 +4742,6 @@ export interface components {
             revision: number;
         };
         /**
-         * NewKit
-         * @description A kit to add.
-         */
-        NewKit: {
-            document: components["schemas"]["Kit"];
-        };
-        /**
-         * NewRecipe
-         * @description A recipe; its name gives it an id that is free.
-         */
-        NewRecipe: {
-            document: components["schemas"]["Recipe"];
-        };
-        /**
          * NewRig
          * @description The text of a rig document, YAML or JSON, as it stands in a file.
          */
@@ -4492,6 +4753,18 @@ export interface components {
              * @default
              */
             file: string;
+        };
+        /** New[Job] */
+        New_Job_: {
+            document: components["schemas"]["Job"];
+        };
+        /** New[Kit] */
+        New_Kit_: {
+            document: components["schemas"]["Kit"];
+        };
+        /** New[Recipe] */
+        New_Recipe_: {
+            document: components["schemas"]["Recipe"];
         };
         /**
          * NotTaken
@@ -4606,6 +4879,28 @@ export interface components {
              * @default []
              */
             kept: string[];
+        };
+        /**
+         * Pack
+         * @description One battery with an identity: what is written on it, and what it is.
+         *
+         *     `battery`: a battery that the catalogue has as a device of its own; `fits`: one that goes into devices, by the name
+         *     that their profiles give it. Just one of the two.
+         */
+        Pack: {
+            /** Tag */
+            tag: string;
+            /** Battery */
+            battery?: string | null;
+            /** Fits */
+            fits?: string | null;
+            /**
+             * Energy Wh
+             * @description as measured; left out: as its kind has it
+             */
+            energy_wh?: number | null;
+            /** Note */
+            note?: string | null;
         };
         /**
          * Pair
@@ -6053,6 +6348,18 @@ export interface components {
         /** Saved[CableType] */
         Saved_CableType_: {
             document: components["schemas"]["CableType"];
+            /** Revision */
+            revision: number;
+            /** Made At */
+            made_at: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+        };
+        /** Saved[Job] */
+        Saved_Job_: {
+            document: components["schemas"]["Job"];
             /** Revision */
             revision: number;
             /** Made At */
@@ -7705,7 +8012,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    list_rigs_api_rigs_get: {
+    list_rig_api_rigs_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -7760,6 +8067,39 @@ export interface operations {
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    document_api_rigs__key__document_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
             408: components["responses"]["Refused408"];
             413: components["responses"]["Refused413"];
             415: components["responses"]["Refused415"];
@@ -7840,7 +8180,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    remove_api_rigs__key__delete: {
+    remove_rig_api_rigs__key__delete: {
         parameters: {
             query?: never;
             header?: never;
@@ -7871,7 +8211,7 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    set_aside_api_rigs__key__aside_put: {
+    set_rig_aside_api_rigs__key__aside_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -7901,39 +8241,6 @@ export interface operations {
             404: components["responses"]["Refused404"];
             408: components["responses"]["Refused408"];
             409: components["responses"]["Refused409"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    document_api_rigs__key__document_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": string;
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
             413: components["responses"]["Refused413"];
             415: components["responses"]["Refused415"];
             422: components["responses"]["Refused422"];
@@ -9315,7 +9622,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["NewRecipe"];
+                "application/json": components["schemas"]["New_Recipe_"];
             };
         };
         responses: {
@@ -9734,179 +10041,6 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    list_kits_api_kits_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Saved_Kit_"][];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            408: components["responses"]["Refused408"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    add_kit_api_kits_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewKit"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Saved_Kit_"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            408: components["responses"]["Refused408"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    open_kit_api_kits__key__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Saved_Kit_"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    save_kit_api_kits__key__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Edit_Kit_"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Saved_Kit_"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
-            409: components["responses"]["Refused409"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    set_kit_aside_api_kits__key__aside_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                key: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LateEdit_Kit_"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Saved_Kit_"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
-            409: components["responses"]["Refused409"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
     preview_api_kits__key__preview_post: {
         parameters: {
             query?: never;
@@ -10047,6 +10181,210 @@ export interface operations {
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
             408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    list_kit_api_kits_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Kit_"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    add_kit_api_kits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["New_Kit_"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Kit_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    open_kit_api_kits__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Kit_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    save_kit_api_kits__key__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit_Kit_"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Kit_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    remove_kit_api_kits__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    set_kit_aside_api_kits__key__aside_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LateEdit_Kit_"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Kit_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
             413: components["responses"]["Refused413"];
             415: components["responses"]["Refused415"];
             422: components["responses"]["Refused422"];
@@ -10257,6 +10595,427 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Saved_Kit_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    list_job_api_jobs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    add_job_api_jobs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["New_Job_"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    open_job_api_jobs__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    save_job_api_jobs__key__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit_Job_"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    remove_job_api_jobs__key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    set_job_aside_api_jobs__key__aside_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LateEdit_Job_"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    undo_job_api_jobs__key__undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    redo_job_api_jobs__key__redo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Move"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    bring_back_job_api_jobs__key__back_to_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveTo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            409: components["responses"]["Refused409"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    history_of_job_api_jobs__key__history_get: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionLine"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    revision_of_job_api_jobs__key__revisions__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    restore_job_api_jobs__key__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
                 };
             };
             400: components["responses"]["Refused400"];

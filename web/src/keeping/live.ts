@@ -33,16 +33,18 @@ function setReached(client: QueryClient, now: boolean): void {
   void client.refetchQueries({ predicate: (query) => query.state.status === "error" });
 }
 
-/** What a change makes stale in this page. */
-export function stale(client: QueryClient, change: Change): void {
-  const again = (...queryKey: string[]) => void client.invalidateQueries({ queryKey });
-  if (change.kind === "all") {
-    // Everything was put in the place of everything.
-    void client.invalidateQueries();
-    return;
-  }
-  again("log");
-  if (change.kind === "rig") {
+type Again = (...queryKey: string[]) => void;
+type Stales = (change: Change, again: Again, client: QueryClient) => void;
+
+/** Every answer kept in this page was made with the catalogue of before. */
+const catalogue: Stales = (_, again, client) => {
+  client.removeQueries({ type: "inactive" });
+  for (const key of ["catalogue", "own", "answer"]) again(key);
+};
+
+/** What a change of each kind of document makes stale: a kind is registered here. One that is not is none of this page's. */
+const KINDS: Partial<Record<string, Stales>> = {
+  rig: (change, again, client) => {
     if (change.what === "tried") {
       again("recipes");
       again("offers");
@@ -54,17 +56,31 @@ export function stale(client: QueryClient, change: Change): void {
     heardOf(`rig/${change.id}`, change.revision);
     // One that is not open is read afresh when it is opened.
     client.removeQueries({ queryKey: ["rig", change.id], type: "inactive" });
-  } else if (change.kind === "recipe") {
+  },
+  recipe: (_, again) => {
     again("recipes");
     again("offers");
-  } else if (change.kind === "kit") {
+  },
+  kit: (change, again) => {
     again("kits");
     heardOf(`kit/${change.id}`, change.revision);
-  } else {
-    // Every answer kept in this page was made with the catalogue of before.
-    client.removeQueries({ type: "inactive" });
-    for (const key of ["catalogue", "own", "answer"]) again(key);
+  },
+  job: (_, again) => again("jobs"),
+  profile: catalogue,
+  cable: catalogue,
+  words: catalogue,
+};
+
+/** What a change makes stale in this page. */
+export function stale(client: QueryClient, change: Change): void {
+  if (change.kind === "all") {
+    // Everything was put in the place of everything.
+    void client.invalidateQueries();
+    return;
   }
+  const again: Again = (...queryKey) => void client.invalidateQueries({ queryKey });
+  again("log");
+  KINDS[change.kind]?.(change, again, client);
 }
 
 /**

@@ -1,16 +1,20 @@
-"""What documents of every kind can do: open, undo, redo, history, the bin. A router adds what is its own."""
+"""What documents of every kind can do: list, add, open, save, set aside, undo, redo, history, remove, restore.
 
-from collections.abc import Callable
-from typing import Annotated, Generic, TypeVar
+A kind of document gets all of it by one call; a router adds what is its own.
+"""
+
+from collections.abc import Callable, Collection
+from dataclasses import dataclass
+from typing import Annotated, Any, Generic, Literal, TypeVar
 
 from fastapi import APIRouter, Path, Query
 from pydantic import BaseModel, ConfigDict, Field
 
-from isotact.api.dependencies import TheCatalogue, TheStore
+from isotact.api.dependencies import TheCatalogue, TheOwn, TheStore
 from isotact.api.errors import MISSING, STALE
 from isotact.catalogue import Catalogue
-from isotact.core.model.words import ID_LENGTH, ID_PATTERN
-from isotact.store import PAGE, Kept, Kind, Saved, Shelf, Store
+from isotact.core.model.words import ID_LENGTH, ID_PATTERN, free_id, id_from
+from isotact.store import PAGE, Kept, Kind, OwnCatalogue, Saved, Shelf, Store
 
 D = TypeVar("D", bound=BaseModel)
 DocumentId = Annotated[str, Path(pattern=ID_PATTERN, max_length=ID_LENGTH)]
@@ -33,6 +37,12 @@ class MoveTo(Move):
     """Which earlier revision to bring back."""
 
     revision: Number
+
+
+class New(Body, Generic[D]):
+    """A document to add."""
+
+    document: D
 
 
 class Edit(Body, Generic[D]):
@@ -82,17 +92,78 @@ def line_of(kept: Kept[D]) -> RevisionLine:
     )
 
 
-def _anything_goes(catalogue: Catalogue, store: Store) -> None:
-    """Nothing else hangs on which revision of the document is shown."""
+@dataclass(frozen=True)
+class Rules(Generic[D]):
+    """What a kind of document asks before one is kept, shown or removed.
 
-
-def add_routes(
-    router: APIRouter, kind: Kind[D], may_stand: Callable[[Catalogue, Store], None] = _anything_goes
-) -> None:
-    """Give `router` the routes that documents of every kind have.
-
-    `may_stand` is asked, within the transaction, after going back or forward: it raises what stands against it.
+    `must_know` raises RefusedError where one names what we do not know. `beside`: the revisions of one's own that it is
+    made with. `may_stand` and `may_go` are asked within the transaction, after going back or forward and after a
+    removal: each raises what stands against it. `named`: its name gives a new one an id that is free.
     """
+
+    must_know: Callable[[Catalogue, D], object] = lambda _catalogue, _document: None
+    beside: Callable[[OwnCatalogue, D], dict[str, int] | None] = lambda _own, _document: None
+    may_stand: Callable[[Catalogue, Store], None] = lambda _catalogue, _store: None
+    may_go: Callable[[Catalogue, Store, str], None] = lambda _catalogue, _store, _key: None
+    named: bool = False
+
+
+Route = Literal["list", "add", "save", "aside"]
+
+
+def add_routes(router: APIRouter, kind: Kind[D], rules: Rules[D], but: Collection[Route] = ()) -> None:
+    """Give `router` what documents of every kind can do; `but`: what the router has in its own way, or not at all."""
+    model = kind.model
+    answer = Saved[model]  # type: ignore[valid-type]
+    name = kind.name
+    if "list" not in but:
+
+        @router.get("", response_model=list[answer], name=f"list_{name}")
+        def list_all(store: TheStore) -> list[Saved[D]]:
+            """Every one as it stands. Those that cannot be read are told by the state of the data folder."""
+            return store[kind].all()
+
+    if "add" not in but:
+
+        @router.post("", status_code=201, response_model=answer, name=f"add_{name}")
+        def add(new: New[model], store: TheStore, own: TheOwn) -> Saved[D]:  # type: ignore[valid-type]
+            """Add one. Refused whole where it names what is not known."""
+            document: Any = new.document
+            rules.must_know(own.catalogue, document)
+            with store.writing():
+                if rules.named:
+                    key = free_id(id_from(document.name, document.id), store[kind].ids())
+                    document = document.model_copy(update={"id": key})
+                return store[kind].create(document, rules.beside(own, document))
+
+    if "save" not in but:
+
+        @router.put("/{key}", responses={**MISSING, **STALE}, response_model=answer, name=f"save_{name}")
+        def save(key: DocumentId, edit: Edit[model], store: TheStore, own: TheOwn) -> Saved[D]:  # type: ignore[valid-type]
+            """Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on."""
+            rules.must_know(own.catalogue, edit.document)
+            return store[kind].save(key, edit.document, edit.made_on, rules.beside(own, edit.document))
+
+    if "aside" not in but:
+
+        @router.put("/{key}/aside", responses={**MISSING, **STALE}, response_model=answer, name=f"set_{name}_aside")
+        def set_aside(key: DocumentId, edit: LateEdit[model], store: TheStore, own: TheOwn) -> Saved[D]:  # type: ignore[valid-type]
+            """Keep a version that came too late as a revision, and go on with the one that stands."""
+            rules.must_know(own.catalogue, edit.document)
+            beside = rules.beside(own, edit.document)
+            return store[kind].keep_both(key, edit.document, edit.made_on, edit.newest, beside)
+
+    @router.delete("/{key}", responses=MISSING, status_code=204, name=f"remove_{name}")
+    def remove(key: DocumentId, store: TheStore, catalogue: TheCatalogue) -> None:
+        """Take one off the list; its history is kept. Refused while something rests on it."""
+        with store.writing():
+            store[kind].remove(key)
+            rules.may_go(catalogue, store, key)
+
+    _add_history(router, kind, rules)
+
+
+def _add_history(router: APIRouter, kind: Kind[D], rules: Rules[D]) -> None:
     model = kind.model
     answer = Saved[model]  # type: ignore[valid-type]
     name = kind.name
@@ -100,7 +171,7 @@ def add_routes(
     def moved(store: Store, catalogue: Catalogue, move: Callable[[Shelf[D]], Saved[D]]) -> Saved[D]:
         with store.writing():
             saved = move(store[kind])
-            may_stand(catalogue, store)
+            rules.may_stand(catalogue, store)
         return saved
 
     @router.get("/{key}", responses=MISSING, response_model=answer, name=f"open_{name}")

@@ -11,7 +11,7 @@ from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheCatalogue, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES, STALE
-from isotact.api.routes.documents import Body, DocumentId, Edit, LateEdit, Number, add_routes
+from isotact.api.routes.documents import Body, DocumentId, Number, Rules, add_routes
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.catalogue import Catalogue
 from isotact.catalogue.tables import read_table, write_table
@@ -25,12 +25,6 @@ from isotact.store import KIT, RIG, Saved, Store
 
 router = APIRouter(prefix="/api/kits", tags=["kits"], responses=RESPONSES)
 LineNumber = Annotated[str, Field(pattern=r"^[0-9]{1,6}$")]
-
-
-class NewKit(Body):
-    """A kit to add."""
-
-    document: Kit
 
 
 class ListToRead(Body):
@@ -69,33 +63,6 @@ class KitAndRigs(BaseModel):
 
     kit: Kit
     rigs: list[Rig]
-
-
-@router.get("")
-def list_kits(store: TheStore) -> list[Saved[Kit]]:
-    """Every kit as it stands."""
-    return store[KIT].all()
-
-
-@router.post("", status_code=201)
-def add_kit(new: NewKit, store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
-    """Add a kit."""
-    _names_are_known(new.document, catalogue)
-    return store[KIT].create(new.document)
-
-
-@router.put("/{key}", responses={**MISSING, **STALE})
-def save_kit(key: DocumentId, edit: Edit[Kit], store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
-    """Save a new revision. 409 with both versions when the kit has moved on."""
-    _names_are_known(edit.document, catalogue)
-    return store[KIT].save(key, edit.document, edit.made_on)
-
-
-@router.put("/{key}/aside", responses={**MISSING, **STALE})
-def set_kit_aside(key: DocumentId, edit: LateEdit[Kit], store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
-    """Keep a version that came too late as a revision, and go on with the one that stands."""
-    _names_are_known(edit.document, catalogue)
-    return store[KIT].keep_both(key, edit.document, edit.made_on, edit.newest)
 
 
 @router.post("/{key}/preview", responses=MISSING, openapi_extra=MAY_LOOK)
@@ -155,9 +122,6 @@ def _of_the_day(key: str, body: DayToPlan, store: Store, catalogue: Catalogue) -
     return KitAndRigs(kit=kit, rigs=[one.document for one in saved])
 
 
-add_routes(router, KIT)
-
-
 def _preview(body: ListToRead, catalogue: Catalogue) -> Preview:
     headings, rows = read_table(body.text, body.file)
     columns = body.columns or guess_columns(headings)
@@ -182,7 +146,7 @@ def _unread(says: str) -> KitLine:
     return KitLine(line=1, text="", kind="nothing", problems=(says,))
 
 
-def _names_are_known(kit: Kit, catalogue: Catalogue) -> None:
+def _names_are_known(catalogue: Catalogue, kit: Kit) -> None:
     problems = []
     for field, key, known in (("devices", "profile", catalogue.profiles), ("cables", "cable", catalogue.cables)):
         for number, item in enumerate(getattr(kit, field)):
@@ -190,8 +154,17 @@ def _names_are_known(kit: Kit, catalogue: Catalogue) -> None:
             if found not in known:
                 message = f"found '{found}', which is no {key} that we know{nearest(found, known)}"
                 problems.append(Problem(code="unknown-name", path=f"{field}[{number}].{key}", message=message))
+    for number, pack in enumerate(kit.packs):
+        if pack.battery is not None and pack.battery not in catalogue.profiles:
+            found = (
+                f"found '{pack.battery}', which is no profile that we know{nearest(pack.battery, catalogue.profiles)}"
+            )
+            problems.append(Problem(code="unknown-name", path=f"packs[{number}].battery", message=found))
     if problems:
         raise RefusedError(problems)
+
+
+add_routes(router, KIT, Rules(must_know=_names_are_known))
 
 
 ROUTERS = (router,)

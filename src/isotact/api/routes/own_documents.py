@@ -1,18 +1,18 @@
 """Profiles, cable types and words of one's own, as documents: listed, opened, undone, removed and brought back."""
 
+from collections.abc import Callable
 from typing import Any
 
 from fastapi import APIRouter
 
-from isotact.api.dependencies import TheCatalogue, TheStore
-from isotact.api.errors import MISSING, RESPONSES
-from isotact.api.routes.documents import DocumentId, add_routes
+from isotact.api.errors import RESPONSES
+from isotact.api.routes.documents import Rules, add_routes
 from isotact.catalogue import Catalogue
 from isotact.core.model import Profile, RefusedError
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem
 from isotact.core.model.vocabulary import Word, also_known, words_used
-from isotact.store import OWN, RIG, Kind, Saved, Store
+from isotact.store import OWN, RIG, Kind, Store
 from isotact.store.own_catalogue import read_words, users_of
 
 
@@ -69,25 +69,18 @@ _FIELDS = {"profile": ("profile",), "cable": ("cable", "adapter")}
 """The fields of rigs and kits in which a document of one's own is named."""
 
 
+def _may_go(kind: Kind[Any]) -> Callable[[Catalogue, Store, str], None]:
+    def check(catalogue: Catalogue, store: Store, key: str) -> None:
+        _not_in_use(store, kind, key)
+        still_known(catalogue, store)
+
+    return check
+
+
 def _router_of(kind: Kind[Any]) -> APIRouter:
     part = APIRouter(prefix=f"/api/own/{kind.folder}", tags=["own"], responses=RESPONSES)
-    model = Saved[kind.model]  # type: ignore[name-defined]
-
-    @part.get("", response_model=list[model], name=f"list_{kind}")
-    def list_all(store: TheStore) -> list[Saved[Any]]:
-        """Every one as it stands."""
-        return store[kind].all()
-
-    @part.delete("/{key}", responses=MISSING, status_code=204, name=f"remove_{kind}")
-    def remove(key: DocumentId, store: TheStore, catalogue: TheCatalogue) -> None:
-        """Take one of one's own off; its history is kept. Refused while something uses it."""
-        with store.writing():
-            shelf = store[kind]
-            shelf.remove(key)
-            _not_in_use(store, kind, key)
-            still_known(catalogue, store)
-
-    add_routes(part, kind, still_known)
+    rules = Rules[Any](may_stand=still_known, may_go=_may_go(kind))
+    add_routes(part, kind, rules, but=["add", "save", "aside"])
     return part
 
 

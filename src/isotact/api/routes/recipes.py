@@ -9,9 +9,9 @@ from pydantic import BaseModel, Field
 
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
-from isotact.api.dependencies import TheCatalogue, TheStore
-from isotact.api.errors import MISSING, RESPONSES, STALE
-from isotact.api.routes.documents import Body, DocumentId, Edit, LateEdit, add_routes
+from isotact.api.dependencies import TheStore
+from isotact.api.errors import RESPONSES
+from isotact.api.routes.documents import Body, Rules, add_routes
 from isotact.api.routes.plans import RigToPlan
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.catalogue import Catalogue
@@ -19,19 +19,13 @@ from isotact.core.calc.rates import Rate, rate
 from isotact.core.model import Problem, RefusedError, Rig
 from isotact.core.model.problems import nearest
 from isotact.core.model.recipe import Recipe
-from isotact.core.model.words import Id, free_id, id_from
+from isotact.core.model.words import Id
 from isotact.core.questions.recipe_offers import Offer, offers
 from isotact.store import RECIPE, Line, Saved, Store
 
 router = APIRouter(prefix="/api/recipes", tags=["recipes"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["recipes"], responses=RESPONSES)
 MOST_TRIES = 500
-
-
-class NewRecipe(Body):
-    """A recipe; its name gives it an id that is free."""
-
-    document: Recipe
 
 
 class Tried(BaseModel):
@@ -61,38 +55,7 @@ def list_recipes(store: TheStore) -> list[Tried]:
     return [_tried(store, saved) for saved in store[RECIPE].all()]
 
 
-@router.post("", status_code=201)
-def add_recipe(new: NewRecipe, store: TheStore, catalogue: TheCatalogue) -> Saved[Recipe]:
-    """Keep a new recipe."""
-    _devices_are_known(new.document, catalogue)
-    with store.writing():
-        key = free_id(id_from(new.document.name, new.document.id), store[RECIPE].ids())
-        return store[RECIPE].create(new.document.model_copy(update={"id": key}))
-
-
-@router.put("/{key}", responses={**MISSING, **STALE})
-def save_recipe(key: DocumentId, edit: Edit[Recipe], store: TheStore, catalogue: TheCatalogue) -> Saved[Recipe]:
-    """Save a new revision. 409 with both versions when it has moved on."""
-    _devices_are_known(edit.document, catalogue)
-    return store[RECIPE].save(key, edit.document, edit.made_on)
-
-
-@router.put("/{key}/aside", responses={**MISSING, **STALE})
-def set_recipe_aside(
-    key: DocumentId, edit: LateEdit[Recipe], store: TheStore, catalogue: TheCatalogue
-) -> Saved[Recipe]:
-    """Keep a version that came too late as a revision, and go on with the one that stands."""
-    _devices_are_known(edit.document, catalogue)
-    return store[RECIPE].keep_both(key, edit.document, edit.made_on, edit.newest)
-
-
-@router.delete("/{key}", responses=MISSING, status_code=204)
-def remove_recipe(key: DocumentId, store: TheStore) -> None:
-    """Take a recipe off the list. Its history and its tries are kept."""
-    store[RECIPE].remove(key)
-
-
-def _devices_are_known(recipe: Recipe, catalogue: Catalogue) -> None:
+def _devices_are_known(catalogue: Catalogue, recipe: Recipe) -> None:
     problems = [
         Problem(
             code="unknown-profile",
@@ -129,7 +92,7 @@ def _with_recipes(document: Rig, store: Store) -> RigAndRecipes:
     )
 
 
-add_routes(router, RECIPE)
+add_routes(router, RECIPE, Rules(must_know=_devices_are_known, named=True), but=["list"])
 
 
 ROUTERS = (router, beside)

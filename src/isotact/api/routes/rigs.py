@@ -8,7 +8,7 @@ from pydantic import Field
 
 from isotact.api.dependencies import TheCatalogue, TheOwn, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES, STALE
-from isotact.api.routes.documents import Body, DocumentId, Edit, LateEdit, add_routes
+from isotact.api.routes.documents import Body, DocumentId, Edit, Rules, add_routes
 from isotact.catalogue import read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
@@ -39,38 +39,12 @@ class Edits(Body):
     edits: Annotated[list[Edit[Rig]], Field(min_length=1, max_length=60)]
 
 
-@router.get("")
-def list_rigs(store: TheStore) -> list[Saved[Rig]]:
-    """Every rig as it stands. Those that cannot be read are told by the state of the data folder."""
-    return store[RIG].all()
-
-
 @router.post("", status_code=201)
 def add_rig(new: NewRig, store: TheStore, own: TheOwn) -> Saved[Rig]:
     """Add a rig from the text of a document; refused whole with every error at its line."""
     rig = read_document(new.text, Rig, new.file)
     looked_up(own.catalogue, rig)
     return store[RIG].create(rig, own.beside(rig))
-
-
-@router.put("/{key}", responses={**MISSING, **STALE})
-def save_rig(key: DocumentId, edit: Edit[Rig], store: TheStore, own: TheOwn) -> Saved[Rig]:
-    """Save a new revision, or none where nothing has changed. 409 with both versions when the rig has moved on."""
-    looked_up(own.catalogue, edit.document)
-    return store[RIG].save(key, edit.document, edit.made_on, own.beside(edit.document))
-
-
-@router.put("/{key}/aside", responses={**MISSING, **STALE})
-def set_aside(key: DocumentId, edit: LateEdit[Rig], store: TheStore, own: TheOwn) -> Saved[Rig]:
-    """Keep a version that came too late as a revision, and go on with the one that stands."""
-    looked_up(own.catalogue, edit.document)
-    return store[RIG].keep_both(key, edit.document, edit.made_on, edit.newest, own.beside(edit.document))
-
-
-@router.delete("/{key}", responses=MISSING, status_code=204)
-def remove(key: DocumentId, store: TheStore) -> None:
-    """Take a rig off the list. Its history is kept."""
-    store[RIG].remove(key)
 
 
 _AS_TEXT: dict[int | str, dict[str, Any]] = {200: {"content": {"text/plain": {"schema": {"type": "string"}}}}}
@@ -114,7 +88,12 @@ def save_several(body: Edits, store: TheStore, own: TheOwn) -> list[Saved[Rig]]:
         ]
 
 
-add_routes(router, RIG)
+add_routes(
+    router,
+    RIG,
+    Rules(must_know=looked_up, beside=lambda own, rig: own.beside(rig)),
+    but=["add"],
+)
 
 
 ROUTERS = (router, beside)

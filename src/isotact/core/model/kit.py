@@ -2,9 +2,11 @@
 
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from isotact.core.model.base import Document, Struct
+from isotact.core.model.base import Document, Struct, flawed
+from isotact.core.model.problems import Flaw
+from isotact.core.model.units import WattHours
 from isotact.core.model.words import Id, Name, Text, Version
 
 MOST_PIECES = 999
@@ -31,6 +33,20 @@ class KitCable(Struct):
     note: Text | None = None
 
 
+class Pack(Struct):
+    """One battery with an identity: what is written on it, and what it is.
+
+    `battery`: a battery that the catalogue has as a device of its own; `fits`: one that goes into devices, by the name
+    that their profiles give it. Just one of the two.
+    """
+
+    tag: Name
+    battery: Id | None = None
+    fits: Name | None = None
+    energy_wh: WattHours | None = Field(default=None, description="as measured; left out: as its kind has it")
+    note: Text | None = None
+
+
 class Kit(Document):
     """What the crew has. A rig planned with `--kit` takes its cables from here instead of its own bag."""
 
@@ -40,4 +56,20 @@ class Kit(Document):
     name: Name
     devices: list[KitDevice] = Field(default=[], max_length=2000)
     cables: list[KitCable] = Field(default=[], max_length=2000)
+    packs: list[Pack] = Field(default=[], max_length=2000)
     note: Text | None = None
+
+    @model_validator(mode="after")
+    def _each_pack_is_one_thing(self) -> "Kit":
+        flaws: list[Flaw] = []
+        for number, pack in enumerate(self.packs):
+            if (pack.battery is None) == (pack.fits is None):
+                says = "found neither 'battery' nor 'fits', or both; say which battery it is by one of them"
+                flaws.append((("packs", number), says))
+            if pack.tag in [one.tag for one in self.packs[:number]]:
+                flaws.append(
+                    (("packs", number, "tag"), f"found '{pack.tag}' on two packs; give each a mark of its own")
+                )
+        if flaws:
+            raise flawed(flaws)
+        return self

@@ -11,7 +11,7 @@ import { DayPanel } from "./day";
 import { ListDialog } from "./list";
 import { Pieces } from "./pieces";
 
-const NEW: Kit = { format: "isotact/kit", version: 1, id: "kit", name: "Our kit", devices: [], cables: [], note: null };
+const NEW: Kit = { format: "isotact/kit", version: 1, id: "kit", name: "Our kit", devices: [], cables: [], packs: [], note: null };
 
 /** What the crew has, and the day planned with it. */
 export function KitScreen() {
