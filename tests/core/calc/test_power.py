@@ -2,7 +2,21 @@
 
 import pytest
 
-from isotact.core.calc.power import Lead, hours, supply
+from isotact.core.calc.power import Lead, Load, Source, Supply, hours
+from isotact.core.calc.power import supply as settle
+
+
+def supply(
+    draws: dict[str, float | None],
+    batteries: set[str],
+    leads: list[Lead],
+    peaks: dict[str, float] | None = None,
+    stalls: dict[str, float] | None = None,
+) -> Supply:
+    """A rig in short: watts by device, which have a battery, and the leads."""
+    more, held = peaks or {}, stalls or {}
+    loads = [Load(one, watts, more.get(one), held.get(one, 0.0)) for one, watts in draws.items()]
+    return settle(loads, [Source(one) for one in batteries], leads)
 
 
 def lead(giver: str, taker: str, limit_w: float = 100, key: str | None = None) -> Lead:

@@ -1,14 +1,41 @@
 """Where everything draws from: feeds taken before own batteries, loads that add up, feeds that brown out."""
 
 from collections import defaultdict
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import inf
 
 Rank = tuple[float, float, int]
 """The less of two carries: volts that are higher count as less."""
-_NONE: Mapping[str, float] = {}
+
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """What one device takes, in watts. `draw_w`: for good; None for what needs no power at all.
+
+    `peak_w`: of a moment, where that is more. `stall_w`: on top of that while it is held; of all on one lead one
+    stalls at a time, as a driver runs its motors to their ends one after the other (common practice, no source).
+    `is_motor`: what an outlet for electronics only does not stand.
+    """
+
+    device: str
+    draw_w: float | None
+    peak_w: float | None = None
+    stall_w: float = 0.0
+    is_motor: bool = False
+
+    @property
+    def idle(self) -> "Load":
+        """The same device while it is off: it has its power, and takes nothing of it."""
+        return self if self.draw_w is None else Load(self.device, 0.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """What feeds others and itself from within: a battery that is not empty."""
+
+    device: str
 
 
 @dataclass(frozen=True)
@@ -34,7 +61,7 @@ class Supply:
     None stands for its own battery, or for what needs no power at all.
     """
 
-    draws: Mapping[str, float | None]
+    loads: Mapping[str, Load]
     fed: Mapping[str, Lead | None]
 
     def has_power(self, device: str) -> bool:
@@ -57,56 +84,46 @@ class Supply:
     def _roots(self) -> dict[str, float]:
         loads: dict[str, float] = defaultdict(float)
         for device in self.fed:
-            root, draw = self.root(device), self.draws.get(device)
+            root, draw = self.root(device), self.loads[device].draw_w
             if root is not None and draw is not None:
                 loads[root] += draw
         return dict(loads)
 
 
-def supply(
-    draws: Mapping[str, float | None],
-    batteries: Collection[str],
-    leads: Sequence[Lead],
-    peaks: Mapping[str, float] = _NONE,
-    motors: Collection[str] = (),
-    stalls: Mapping[str, float] = _NONE,
-) -> Supply:
-    """Settle who runs from what.
+def supply(loads: Iterable[Load], sources: Iterable[Source], leads: Iterable[Lead]) -> Supply:
+    """Settle who runs from what. A device of which there is no load takes no power from anywhere, and gives none on.
 
-    `draws` are watts, None for what needs no power; a device left out takes none from anywhere. `peaks` are the watts
-    of a moment, where they are more, and `stalls` those that a device draws on top of them while it is held: of all
-    that hang on a lead one stalls at a time, as a driver runs its motors to their ends one after the other (common
-    practice, no source). `motors` are what an outlet for electronics only does not stand. A device runs from the best
-    of its live leads before its own battery. A lead that would carry more than it can browns out: it is taken away, and
-    all is settled again, so that what it carried falls back on another lead, a battery, or nothing.
+    A device runs from the best of its live leads before its own battery. A lead that would carry more than it can
+    browns out: it is taken away, and all is settled again, so that what it carried falls back on another lead, a
+    battery, or nothing.
     """
+    taking = {load.device: load for load in loads}
+    batteries = {source.device for source in sources}
     live = sorted(leads, key=lambda lead: lead.rank)
     while True:
-        fed = _fed(draws, batteries, live)
-        over = _overloaded(draws, fed, peaks, motors, stalls)
+        fed = _fed(taking, batteries, live)
+        over = _overloaded(taking, fed)
         if not over:
-            return Supply(draws, fed)
+            return Supply(taking, fed)
         live = [lead for lead in live if lead.id not in over]
 
 
-def _fed(
-    draws: Mapping[str, float | None], batteries: Collection[str], leads: Sequence[Lead]
-) -> dict[str, Lead | None]:
+def _fed(loads: Mapping[str, Load], batteries: Collection[str], leads: Sequence[Lead]) -> dict[str, Lead | None]:
     """Grown from the batteries outwards, so that a ring of leads with no battery in it feeds nobody."""
     # Whoever has a battery is up to begin with; feeds take over from it afterwards.
-    powered = {device for device in batteries if device in draws}
-    powered |= {device for device, draw in draws.items() if draw is None}
+    powered = {device for device in batteries if device in loads}
+    powered |= {device for device, load in loads.items() if load.draw_w is None}
     fed: dict[str, Lead | None] = dict.fromkeys(powered)
     grown = True
     while grown:
         grown = False
         for lead in leads:
-            if lead.giver in fed and lead.taker not in fed and lead.taker in draws:
+            if lead.giver in fed and lead.taker not in fed and lead.taker in loads:
                 fed[lead.taker] = lead
                 grown = True
     for lead in leads:  # the best first: whoever got power sooner by another, or runs from its own, takes this one
         now = fed.get(lead.taker)
-        takes = lead.taker in fed and draws[lead.taker] is not None and (now is None or lead.rank < now.rank)
+        takes = lead.taker in fed and loads[lead.taker].draw_w is not None and (now is None or lead.rank < now.rank)
         if takes and lead.giver in fed and not _leads_to(fed, lead.giver, lead.taker):
             fed[lead.taker] = lead
     return fed
@@ -122,26 +139,22 @@ def _leads_to(fed: Mapping[str, Lead | None], device: str, goal: str) -> bool:
     return device == goal
 
 
-def _overloaded(
-    draws: Mapping[str, float | None],
-    fed: Mapping[str, Lead | None],
-    peaks: Mapping[str, float],
-    motors: Collection[str],
-    stalls: Mapping[str, float],
-) -> set[str]:
+def _overloaded(loads: Mapping[str, Load], fed: Mapping[str, Lead | None]) -> set[str]:
     carried: dict[str, float] = defaultdict(float)
     moment: dict[str, float] = defaultdict(float)
     held: dict[str, float] = defaultdict(float)
     used: dict[str, Lead] = {}
     over: set[str] = set()
     for device in fed:
-        draw, lead = draws[device] or 0.0, fed[device]
+        load, lead = loads[device], fed[device]
+        draw = load.draw_w or 0.0
+        peak = draw if load.peak_w is None else load.peak_w
         while lead is not None:
             carried[lead.id] += draw
-            moment[lead.id] += peaks.get(device, draw) if draw else 0.0
-            held[lead.id] = max(held[lead.id], stalls.get(device, 0.0) if draw else 0.0)
+            moment[lead.id] += peak if draw else 0.0
+            held[lead.id] = max(held[lead.id], load.stall_w if draw else 0.0)
             used[lead.id] = lead
-            if lead.light and draw and device in motors:
+            if lead.light and draw and load.is_motor:
                 over.add(lead.id)
             lead = fed[lead.giver]
     # A thousandth of a watt over is rounding, not a brown-out.

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
 
-from isotact.core.calc.power import Lead, Supply, hours, supply
+from isotact.core.calc.power import Lead, Load, Source, Supply, hours, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
 from isotact.core.model.resolved import ResolvedRig
@@ -306,7 +306,7 @@ class Planned:
 
     def _supply(self, without: Removal) -> Supply:
         changed = dict(without.knobs)
-        draws = {device: draw for device, draw in self._draws.items() if device not in without.devices}
+        loads = [load for device, load in self._loads.items() if device not in without.devices]
         leads = [
             lead
             for lead, use, wants in self._leads
@@ -315,8 +315,7 @@ class Planned:
             and lead.giver in self.in_use
             and all(self._is_met(want, changed) for want in wants)
         ]
-        circuit = circuit_of(self.rig)
-        return supply(draws, self._batteries, leads, circuit.peaks, circuit.motors, circuit.stalls)
+        return supply(loads, self._sources, leads)
 
     @cached_property
     def too_weak(self) -> tuple[tuple[str, str, Join], ...]:
@@ -361,16 +360,15 @@ class Planned:
         return frozenset(device for device in self.in_use if not self._whole.has_power(device))
 
     @cached_property
-    def _draws(self) -> dict[str, float | None]:
-        powers = {device: placed.profile.power for device, placed in self.rig.devices.items()}
+    def _loads(self) -> dict[str, Load]:
+        circuit = circuit_of(self.rig)
         return {
-            device: None if power is None else power.draw_w if device in self.in_use else 0.0
-            for device, power in powers.items()
+            device: (circuit.loads if device in self.in_use else circuit.idle)[device] for device in self.rig.devices
         }
 
     @cached_property
-    def _batteries(self) -> frozenset[str]:
-        return frozenset(device for device in self.in_use if self.runs_alone(device))
+    def _sources(self) -> tuple[Source, ...]:
+        return tuple(Source(device) for device in self.in_use if self.runs_alone(device))
 
     def _lasts(self, promise_id: str, found: Supply) -> bool:
         promise = next(one for one in self.rig.rig.lasting if one.id == promise_id)

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from math import inf
 from weakref import WeakKeyDictionary
 
-from isotact.core.calc.power import Rank
+from isotact.core.calc.power import Load, Rank
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import PowerRole, Role, When
 from isotact.core.world.cables import Plugged
 
@@ -36,6 +36,13 @@ class Limits:
     light: bool
 
 
+def _load(placed: Placed) -> Load:
+    power, is_motor = placed.profile.power, placed.profile.motor is not None
+    if power is None:
+        return Load(placed.id, None, is_motor=is_motor)
+    return Load(placed.id, power.draw_w, power.peak_w, power.stalling_w or 0.0, is_motor)
+
+
 class Circuit:
     """One rig's. Profiles and cable types do not change on the bench, so each thing is worked out once."""
 
@@ -47,10 +54,10 @@ class Circuit:
             device for device in self.switched if (wake := rig[device].profile.wake) is not None and wake.with_feed
         )
         """Those that have no switch: they wake when their feed comes."""
-        powers = {device: placed.profile.power for device, placed in rig.devices.items() if placed.profile.power}
-        self.peaks = {device: power.peak_w for device, power in powers.items() if power.peak_w is not None}
-        self.stalls = {device: power.stalling_w for device, power in powers.items() if power.stalling_w}
-        self.motors = frozenset(device for device, placed in rig.devices.items() if placed.profile.motor is not None)
+        self.loads = {device: _load(placed) for device, placed in rig.devices.items()}
+        """What each takes while it is on; the planner and the bench reckon with the same."""
+        self.idle = {device: load.idle for device, load in self.loads.items()}
+        """And while it is off."""
         self.seated = tuple(device for device, placed in rig.devices.items() if placed.seat is not None)
         """Those that are of no use unless they sit on another."""
         self.turning = {

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import ClassVar
 
-from isotact.core.calc.power import Lead, Supply, supply
+from isotact.core.calc.power import Lead, Load, Source, Supply, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.world.cables import Cables, Plugged
@@ -84,24 +84,20 @@ def supply_of(world: World) -> Supply:
     """Where every device of `world` draws from now, and how much."""
     rig, power = world.rig, world[Power]
     return supply(
-        draws=dict(_draws(world)),
-        batteries={device for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)},
-        leads=list(_leads(world)),
-        peaks=circuit_of(rig).peaks,
-        motors=circuit_of(rig).motors,
-        stalls=circuit_of(rig).stalls,
+        _loads(world),
+        [Source(device) for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)],
+        _leads(world),
     )
 
 
-def _draws(world: World) -> Iterator[tuple[str, float | None]]:
-    """What each device draws now: nothing while it is off; None for what needs no power at all."""
+def _loads(world: World) -> Iterator[Load]:
+    """What each device takes now: nothing while it is off. One whose fuse has gone takes none and passes none on."""
     circuit = circuit_of(world.rig)
     switched, on, blown = circuit.switched - circuit.by_feed, world[Waking].boot_started_s, world[Power].blown
-    for device, placed in world.rig.devices.items():
-        power = placed.profile.power
+    for device in world.rig.devices:
         if device not in blown:
             off = device not in world.out or (device in switched and device not in on)
-            yield device, None if power is None else 0.0 if off else power.draw_w
+            yield (circuit.idle if off else circuit.loads)[device]
 
 
 def _leads(world: World) -> Iterator[Lead]:
