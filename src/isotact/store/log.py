@@ -214,12 +214,15 @@ class Log:
         """Step -> how it stands, for all of which anything was said since the day began."""
         return self.stands(key).steps
 
-    def proofs(self, key: str) -> list[tuple[str, str, str, str, int]]:
-        """What was said of proofs, in the order in which it was done: what, of which step, when, by whom, on what."""
+    def of_steps(self, key: str) -> list[tuple[str, str, str, str, int]]:
+        """What was said of steps, and where days ended, in the order in which it was done.
+
+        Each: what, of which step, when, by whom, on which revision.
+        """
         database = self._tables.Event._meta.database
         query = (
             f"SELECT what, subject, at, person, revision FROM event WHERE {_OF_RIG} "
-            f"AND (subject LIKE 'prove:%' OR what = '{CLEARED}') ORDER BY at, sequence"
+            f"AND (subject <> '' OR what = '{CLEARED}') ORDER BY at, sequence"
         )
         with self._reading():
             self._rigs.row(key)

@@ -3,6 +3,7 @@ import { createContext, useCallback, useContext, useMemo, useRef, useState, type
 
 import type { Refusal, Run, Schemas } from "../api/client";
 import type { Noted } from "./incidents";
+import { proveStep } from "./keys";
 import { proofsShown, stateOf, type PromiseState } from "./model";
 import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
@@ -84,7 +85,7 @@ function useBench() {
 
 /** Without the proofs that hold no longer, or were none: those steps are to be done again. */
 function standing<T>(said: Record<string, T>, byHand: Record<string, ProofByHand>): Record<string, T> {
-  const again = new Set(Object.values(byHand).flatMap((one) => (one.outcome === "proven" && one.lapsed?.length ? [`prove:${one.promise}`] : [])));
+  const again = new Set(Object.values(byHand).flatMap((one) => (one.outcome === "proven" && one.lapsed?.length ? [proveStep(one.promise)] : [])));
   return again.size === 0 ? said : Object.fromEntries(Object.entries(said).filter(([step]) => !again.has(step)));
 }
 
@@ -93,7 +94,8 @@ function useProofs(marks: Record<string, Mark>): Record<string, ProofByHand> {
   const { rig } = useDraft();
   const { isPlanning } = useAnswer();
   // What waits in line is not known to the server yet.
-  const proven = Object.entries(marks).filter(([step, mark]) => step.startsWith("prove:") && mark.what !== "skipped" && mark.revision > 0);
+  const proofs = new Set(rig.promises.map(({ id }) => proveStep(id)));
+  const proven = Object.entries(marks).filter(([step, mark]) => proofs.has(step) && mark.what !== "skipped" && mark.revision > 0);
   const { data } = useQuery({ ...queries.proofsQuery(rig, JSON.stringify(proven)), enabled: proven.length > 0 && !isPlanning });
   return useMemo(() => Object.fromEntries((proven.length ? (data ?? []) : []).map((one) => [one.promise, one])), [data, proven.length]);
 }

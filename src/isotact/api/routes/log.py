@@ -18,7 +18,7 @@ from isotact.api.security.doorman import MAY_TICK, TheWho
 from isotact.core.day import spoilt_by
 from isotact.core.model import NotFoundError, Rig
 from isotact.core.model.incidents import Noted
-from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import prove_key
 from isotact.core.model.words import Day, Id, Name
 from isotact.core.questions import BuiltRig
 from isotact.core.trades.incident_acts import acts_at_device
@@ -77,7 +77,7 @@ def _undone(answer: Answer, what: Noted, device: Id) -> tuple[str, ...]:
         return ()
     found = spoilt_by(BuiltRig(answer.rig, answer.plan, answer.conditions), answer.world, acts_at_device(what, device))
     on_sheet = {step.id for step in answer.sheet.steps}
-    again = (*found.steps, *(str(Key.of("prove", promise)) for promise in found.promises))
+    again = (*found.steps, *(str(prove_key(promise)) for promise in found.promises))
     return tuple(dict.fromkeys(step for step in again if step in on_sheet))
 
 

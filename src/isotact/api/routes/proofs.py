@@ -19,7 +19,7 @@ from isotact.core.day import lapsed
 from isotact.core.model import IsotactError, RefusedError, Rig
 from isotact.core.model.base import Struct
 from isotact.core.model.incidents import Incident, Noted
-from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import prove_key
 from isotact.core.model.words import Id
 from isotact.core.proofs import Judged, Measured, ProofCheck, Reading, Verdict, checks_of_promise, judged, measured
 from isotact.core.questions import BuiltRig, Compared, compared
@@ -121,7 +121,7 @@ async def proofs(key: DocumentId, body: RigToPlan, store: TheStore, ask: Asks) -
 
 def _of(key: str, document: Rig, store: Store) -> RigAndProofs:
     marks = store.log.steps(key)
-    steps = {promise.id: str(Key.of("prove", promise.id)) for promise in document.promises}
+    steps = {promise.id: str(prove_key(promise.id)) for promise in document.promises}
     seen = {promise: marks[step] for promise, step in steps.items() if step in marks and marks[step].what in _OUTCOMES}
     earlier = {}
     for number in {mark.revision for mark in seen.values()}:
@@ -183,7 +183,7 @@ def last_all_proven(desk: AnswerContext, body: Proofs) -> AllProven | None:
         if what == "done" and revision in body.revisions:
             if revision not in kept:
                 plan = desk.about(body.revisions[revision]).plan
-                kept[revision] = {str(Key.of("prove", promise)) for promise in plan.kept}
+                kept[revision] = {str(prove_key(promise)) for promise in plan.kept}
             if kept[revision] and kept[revision] <= proven:
                 found = AllProven(revision=revision, at=at, person=person)
     return found
@@ -196,14 +196,26 @@ async def when_all_was_proven(key: DocumentId, store: TheStore, ask: Asks) -> Re
 
 
 def _said_of_proofs(key: str, store: Store) -> Proofs:
-    said = store.log.proofs(key)
-    revisions = {}
-    for number in sorted({one[4] for one in said if one[0] == "done"}, reverse=True)[:MOST_COMPARED]:
+    said = store.log.of_steps(key)
+    done: dict[int, set[str]] = {}
+    for what, step, _, _, number in said:
+        if what == "done":
+            done.setdefault(number, set()).add(step)
+    revisions: dict[int, Rig] = {}
+    proofs: set[str] = set()
+    for number in sorted(done, reverse=True):
         try:
-            revisions[number] = store[RIG].revision(key, number)
+            document = store[RIG].revision(key, number)
         except IsotactError:  # what cannot be read is not found to have been proven
             continue
-    return Proofs(said=said, revisions=revisions)
+        asked = {str(prove_key(promise.id)) for promise in document.promises}
+        proofs |= asked
+        if asked & done[number]:
+            revisions[number] = document
+        if len(revisions) == MOST_COMPARED:
+            break
+    # A step of another kind says nothing of a proof; what ends a day says it of all.
+    return Proofs(said=[one for one in said if one[1] in proofs or not one[1]], revisions=revisions)
 
 
 class Test(Struct):
@@ -239,7 +251,7 @@ def how_to_prove(desk: AnswerContext, body: RigToPlan) -> Proving:
     tests = [
         Test(
             promise=promise.id,
-            step=str(Key.of("prove", promise.id)),
+            step=str(prove_key(promise.id)),
             words=promise_words(rig, promise),
             who=promise.who,
             asks=checks_of_promise(rig, promise.id, _by_radio(answer, promise.id)),

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Iterator
 from isotact.core.bench import carry_through
 from isotact.core.model.base import Struct
 from isotact.core.model.keys import Item, Key
+from isotact.core.model.named_keys import prove_key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
@@ -76,7 +77,7 @@ def checks_of(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> 
     for promise in rig.rig.promises:
         if promise.id in plan.kept:
             yield Check(
-                id=Key.of("prove", promise.id),
+                id=prove_key(promise.id),
                 says=f"Work it: {promise_words(rig, promise)}.",
                 seconds=15,
                 where=promise.place,

@@ -8,6 +8,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass, field
 
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import menu_sleep_key
 from isotact.core.model.plan import Plan
 from isotact.core.runsheet.full_sheet import graph_of, in_full_order, steps_of
 from isotact.core.runsheet.sheet import RunSheet
@@ -193,7 +194,7 @@ class _Between:
         for key in before:
             self._node(key).after[node.key] = None
         # What the full sheet does in its menus before it is switched off again comes before this as well.
-        twin = self.graph.get(Key.of("menu-sleep", *draft.key.about)) if draft.key.kind == "sleep" else None
+        twin = self.graph.get(menu_sleep_key(draft.device)) if draft.key.kind == "sleep" and draft.device else None
         if twin is not None:
             node.after |= twin.after
 

@@ -4,6 +4,7 @@ from dataclasses import dataclass, field
 from typing import ClassVar
 
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World
 
@@ -16,7 +17,7 @@ class Balance(State):
     balanced: set[str] = field(default_factory=set)
 
     def spoil(self, key: Key) -> None:
-        if key == Key.of("balance"):
+        if key == ANY_BALANCE:
             self.balanced.clear()
 
     def settle(self, world: World) -> bool:

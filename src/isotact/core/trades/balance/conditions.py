@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import ANY_BALANCE, balance_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.balance.acts import BalanceIt, Unbalance
@@ -37,13 +38,13 @@ class Balanced(Condition):
         return f"{rig[self.device].name} is balanced, its axes free."
 
     def made_by(self) -> Key:
-        return Key.of("balance", self.device)
+        return balance_key(self.device)
 
     def needs(self) -> tuple[Key, ...]:
         return tuple(Key.of("in-place", device) for device in self.carries)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("balance"),)
+        return (ANY_BALANCE,)
 
     def draft(self, rig: ResolvedRig) -> Draft:
         placed = rig[self.device]

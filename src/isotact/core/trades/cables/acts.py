@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
+from isotact.core.model.named_keys import ANY_BALANCE, joined_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
@@ -114,7 +115,7 @@ class Plug(OfEnds, HandAct):
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         """Whatever is added wholly inside the rig moves its centre; a lead that hangs out is tied off instead."""
-        return (Key.of("balance"),) if moves_centre(rig, self.a, self.b) else ()
+        return (ANY_BALANCE,) if moves_centre(rig, self.a, self.b) else ()
 
 
 def moves_centre(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> bool:
@@ -201,7 +202,7 @@ class Unplug(OfEnds, HandAct):
         return "It is out."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return (Key.of("joined", Between(self.a, self.b)),)
+        return (joined_key(Between(self.a, self.b)),)
 
 
 class Misplug(OfEnds, Mishap):
@@ -338,5 +339,5 @@ class TakeOut(OfEnds, HandAct):
         return "It is out."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        centre = (Key.of("balance"),) if moves_centre(rig, self.a, self.b) else ()
-        return (Key.of("joined", Between(self.a, self.b)), *centre)
+        centre = (ANY_BALANCE,) if moves_centre(rig, self.a, self.b) else ()
+        return (joined_key(Between(self.a, self.b)), *centre)

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Literal
 
 from isotact.core.model.keys import Between, Key
+from isotact.core.model.named_keys import joined_key, plug_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import CONNECTORS
@@ -31,10 +32,10 @@ class OfJoin(Condition):
         return world[Cables].between(self.a, self.b)
 
     def made_by(self) -> Key:
-        return Key.of("plug", self.between)
+        return plug_key(self.between)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("joined", self.between),)
+        return (joined_key(self.between),)
 
 
 READY = "It is laid and tied, one plug at hand."
@@ -61,7 +62,7 @@ class Joined(OfJoin):
 
     @property
     def key(self) -> Key:
-        return Key.of("joined", self.between)
+        return joined_key(self.between)
 
     def holds(self, world: World) -> bool:
         """With the very cable that is planned: another that would do as well carries another flag."""

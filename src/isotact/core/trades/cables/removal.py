@@ -4,6 +4,7 @@ from collections.abc import Collection, Iterator
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Stage
@@ -45,7 +46,7 @@ class TakeOff(HandAct):
         return f"{world.rig[self.device].name} is back in its case."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return (Key.of("balance"),) if self.on_gimbal else ()
+        return (ANY_BALANCE,) if self.on_gimbal else ()
 
 
 def tidy(planned: Planned, world: World, gone: Collection[str]) -> Iterator[Draft]:

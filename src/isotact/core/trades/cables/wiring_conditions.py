@@ -4,6 +4,7 @@ from typing import ClassVar, Literal
 
 from isotact.core.model.cable import conducts
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import awake_key, joined_key, wake_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Draft, Fault
@@ -152,13 +153,13 @@ class FoundAtStart(OfJoin):
         return f"{rig[self.device].name} found {self.tag} when it started."
 
     def made_by(self) -> Key:
-        return Key.of("wake", self.waker)
+        return wake_key(self.waker)
 
     def needs(self) -> tuple[Key, ...]:
-        return (Key.of("joined", self.between),)
+        return (joined_key(self.between),)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (*super().rests_on(), Key.of("awake", self.waker))
+        return (*super().rests_on(), awake_key(self.waker))
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(

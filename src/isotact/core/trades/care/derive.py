@@ -4,6 +4,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from isotact.core.model.keys import Item, Key
+from isotact.core.model.named_keys import prove_key
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
@@ -42,7 +43,7 @@ def care(planned: Planned) -> Iterator[Draft]:
         detail, expect = _PROOFS[promise.kind](promise)
         twice = sum(other == words[promise.id] for other in words.values()) > 1
         yield Draft(
-            key=Key.of("prove", promise.id),
+            key=prove_key(promise.id),
             stage="prove",
             title=f"Prove: {words[promise.id]}{f', for {promise.who}' if twice else ''}",
             detail=(f"For {promise.who}.", *detail),

@@ -1,6 +1,7 @@
 """Care of waking comes after it; proofs come when all else is done."""
 
 from isotact.core.model.keys import Between, Key
+from isotact.core.model.named_keys import plug_key, wake_key
 from isotact.core.trades.care.acts import Prove
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import StepGraph
@@ -14,8 +15,8 @@ def _rest_first(planned: Planned, graph: StepGraph) -> None:
         cables = [planned.plan.join_of(link) for link in crossed]
         last = next((join for join in reversed(cables) if join.link.is_cable), None)
         if check is not None and last is not None:
-            graph.order(Key.of("wake", route.hops[0].device), check)
-            graph.wish(check, Key.of("plug", Between(last.link.a, last.link.b)))
+            graph.order(wake_key(route.hops[0].device), check)
+            graph.wish(check, plug_key(Between(last.link.a, last.link.b)))
 
 
 def arrange(planned: Planned, graph: StepGraph) -> None:
@@ -25,6 +26,6 @@ def arrange(planned: Planned, graph: StepGraph) -> None:
     doing = [node.key for node in graph if not node.care and not isinstance(node.act, Prove)]
     for node in graph:
         if node.key.kind == "care" and node.draft.stage == "wake" and node.draft.device is not None:
-            graph.order(Key.of("wake", node.draft.device), node.key)
+            graph.order(wake_key(node.draft.device), node.key)
     for proof in proofs:
         graph.order_all(doing, proof)

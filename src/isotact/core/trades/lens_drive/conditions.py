@@ -3,6 +3,7 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.named_keys import awake_key, joined_key, plug_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
@@ -50,12 +51,12 @@ class EndsKnown(Condition):
 
     def needs(self) -> tuple[Key, ...]:
         turned = (Key.of("setting", self.axis),) if self.axis else ()
-        return (Key.of("joined", self.between), *(Key.of("awake", one) for one in self.wakers), *turned)
+        return (joined_key(self.between), *(awake_key(one) for one in self.wakers), *turned)
 
     def rests_on(self) -> tuple[Key, ...]:
         """Power lost is ends lost; so is a gear that came off its ring."""
-        awake = tuple(Key.of("awake", one) for one in self.wakers)
-        return (Key.of("joined", self.between), Key.of("mapping"), *awake)
+        awake = tuple(awake_key(one) for one in self.wakers)
+        return (joined_key(self.between), Key.of("mapping"), *awake)
 
     def draft(self, rig: ResolvedRig) -> Draft:
         motor, ring = rig[self.motor.device].name, _ring_words(rig, self.ring)
@@ -115,7 +116,7 @@ class AloneOnAxis(Condition):
         return f"{rig[self.motor.device].name} is alone on its axis."
 
     def made_by(self) -> Key:
-        return Key.of("plug", Between(*self.join)) if self.axis is None else Key.of("set", self.axis)
+        return plug_key(Between(*self.join)) if self.axis is None else Key.of("set", self.axis)
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
@@ -170,7 +171,7 @@ class TableLoaded(Condition):
         return Key.of("load-table", self.item)
 
     def needs(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.at),)
+        return (awake_key(self.at),)
 
     def draft(self, rig: ResolvedRig) -> Draft:
         return Draft(

@@ -3,6 +3,7 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
+from isotact.core.model.named_keys import mode_key
 from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version
@@ -36,7 +37,7 @@ class SetMode(AtDevice, HandAct):
         return rig[self.device].upsets_of("mode", "", self.mode)
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return (Key.of("mode", self.device), *spoilt_by(self.device, self.upsets(rig)))
+        return (mode_key(self.device), *spoilt_by(self.device, self.upsets(rig)))
 
 
 class Set(AtDevice, HandAct):

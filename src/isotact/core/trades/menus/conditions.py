@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from typing import ClassVar, Literal, Self
 
 from isotact.core.model.keys import Item, Key
+from isotact.core.model.named_keys import awake_key, mode_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Check, Condition, Draft, Fault
@@ -64,7 +65,7 @@ class ModeIs(OfKnob):
 
     @property
     def key(self) -> Key:
-        return Key.of("mode", self.device, *self._set_words)
+        return mode_key(self.device, *self._set_words)
 
     def holds(self, world: World) -> bool:
         return world[Menus].mode.get(self.device) in self.allowed
@@ -74,7 +75,7 @@ class ModeIs(OfKnob):
         return f"{rig[self.device].name} is in {names} mode."
 
     def made_by(self) -> Key:
-        return Key.of("mode", self.device)
+        return mode_key(self.device)
 
     def draft(self, rig: ResolvedRig) -> Draft | None:
         modes = rig[self.device].profile.modes
@@ -273,10 +274,10 @@ class PromptAnswered(Condition):
         return Key.of("answer", self.item)
 
     def needs(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.device),)
+        return (awake_key(self.device),)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.device),)
+        return (awake_key(self.device),)
 
     def draft(self, rig: ResolvedRig) -> Draft:
         prompt = rig[self.device].prompt(self.prompt)

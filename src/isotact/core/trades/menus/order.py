@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping
 
 from isotact.core.model.behaviour import Setting
 from isotact.core.model.keys import Between, Key
+from isotact.core.model.named_keys import balance_key, fit_key, menu_sleep_key, plug_key, wake_key
 from isotact.core.model.plan import Join
 from isotact.core.model.ports import Upset
 from isotact.core.trades.base import Draft
@@ -25,13 +26,13 @@ def arrange(planned: Planned, graph: StepGraph) -> None:
         _restart_drivers(planned, graph, device)
         _asked_when_joined(planned, graph, device)
         waker = planned.waker(device) or device
-        look, asleep = Key.of("look-settings", device), Key.of("menu-sleep", waker)
+        look, asleep = Key.of("look-settings", device), menu_sleep_key(waker)
         if graph.get(asleep) is not None:
             # Seen while the device is on for its menus, before it is switched off again.
             graph.order(Key.of("menu-wake", waker), look)
             graph.order(look, asleep)
         else:
-            graph.order(Key.of("wake", waker), look)
+            graph.order(wake_key(waker), look)
 
 
 def _asked_when_joined(planned: Planned, graph: StepGraph, device: str) -> None:
@@ -40,8 +41,8 @@ def _asked_when_joined(planned: Planned, graph: StepGraph, device: str) -> None:
     asked = {prompt.joined for prompt in wake.prompts if prompt.joined is not None} if wake is not None else set()
     for join in planned.joins if asked else ():
         if any(end.device == device and end.endpoint in asked for end in join.link.ends):
-            plug = Key.of("plug", Between(join.link.a, join.link.b))
-            graph.wish(plug, Key.of("wake", planned.waker(device) or device))
+            plug = plug_key(Between(join.link.a, join.link.b))
+            graph.wish(plug, wake_key(planned.waker(device) or device))
 
 
 def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
@@ -50,7 +51,7 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     Changes that take at once are made after the device has woken for good.
     """
     waker = planned.waker(device)
-    wake = graph.get(Key.of("wake", waker)) if waker is not None else None
+    wake = graph.get(wake_key(waker)) if waker is not None else None
     changes = graph.doing((Set, SetMode), device)
     modes = planned.rig[device].profile.modes
     if modes is not None and modes.lapses and wake is not None:
@@ -70,7 +71,7 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
             graph.order(wake.key, node.key)
         return
     late = any(_takes_late(planned, node) for node in changes)
-    known = graph.get(Key.of("menu-sleep", waker or device))
+    known = graph.get(menu_sleep_key(waker or device))
     # A reboot alone does not ask for it: then it is switched off so that all start from off, in their order.
     needless = not late and (known is None or known.care)
     first, last = _menu_visit(planned, graph, wake)
@@ -78,7 +79,7 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     if not own:  # it comes to life with what feeds it
         for feed in planned.feeds_above(device):
             join = planned.plan.join_of(feed.join or "")
-            graph.order(Key.of("plug", Between(join.link.a, join.link.b)), first.key)
+            graph.order(plug_key(Between(join.link.a, join.link.b)), first.key)
     for node in awake:
         graph.order(first.key, node.key)
     for node in changes:
@@ -146,7 +147,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
     )
     last = graph.add(
         Draft(
-            key=Key.of("menu-sleep", device),
+            key=menu_sleep_key(device),
             stage="menus",
             title=f"Switch {placed.name} off again" if held is None else f"Pull the feed of {placed.name} again",
             detail=(off, "Its changes take effect at the next start."),
@@ -160,7 +161,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
     first.visit, last.visit = 0, 2
     first.care = wake.care
     # It needs power and balance for this visit too, but nobody else awake, and no lead but its feed.
-    for key in (Key.of("balance", device), *(Key.of("fit", one) for one in _fed_along(planned, device))):
+    for key in (balance_key(device), *(fit_key(one) for one in _fed_along(planned, device))):
         graph.order(key, first.key)
     return first, last
 
@@ -178,7 +179,7 @@ def _fed_along(planned: Planned, device: str) -> Iterator[str]:
 
 def _take_late(planned: Planned, graph: StepGraph, device: str) -> None:
     """A change that takes at the next start is made true by the waking after it, not by the menu."""
-    wake = graph.get(Key.of("wake", planned.waker(device) or device))
+    wake = graph.get(wake_key(planned.waker(device) or device))
     for node in graph.doing(Set, device):
         if wake is not None and _takes_late(planned, node):
             wake.makes |= node.makes
@@ -191,8 +192,8 @@ def _before_leads(planned: Planned, graph: StepGraph, device: str) -> None:
     for node in graph.doing(Set, device):
         if isinstance(node.act, Set) and _setting_of(planned, node).before_lead:
             for join in _leads_asking(planned, device, node.act.setting):
-                plug = Key.of("plug", Between(join.link.a, join.link.b))
-                graph.wish(Key.of("menu-sleep", device), plug)
+                plug = plug_key(Between(join.link.a, join.link.b))
+                graph.wish(menu_sleep_key(device), plug)
                 graph.wish(node.key, plug)
 
 
@@ -225,4 +226,4 @@ def _restart_drivers(planned: Planned, graph: StepGraph, device: str) -> None:
         if "restarts-driver" in _upsets(planned, node):
             for join in planned.joins:
                 if join.link.is_cable and device in (join.link.a.device, join.link.b.device):
-                    graph.order(node.key, Key.of("wake", join.link.far(device).device))
+                    graph.order(node.key, wake_key(join.link.far(device).device))

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Sequence
 
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import awake_key
 from isotact.core.model.ports import Upset
 from isotact.core.trades.waking.acts import start
 from isotact.core.world import Cables, Menus, Radio, Waking, World, now
@@ -12,7 +13,7 @@ from isotact.core.world.circuit import circuit_of
 def spoilt_by(device: str, upsets: Iterable[Upset]) -> tuple[Key, ...]:
     """What no longer stands after it."""
     keys = {
-        "restarts": Key.of("awake", device),
+        "restarts": awake_key(device),
         "resets-settings": Key.of("settings", device),
         "forgets-pairing": Key.of("pairing", device),
         "drops-links": Key.of("links", device),

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Literal
 
 from isotact.core.model.keys import Key
+from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades.base import Draft, HandAct, Mishap
 from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
@@ -30,7 +31,7 @@ class Fix(AtDevice, HandAct):
         return f"{world.rig[self.device].name} does not move when you shake it."
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
-        return (Key.of("balance"),) if self.on_gimbal else ()
+        return (ANY_BALANCE,) if self.on_gimbal else ()
 
 
 class ComeLoose(AtDevice, Mishap):
@@ -40,5 +41,5 @@ class ComeLoose(AtDevice, Mishap):
 
     def do(self, world: World) -> str:
         world[Mounting].fixed.discard(self.device)
-        world.spoil(Key.of("balance"))
+        world.spoil(ANY_BALANCE)
         return "It hangs a little lower than before."

@@ -2,7 +2,8 @@
 
 from itertools import pairwise
 
-from isotact.core.model.keys import Between, Key
+from isotact.core.model.keys import Between
+from isotact.core.model.named_keys import plug_key
 from isotact.core.trades.mounting.acts import Fix
 from isotact.core.trades.mounting.derive import built_up, mated
 from isotact.core.trades.planned import Planned
@@ -14,7 +15,7 @@ def arrange(planned: Planned, graph: StepGraph) -> None:
     steps = [node for device in built_up(planned) for node in graph.doing(Fix, device)]
     for one, other in pairwise(steps):
         graph.order(one.key, other.key)
-    hangs = {hung.device: Key.of("plug", Between(*join.link.ends)) for join, (_, hung) in mated(planned)}
+    hangs = {hung.device: plug_key(Between(*join.link.ends)) for join, (_, hung) in mated(planned)}
     for join, (base, _) in mated(planned):
         if base.device in hangs:  # on the body first, and only then what hangs on it
-            graph.order(hangs[base.device], Key.of("plug", Between(*join.link.ends)))
+            graph.order(hangs[base.device], plug_key(Between(*join.link.ends)))

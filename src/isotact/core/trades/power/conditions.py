@@ -3,6 +3,7 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
+from isotact.core.model.named_keys import fit_key, joined_key, plug_key, wake_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
@@ -45,15 +46,15 @@ class Fed(Condition):
 
     def made_by(self) -> Key:
         if self.has_battery:
-            return Key.of("fit", self.device)
+            return fit_key(self.device)
         if self.wakes_with is None and self.join is not None:
-            return Key.of("plug", Between(*self.join))
-        return Key.of("wake", self.wakes_with or self.device)
+            return plug_key(Between(*self.join))
+        return wake_key(self.wakes_with or self.device)
 
     def needs(self) -> tuple[Key, ...]:
         if self.has_battery or self.join is None or self.giver is None:
             return ()
-        return (Key.of("joined", Between(*self.join)), Key.of("fed", self.giver))
+        return (joined_key(Between(*self.join)), Key.of("fed", self.giver))
 
     def draft(self, rig: ResolvedRig) -> Draft | None:
         return None if self.join else battery_draft(rig, self.device)
@@ -111,7 +112,7 @@ class OutletGives(Condition):
         return f"{rig[self.outlet.device].port_words(self.outlet.endpoint)} gives power."
 
     def made_by(self) -> Key:
-        return Key.of("plug", Between(*self.join))
+        return plug_key(Between(*self.join))
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
@@ -145,7 +146,7 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
     spares = placed.device.spare_batteries
     more = (f"And {spares} spare, charged.",) if spares else ()
     return Draft(
-        key=Key.of("fit", device),
+        key=fit_key(device),
         stage="gather",
         title=f"{placed.name}: {battery.name} {'in, and full' if battery.fitted else 'charged, and full'}",
         detail=(energy, *((spare,) if spare else ()), *more),

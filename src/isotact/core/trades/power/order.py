@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.named_keys import mode_key, plug_key, wake_key
 from isotact.core.model.plan import Feed
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.power.derive import gives_power
@@ -18,15 +19,15 @@ def arrange(planned: Planned, graph: StepGraph) -> None:
                     graph.order(earlier, Key.of(later, device))
     for device, giver, _ in planned.too_weak:
         # Its own feed goes in again as it wakes: until then it would start, brown out and start over on the other.
-        graph.wish(Key.of("wake", device), Key.of("wake", giver))
+        graph.wish(wake_key(device), wake_key(giver))
 
 
 def _first(planned: Planned, feed: Feed) -> Iterator[Key]:
     giver = feed.from_device or ""
     join = planned.plan.join_of(feed.join or "")
-    yield Key.of("plug", Between(join.link.a, join.link.b))
-    yield Key.of("wake", giver)
-    yield Key.of("mode", giver)
+    yield plug_key(Between(join.link.a, join.link.b))
+    yield wake_key(giver)
+    yield mode_key(giver)
     for use in join.carries:
         for end, role in planned.roles(join, use):
             if end.device == giver and gives_power(role):

@@ -3,6 +3,7 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Key
+from isotact.core.model.named_keys import awake_key, joined_key, meet_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Radio as RadioEnd
 from isotact.core.model.resolved import ResolvedRig
@@ -28,10 +29,10 @@ class OfRadios(Condition):
         return world[Radio].have_met(self.a, self.b)
 
     def made_by(self) -> Key:
-        return Key.of("meet", self.between)
+        return meet_key(self.between)
 
     def needs(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.a.device), Key.of("awake", self.b.device))
+        return (awake_key(self.a.device), awake_key(self.b.device))
 
     def _radios(self, rig: ResolvedRig) -> tuple[LinkEnd, RadioEnd, LinkEnd, RadioEnd]:
         """The end that is joined first, the host; then the end at which a person does it."""
@@ -180,7 +181,7 @@ class OnChannel(Condition):
         return Key.of("tune", self.end)
 
     def needs(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.end.device),)
+        return (awake_key(self.end.device),)
 
     def draft(self, rig: ResolvedRig) -> Draft:
         radio, name = radio_at(rig, self.end), rig[self.end.device].name
@@ -238,7 +239,7 @@ class AddressTyped(OfRadios):
         return Key.of("type-in", self.between)
 
     def needs(self) -> tuple[Key, ...]:
-        return (*super().needs(), Key.of("joined", self.between))
+        return (*super().needs(), joined_key(self.between))
 
     def draft(self, rig: ResolvedRig) -> Draft:
         near, far = rig[self.at].name, rig[self._far()].name

@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
+from isotact.core.model.named_keys import ANY_BALANCE, awake_key, mode_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
 from isotact.core.trades.base import Act, Draft, HandAct, Mishap
@@ -106,8 +107,8 @@ class Sleep(AtDevice, HandAct):
 
     def spoils(self, rig: ResolvedRig) -> tuple[Key, ...]:
         modes = rig[self.device].profile.modes
-        lapsing = (Key.of("mode", self.device),) if modes is not None and modes.lapses else ()
-        return (Key.of("awake", self.device), *lapsing)
+        lapsing = (mode_key(self.device),) if modes is not None and modes.lapses else ()
+        return (awake_key(self.device), *lapsing)
 
 
 def off_draft(world: World, device: str) -> Draft:
@@ -132,7 +133,7 @@ def off_draft(world: World, device: str) -> Draft:
 
 def still_first(world: World, spoils: tuple[Key, ...]) -> Iterator[Draft]:
     """What is switched off before weight is moved."""
-    if Key.of("balance") in spoils:
+    if ANY_BALANCE in spoils:
         for device in world[Waking].boot_started_s:
             if world.rig[device].is_balanced:
                 yield replace(off_draft(world, device), stage="build")
@@ -140,7 +141,7 @@ def still_first(world: World, spoils: tuple[Key, ...]) -> Iterator[Draft]:
 
 def on_and_straining(world: World, spoils: tuple[Key, ...]) -> str | None:
     """Why weight cannot be moved now: a gimbal that is on fights the hand, and swings once it is free."""
-    if Key.of("balance") not in spoils:
+    if ANY_BALANCE not in spoils:
         return None
     on = next((device for device in world[Waking].boot_started_s if world.rig[device].is_balanced), None)
     return None if on is None else f"{world.rig[on].name} is on and fights your hand: switch it off first."

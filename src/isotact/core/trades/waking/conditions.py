@@ -3,6 +3,7 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Item, Key
+from isotact.core.model.named_keys import awake_key, plug_key, wake_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
@@ -27,7 +28,7 @@ class Awake(Condition):
 
     @property
     def key(self) -> Key:
-        return Key.of("awake", self.device)
+        return awake_key(self.device)
 
     def holds(self, world: World) -> bool:
         return world[Waking].is_awake(self.device)
@@ -37,14 +38,14 @@ class Awake(Condition):
 
     def made_by(self) -> Key:
         if self.waker is None and self.feed is not None:
-            return Key.of("plug", Between(*self.feed))
-        return Key.of("wake", self.waker or self.device)
+            return plug_key(Between(*self.feed))
+        return wake_key(self.waker or self.device)
 
     def needs(self) -> tuple[Key, ...]:
         return (Key.of("fed", self.device), Key.of("balanced", self.device))
 
     def rests_on(self) -> tuple[Key, ...]:
-        return tuple(Key.of("awake", device) for device in dict.fromkeys((self.device, self.waker)) if device)
+        return tuple(awake_key(device) for device in dict.fromkeys((self.device, self.waker)) if device)
 
     def draft(self, rig: ResolvedRig) -> Draft | None:
         placed = rig[self.device]
@@ -102,10 +103,10 @@ class Responds(Condition):
         return f"{rig[self.device].name} does what it is asked."
 
     def made_by(self) -> Key:
-        return Key.of("wake", self.waker)
+        return wake_key(self.waker)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return tuple(Key.of("awake", device) for device in dict.fromkeys((self.device, self.waker)))
+        return tuple(awake_key(device) for device in dict.fromkeys((self.device, self.waker)))
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
@@ -150,13 +151,13 @@ class WokenAfter(Condition):
         return f"{rig[self.device].name} woke after {rig[self.peer].name}."
 
     def made_by(self) -> Key:
-        return Key.of("wake", self.waker)
+        return wake_key(self.waker)
 
     def needs(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.peer_waker),)
+        return (awake_key(self.peer_waker),)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.waker), Key.of("awake", self.peer_waker))
+        return (awake_key(self.waker), awake_key(self.peer_waker))
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
@@ -198,10 +199,10 @@ class ScreenLive(Condition):
         return f"The {rig[self.device].profile.surface(self.screen).name} of {rig[self.device].name} is lit."
 
     def made_by(self) -> Key:
-        return Key.of("wake", self.device)
+        return wake_key(self.device)
 
     def rests_on(self) -> tuple[Key, ...]:
-        return (Key.of("awake", self.device),)
+        return (awake_key(self.device),)
 
     def check(self, rig: ResolvedRig) -> Check:
         name = rig[self.device].profile.surface(self.screen).name
