@@ -128,9 +128,7 @@ def test_the_same_by_keys_alone(from_nothing: Opener):
     go_to(page.get_by_role("button", name="16×"))
     keys.press("Enter")
     keys.press("a")
-    expect(page.get_by_role("status").filter(has_text="promises proven")).to_have_text(
-        "5 of 5 promises proven.", timeout=30_000
-    )
+    expect(page.get_by_role("status").filter(has_text="promises proven")).to_have_text("5 of 5 promises proven.")
 
 
 def test_on_a_phone_one_thing_more_is_promised_ticked_and_proven(opened: Opener):

@@ -17,7 +17,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.e2e.conftest import RIG, Opener, free_port
+from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, free_port
 from tests.e2e.test_story import drop, settled, strip
 
 pytestmark = pytest.mark.browser
@@ -27,7 +27,7 @@ THREE = FOUR[:3]
 
 def state(page: Page, says: str) -> None:
     """Wait until the bar says how the rig is kept."""
-    expect(page.get_by_role("status", name=re.compile(f"Night ferry, B camera: {says}$"))).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("status", name=re.compile(f"Night ferry, B camera: {says}$"))).to_be_visible()
 
 
 class Cart:
@@ -78,7 +78,7 @@ def cart(tmp_path: Path) -> Iterator[Cart]:
 def window(browser: Browser) -> Iterator[BrowserContext]:
     """A browser of somebody's own, with its memory."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
-    context.set_default_timeout(20_000)
+    context.set_default_timeout(PATIENCE_MS)
     yield context
     context.close()
 
@@ -90,7 +90,7 @@ def opened_at(window: BrowserContext, cart: Cart) -> Page:
 
 
 def wait_for(wanted: Any, ask: Any) -> None:
-    for _ in range(200):
+    for _ in range(PATIENCE_MS // 50):
         if ask() == wanted:
             return
         time.sleep(0.05)
@@ -290,7 +290,7 @@ def test_a_kit_is_kept_alike(window: BrowserContext, cart: Cart):
     more.click()
     expect(page.get_by_role("status", name=re.compile(": Not saved$"))).to_be_visible()
     cart.start()
-    expect(page.get_by_role("status", name=re.compile(": Saved$"))).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("status", name=re.compile(": Saved$"))).to_be_visible()
     page.get_by_role("button", name="History").click()
     dialog = page.get_by_role("dialog", name=re.compile("^History of "))
     dialog.get_by_role("button", name="Bring revision 1 back").click()

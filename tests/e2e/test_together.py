@@ -35,7 +35,7 @@ def joins(browser: Browser, cart: Cart) -> Iterator[Joins]:
 
 
 def done(page: Page, count: int) -> None:
-    expect(page.get_by_role("heading", name=f"{count} of 38 done")).to_be_visible()
+    expect(page.get_by_role("heading", name=f"{count} of 39 done")).to_be_visible()
 
 
 def tick(page: Page) -> None:

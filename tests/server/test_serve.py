@@ -23,7 +23,7 @@ from isotact.server import serve as serving
 from isotact.server.startup import Starting
 from isotact.store import Store
 
-PLENTY_S = 30.0
+PLENTY_S = 180.0
 
 
 @contextmanager
@@ -43,7 +43,7 @@ def started(folder: Path, *more: str) -> Iterator[tuple[subprocess.Popen[str], s
 
 def refused(*arguments: str) -> tuple[int, str]:
     command = [sys.executable, "-m", "isotact", *arguments]
-    ran = subprocess.run(command, capture_output=True, text=True, timeout=60, check=False)
+    ran = subprocess.run(command, capture_output=True, text=True, timeout=PLENTY_S, check=False)
     assert "Traceback" not in ran.stderr
     return ran.returncode, ran.stderr
 
@@ -51,7 +51,7 @@ def refused(*arguments: str) -> tuple[int, str]:
 def asked(address: str, path: str, body: Any = None) -> Any:
     headers = {"Origin": address, "Content-Type": "application/json"}
     data = None if body is None else json.dumps(body).encode()
-    with urllib.request.urlopen(urllib.request.Request(address + path, data, headers), timeout=60) as answer:
+    with urllib.request.urlopen(urllib.request.Request(address + path, data, headers), timeout=PLENTY_S) as answer:
         return json.load(answer)
 
 
