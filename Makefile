@@ -10,7 +10,7 @@ WORKERS ?= -n 2 --dist worksteal
 WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
 STATIC := src/isotact/api/static/index.html
 
-.PHONY: help demo serve test before-tests test-deep soak mutants lint python-lint web-lint unit web-unit python-unit
+.PHONY: help demo serve wheel test before-tests test-deep soak mutants lint python-lint web-lint unit web-unit python-unit
 .PHONY: count bench client screenshots clean
 
 help: ## What there is
@@ -22,6 +22,9 @@ demo: $(STAMPS)/run $(STATIC) ## Set up, build and serve the demo at http://127.
 serve: $(STAMPS)/run $(STATIC) ## The same without the demo rigs
 	@$(PY)/isotact serve
 
+wheel: $(STAMPS)/run $(STATIC) ## Build a wheel, with the front end in it, into build/
+	@$(PY)/pip wheel -q --no-deps --no-build-isolation --wheel-dir build .
+
 test: ## All linters, type checks and tests, the browser's included
 	@$(MAKE) -j2 --output-sync --no-print-directory before-tests
 	@$(MAKE) --no-print-directory python-unit
@@ -31,8 +34,8 @@ before-tests: lint web-unit $(STAMPS)/chromium $(STATIC)
 lint: python-lint web-lint
 
 python-lint: $(STAMPS)/dev
-	$(PY)/ruff format --check -q src tests tools bench
-	$(PY)/ruff check -q src tests tools bench
+	$(PY)/ruff format --check -q setup.py src tests tools bench
+	$(PY)/ruff check -q setup.py src tests tools bench
 	$(PY)/mypy
 	$(PY)/lint-imports --no-cache > build/imports.txt || { cat build/imports.txt; exit 1; }
 
