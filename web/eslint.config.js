@@ -1,12 +1,12 @@
+import { readdirSync } from "node:fs";
+
 import js from "@eslint/js";
 import { createNodeResolver, importX } from "eslint-plugin-import-x";
 import reactHooks from "eslint-plugin-react-hooks";
 import globals from "globals";
 import tseslint from "typescript-eslint";
 
-const features = [
-  "start", "case", "wiring", "alternatives", "matrix", "schools", "kits", "workshop", "runsheet", "bench", "prove", "log", "share", "recipes",
-];
+const features = readdirSync(`${import.meta.dirname}/src/features`);
 
 export default tseslint.config(
   { ignores: ["src/api/generated.ts", "node_modules"] },
@@ -41,10 +41,7 @@ export default tseslint.config(
         },
       ],
       "max-lines": ["error", 400],
-      "no-restricted-syntax": [
-        "error",
-        { selector: "Literal[value=/#[0-9a-fA-F]{3,8}\\b/]", message: "Colours live in the theme." },
-      ],
+      "no-restricted-syntax": ["error", { selector: "Literal[value=/#[0-9a-fA-F]{3,8}\\b/]", message: "Colours live in the theme." }],
     },
   },
 );

@@ -55,6 +55,13 @@ What is there is there long before; only a test that fails waits so long. There 
 expect.set_options(timeout=PATIENCE_MS)
 
 
+def patient(browser: Browser, width: int = 1280, height: int = 800) -> BrowserContext:
+    """A window of that size, in which nothing moves and nothing is given up early."""
+    context = browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce")
+    context.set_default_timeout(PATIENCE_MS)
+    return context
+
+
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as play:
@@ -121,7 +128,7 @@ def calm_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 @pytest.fixture(scope="session")
 def calm_window(browser: Browser) -> Iterator[Page]:
     """One page for them: to begin another takes longer than what is looked at."""
-    context = browser.new_context(reduced_motion="reduce")
+    context = patient(browser)
     context.add_init_script("localStorage.setItem('theme', 'night')")
     yield context.new_page()
     context.close()
@@ -130,7 +137,6 @@ def calm_window(browser: Browser) -> Iterator[Page]:
 @pytest.fixture
 def looked_at(calm_window: Page, calm_server: str) -> Iterator[Opener]:
     """Go to a page of the shared server, to look and change nothing."""
-    calm_window.set_default_timeout(PATIENCE_MS)
     with complaining(calm_server) as watched:
 
         def open_(path: str = f"{RIG}/case", width: int = 1280, height: int = 800) -> Page:
@@ -155,7 +161,7 @@ def ports() -> Iterator[int]:
 @pytest.fixture(scope="session")
 def first_window(browser: Browser) -> Iterator[Page]:
     """The first page of each test that has an application of its own."""
-    context = browser.new_context(reduced_motion="reduce")
+    context = patient(browser)
     context.add_init_script(FORGETTING)
     context.add_init_script(themed("night"))
     yield context.new_page()
@@ -238,10 +244,9 @@ def pages(browser: Browser, server: str, first: Page | None = None) -> Iterator[
             page.context.add_cookies([{"name": "test", "value": next(TESTS), "url": server}])
             page.set_viewport_size({"width": width, "height": height})
         else:
-            contexts.append(browser.new_context(viewport={"width": width, "height": height}, reduced_motion="reduce"))
+            contexts.append(patient(browser, width, height))
             page = contexts[-1].new_page()
             page.add_init_script(themed(theme))
-        page.set_default_timeout(PATIENCE_MS)
         let_go[page] = watched(page)
         page.goto(server + path)
         return page

@@ -17,7 +17,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, free_port
+from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, free_port, patient
 from tests.e2e.test_story import drop, settled, strip
 
 pytestmark = pytest.mark.browser
@@ -77,8 +77,7 @@ def cart(tmp_path: Path) -> Iterator[Cart]:
 @pytest.fixture
 def window(browser: Browser) -> Iterator[BrowserContext]:
     """A browser of somebody's own, with its memory."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
-    context.set_default_timeout(PATIENCE_MS)
+    context = patient(browser)
     yield context
     context.close()
 
@@ -258,6 +257,9 @@ def test_a_rig_that_cannot_be_read_is_taken_back_to_the_revision_before(window: 
     drop(page, "ISO from")
     state(page, "Saved")
     with closing(sqlite3.connect(cart.folder / "isotact.sqlite")) as raw:
+        # It said "Saved" before the change as well: the second revision is waited for.
+        there = "SELECT COUNT(*) FROM revision WHERE number = 2"
+        wait_for(1, lambda: raw.execute(there).fetchone()[0])
         raw.execute("UPDATE revision SET document = '{' WHERE number = 2")
         raw.commit()
     page.goto(cart.address)

@@ -4,10 +4,10 @@ import re
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from isotact.demo import FOLDER
-from tests.e2e.conftest import AXE, RIG, Opener
+from tests.e2e.conftest import AXE, RIG, Opener, patient
 from tests.rigs import DEMO
 
 pytestmark = pytest.mark.browser
@@ -185,3 +185,22 @@ def test_what_was_changed_in_the_last_moment_is_saved_when_the_window_is_closed(
     page.goto(page.url.split("/rigs")[0] + "/api/health")
     again = opened(f"{RIG}/case")
     expect(again.get_by_role("button", name="Take one out: micro HDMI to HDMI, 0.3 m")).to_be_disabled()
+
+
+@pytest.mark.parametrize(("path", "script"), [("/log", "log"), (f"{RIG}/bench", "bench")])
+def test_a_page_that_fails_says_so_and_the_way_back_works(browser: Browser, calm_server: str, path: str, script: str):
+    """Its script cannot be fetched; what a browser says of that on its console is not held against it here."""
+    context = patient(browser)
+    page = context.new_page()
+    scripts = re.compile(rf"/assets/{script}-.*\.js")
+    page.route(scripts, lambda route: route.abort())
+    page.goto(calm_server + path)
+    failed = page.get_by_role("alert", name="This page failed")
+    expect(failed).to_contain_text("What was saved is safe")
+    if path.startswith(RIG):
+        expect(page.get_by_role("navigation", name="Promises")).to_be_visible()
+    page.unroute(scripts)
+    failed.get_by_role("button", name="Load it again").click()
+    expect(failed).to_have_count(0)
+    expect(page.get_by_role("heading").first).to_be_visible()
+    context.close()

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.e2e.conftest import RIG
+from tests.e2e.conftest import RIG, patient
 from tests.e2e.test_kept import Cart, cart
 
 pytestmark = pytest.mark.browser
@@ -22,7 +22,7 @@ def joins(browser: Browser, cart: Cart) -> Iterator[Joins]:
     phones: list[BrowserContext] = []
 
     def join(name: str) -> Page:
-        phones.append(browser.new_context(viewport={"width": 390, "height": 844}, reduced_motion="reduce"))
+        phones.append(patient(browser, width=390, height=844))
         page = phones[-1].new_page()
         page.goto(f"{cart.address}{RIG}/run-sheet")
         page.get_by_label("You are").fill(name)

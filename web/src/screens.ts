@@ -1,3 +1,5 @@
+import type { ComponentType } from "react";
+
 import type { Screen } from "./rig";
 import { counted } from "./ui";
 
@@ -80,4 +82,24 @@ export const SCREENS: Screen[] = [
     tells: ({ rig, states }) => `${Object.values(states).filter((state) => state === "proven").length} of ${rig.promises.length}`,
     load: async () => ({ Component: (await import("./features/prove")).ProveScreen }),
   },
+];
+
+/** A page outside of any rig. */
+type Page = { path: string; load: () => Promise<{ Component: ComponentType }> };
+
+const kits = async () => ({ Component: (await import("./features/kits")).KitScreen });
+const more = () => import("./features/start/more");
+
+/** Every page outside of a rig, but the first one, which is there at once. A new one is added here and nowhere else. */
+export const PAGES: Page[] = [
+  { path: "/new", load: async () => ({ Component: (await more()).NewRigScreen }) },
+  { path: "/bin", load: async () => ({ Component: (await more()).BinScreen }) },
+  { path: "/kit", load: kits },
+  { path: "/kit/:kitId", load: kits },
+  { path: "/workshop", load: async () => ({ Component: (await import("./features/workshop")).WorkshopScreen }) },
+  { path: "/clock", load: async () => ({ Component: (await import("./features/prove")).ClockScreen }) },
+  { path: "/recipes", load: async () => ({ Component: (await import("./features/recipes")).RecipesScreen }) },
+  { path: "/log", load: async () => ({ Component: (await import("./features/log")).LogScreen }) },
+  { path: "/share", load: async () => ({ Component: (await import("./features/share")).ShareScreen }) },
+  { path: "/join", load: async () => ({ Component: (await import("./features/share")).JoinScreen }) },
 ];

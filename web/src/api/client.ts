@@ -46,7 +46,11 @@ export const api = createClient<paths>({ baseUrl: globalThis.location?.origin })
 
 const PERSON = "isotact/person";
 /** Who works at this screen, as they call themselves; the browser remembers it. */
-export const person = { key: PERSON, now: () => localStorage.getItem(PERSON) ?? "", is: (name: string) => localStorage.setItem(PERSON, name.trim().slice(0, 60)) };
+export const person = {
+  key: PERSON,
+  now: () => localStorage.getItem(PERSON) ?? "",
+  is: (name: string) => localStorage.setItem(PERSON, name.trim().slice(0, 60)),
+};
 
 const JOIN = "/join";
 
@@ -98,6 +102,7 @@ export async function told<T>(request: Promise<{ data?: T; error?: unknown; resp
       problems: [],
     });
   }
-  if (answer.error !== undefined || !answer.response.ok) throw new Refusal(answer.response.status, inWords(answer.error, answer.response.status));
+  if (answer.error !== undefined || !answer.response.ok)
+    throw new Refusal(answer.response.status, inWords(answer.error, answer.response.status));
   return answer.data as T;
 }

@@ -17,7 +17,12 @@ it("finds nothing between two that are alike, whatever the machine wrote down it
 });
 
 it("names what only one has, and what both have and differs", () => {
-  const theirs = { ...rig, devices: [{ id: "body", name: "Brindle", tag: "B-1" }, { id: "phone" }], promises: [], bag: [{ cable: "bnc", count: 2 }] };
+  const theirs = {
+    ...rig,
+    devices: [{ id: "body", name: "Brindle", tag: "B-1" }, { id: "phone" }],
+    promises: [],
+    bag: [{ cable: "bnc", count: 2 }],
+  };
   expect(differences(rig, theirs)).toEqual([
     { what: "Devices", mine: ["lens"], theirs: ["phone"], changed: [{ name: "Brindle", mine: "tag nothing", theirs: "tag B-1" }] },
     { what: "Promises", mine: ["Director: iris"], theirs: [], changed: [] },

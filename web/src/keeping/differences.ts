@@ -20,7 +20,10 @@ const LISTS: Lists = {
     key: (item) => text(item.id) || [item.profile, item.firmware, item.note].map(text).join(" "),
     name: (item) => text(item.name) || text(item.id) || text(item.profile),
   },
-  promises: { ...plain("Promises", "id"), name: (item) => [item.who, text(item.function) || text(item.kind)].map(text).filter(Boolean).join(": ") },
+  promises: {
+    ...plain("Promises", "id"),
+    name: (item) => [item.who, text(item.function) || text(item.kind)].map(text).filter(Boolean).join(": "),
+  },
   bag: plain("Bag", "cable"),
   cables: plain("Cables", "cable"),
   pins: { says: "Pins", key: (item) => JSON.stringify(item), name: (item) => text(item.kind) },
@@ -28,7 +31,16 @@ const LISTS: Lists = {
 
 /** Fields that say nothing to a person: given by the machine, or told by the lists. */
 const SILENT = new Set(["format", "version", "id", "flags", "built", ...Object.keys(LISTS)]);
-const NAMES: Record<string, string> = { name: "Name", camera: "Camera letter", production: "Job", days: "Days", schools: "Schools", shot: "Shot", channels: "Channels", note: "Note" };
+const NAMES: Record<string, string> = {
+  name: "Name",
+  camera: "Camera letter",
+  production: "Job",
+  days: "Days",
+  schools: "Schools",
+  shot: "Shot",
+  channels: "Channels",
+  note: "Note",
+};
 
 /** Every list and field in which two versions differ. */
 export function differences(mine: object, theirs: object): Difference[] {
@@ -42,25 +54,32 @@ export function differences(mine: object, theirs: object): Difference[] {
 
 function compared(list: Lists[string], mine: unknown, theirs: unknown): Difference {
   const [ours, others] = [keyed(list, mine), keyed(list, theirs)];
-  const only = (some: Map<string, Item>, besides: Map<string, Item>) => [...some].filter(([key]) => !besides.has(key)).map(([, item]) => list.name(item));
-  const changed = [...ours].filter(([key, item]) => others.has(key) && !same(item, others.get(key))).map(([key, item]) => howOf(list.name(item), item, others.get(key) ?? {}));
+  const only = (some: Map<string, Item>, besides: Map<string, Item>) =>
+    [...some].filter(([key]) => !besides.has(key)).map(([, item]) => list.name(item));
+  const changed = [...ours]
+    .filter(([key, item]) => others.has(key) && !same(item, others.get(key)))
+    .map(([key, item]) => howOf(list.name(item), item, others.get(key) ?? {}));
   return { what: list.says, mine: only(ours, others), theirs: only(others, ours), changed };
 }
 
 function howOf(name: string, mine: Item, theirs: Item): Changed {
   const fields = [...new Set([...Object.keys(mine), ...Object.keys(theirs)])].filter((field) => !same(mine[field], theirs[field]));
-  const of = (item: Item) => fields.map((field) => `${field.replace(/_(h|m|mm|ms|w|wh|percent)$/, "").replaceAll("_", " ")} ${shown(item[field])}`).join(", ");
+  const of = (item: Item) =>
+    fields.map((field) => `${field.replace(/_(h|m|mm|ms|w|wh|percent)$/, "").replaceAll("_", " ")} ${shown(item[field])}`).join(", ");
   return { name, mine: of(mine), theirs: of(theirs) };
 }
 
-const keyed = (list: Lists[string], items: unknown) =>
-  new Map(((items as Item[] | undefined) ?? []).map((item) => [list.key(item), item]));
+const keyed = (list: Lists[string], items: unknown) => new Map(((items as Item[] | undefined) ?? []).map((item) => [list.key(item), item]));
 
 const same = (one: unknown, other: unknown) => JSON.stringify(one ?? null) === JSON.stringify(other ?? null);
 
 function shown(value: unknown): string {
   if (value === null || value === undefined || value === "") return "nothing";
   if (Array.isArray(value)) return value.map(shown).join(", ") || "nothing";
-  if (typeof value === "object") return Object.entries(value).filter(([, one]) => one !== null).map(([key, one]) => `${key} ${shown(one)}`).join(", ");
+  if (typeof value === "object")
+    return Object.entries(value)
+      .filter(([, one]) => one !== null)
+      .map(([key, one]) => `${key} ${shown(one)}`)
+      .join(", ");
   return String(value);
 }

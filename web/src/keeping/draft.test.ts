@@ -6,7 +6,13 @@ import { next, opened, resumed, retryAfter, SAVE_AFTER_MS, stateOf, type Draft, 
 type Doc = { id: string; name: string };
 type Event = DraftEvent<Doc>;
 
-const saved = (name: string, revision: number): Saved<Doc> => ({ document: { id: "r", name }, revision, made_at: "", can_undo: true, can_redo: false });
+const saved = (name: string, revision: number): Saved<Doc> => ({
+  document: { id: "r", name },
+  revision,
+  made_at: "",
+  can_undo: true,
+  can_redo: false,
+});
 const named = (name: string): Event => ({ type: "edit", change: (rig) => ({ ...rig, name }) });
 const refusal = (status: number, more = {}) =>
   new Refusal(status, { code: "x", message: "No.", path: "", hint: "", problems: [], ...more } as never);
@@ -33,7 +39,11 @@ describe("a draft", () => {
 
   it("waits a moment after each change, then writes them all at once", () => {
     const [draft, done] = after(named("a"), named("ab"), due);
-    expect(done).toEqual([{ do: "wait", ms: SAVE_AFTER_MS }, { do: "wait", ms: SAVE_AFTER_MS }, { do: "write", document: { id: "r", name: "ab" }, madeOn: 1 }]);
+    expect(done).toEqual([
+      { do: "wait", ms: SAVE_AFTER_MS },
+      { do: "wait", ms: SAVE_AFTER_MS },
+      { do: "write", document: { id: "r", name: "ab" }, madeOn: 1 },
+    ]);
     expect([draft.phase, draft.dirty, draft.document.name]).toEqual(["writing", false, "ab"]);
   });
 
@@ -85,7 +95,13 @@ describe("undo", () => {
 describe("a write that is refused for what is in it", () => {
   it("keeps the change, says why, and is tried again with the next change", () => {
     const [draft] = after(named("a"), due, failed(422));
-    expect([draft.phase, draft.dirty, draft.document.name, draft.refusal?.status, stateOf(draft)]).toEqual(["still", true, "a", 422, "not saved"]);
+    expect([draft.phase, draft.dirty, draft.document.name, draft.refusal?.status, stateOf(draft)]).toEqual([
+      "still",
+      true,
+      "a",
+      422,
+      "not saved",
+    ]);
     const [, effect] = next(next(draft, named("ab"))[0], due);
     expect(effect).toEqual({ do: "write", document: { id: "r", name: "ab" }, madeOn: 1 });
   });
@@ -128,7 +144,12 @@ describe("a draft that was left unsaved", () => {
     const [draft, effect] = resumed(saved("theirs", 4), { id: "r", name: "mine" }, 3);
     expect([stateOf(draft), effect, draft.other]).toEqual(["two versions", undefined, { head: 4, theirs: { id: "r", name: "theirs" } }]);
     expect(next(draft, { type: "settle", keep: "mine" })[1]).toEqual({ do: "write", document: { id: "r", name: "mine" }, madeOn: 4 });
-    expect(next(draft, { type: "settle", keep: "theirs" })[1]).toEqual({ do: "aside", document: { id: "r", name: "mine" }, madeOn: 3, newest: 4 });
+    expect(next(draft, { type: "settle", keep: "theirs" })[1]).toEqual({
+      do: "aside",
+      document: { id: "r", name: "mine" },
+      madeOn: 3,
+      newest: 4,
+    });
   });
 });
 
@@ -158,9 +179,7 @@ describe("somebody else's change", () => {
   });
 
   it("goes above mine when theirs is to stand: both are kept", () => {
-    const [draft, done] = after(
-      named("a"), due, stale, { type: "settle", keep: "theirs" }, { type: "moved", saved: saved("theirs", 9) },
-    );
+    const [draft, done] = after(named("a"), due, stale, { type: "settle", keep: "theirs" }, { type: "moved", saved: saved("theirs", 9) });
     expect(done.at(-1)).toEqual({ do: "aside", document: { id: "r", name: "a" }, madeOn: 1, newest: 7 });
     expect([draft.document.name, draft.phase, draft.dirty, draft.other]).toEqual(["theirs", "still", false, undefined]);
   });
@@ -168,7 +187,13 @@ describe("somebody else's change", () => {
   it("stays to be settled when settling does not arrive, or somebody wrote again", () => {
     const [cut] = after(named("a"), due, stale, { type: "settle", keep: "theirs" }, failed(0));
     expect([stateOf(cut), cut.document.name, cut.refusal?.status]).toEqual(["two versions", "a", 0]);
-    const [again] = after(named("a"), due, stale, { type: "settle", keep: "mine" }, failed(409, { head: 8, theirs: { id: "r", name: "third" } }));
+    const [again] = after(
+      named("a"),
+      due,
+      stale,
+      { type: "settle", keep: "mine" },
+      failed(409, { head: 8, theirs: { id: "r", name: "third" } }),
+    );
     expect([stateOf(again), again.other?.head, again.document.name]).toEqual(["two versions", 8, "a"]);
   });
 

@@ -64,7 +64,11 @@ export const opened = <D>(saved: Saved<D>): Draft<D> => ({ document: saved.docum
 /** A draft that was left unsaved before: written at once, or settled first where somebody else wrote meanwhile. */
 export function resumed<D>(saved: Saved<D>, document: D, madeOn: number): Next<D> {
   const draft: Draft<D> = { ...opened(saved), document, dirty: true };
-  if (madeOn === saved.revision) return [{ ...draft, phase: "waiting" }, { do: "wait", ms: 0 }];
+  if (madeOn === saved.revision)
+    return [
+      { ...draft, phase: "waiting" },
+      { do: "wait", ms: 0 },
+    ];
   const base = { ...saved, revision: madeOn };
   return [{ ...draft, saved: base, phase: "stale", other: { head: saved.revision, theirs: saved.document } }];
 }
@@ -101,15 +105,26 @@ export function next<D>(draft: Draft<D>, event: DraftEvent<D>): Next<D> {
 }
 
 function edited<D>(draft: Draft<D>): Next<D> {
-  return draft.phase === "still" || draft.phase === "waiting" ? [{ ...draft, phase: "waiting" }, { do: "wait", ms: SAVE_AFTER_MS }] : [draft];
+  return draft.phase === "still" || draft.phase === "waiting"
+    ? [
+        { ...draft, phase: "waiting" },
+        { do: "wait", ms: SAVE_AFTER_MS },
+      ]
+    : [draft];
 }
 
 function write<D>(draft: Draft<D>): Next<D> {
-  return [{ ...draft, phase: "writing", dirty: false }, { do: "write", document: draft.document, madeOn: draft.saved.revision }];
+  return [
+    { ...draft, phase: "writing", dirty: false },
+    { do: "write", document: draft.document, madeOn: draft.saved.revision },
+  ];
 }
 
 function move<D>(draft: Draft<D>, by: Move): Next<D> {
-  return [{ ...draft, phase: "moving", wish: undefined }, { do: "move", by, madeOn: draft.saved.revision }];
+  return [
+    { ...draft, phase: "moving", wish: undefined },
+    { do: "move", by, madeOn: draft.saved.revision },
+  ];
 }
 
 /** History is walked from what is saved, so what is not saved yet is written first. */
@@ -138,11 +153,15 @@ function failed<D>(draft: Draft<D>, refusal: Refusal): Next<D> {
   const dirty = draft.phase === "writing" || draft.dirty;
   const kept = { ...draft, wish: undefined, dirty, refusal };
   const other = refusal.answer as unknown as Other<D>;
-  if (refusal.status === 409) return [{ ...kept, phase: "stale", dirty: true, refusal: undefined, other: { head: other.head, theirs: other.theirs } }];
+  if (refusal.status === 409)
+    return [{ ...kept, phase: "stale", dirty: true, refusal: undefined, other: { head: other.head, theirs: other.theirs } }];
   if (draft.other) return [{ ...kept, phase: "stale", dirty: true }];
   if (dirty && mayPass(refusal)) {
     const tries = draft.tries + 1;
-    return [{ ...kept, phase: "retrying", tries }, { do: "wait", ms: retryAfter(tries) }];
+    return [
+      { ...kept, phase: "retrying", tries },
+      { do: "wait", ms: retryAfter(tries) },
+    ];
   }
   // Refused for what is in it: the change waits for the next edit, which writes both.
   return [{ ...kept, phase: "still" }];

@@ -62,21 +62,33 @@ export function History<D extends object>({ open, onClose, draft, desk, what, co
       {above?.(setCompared)}
       <ol className="space-y-1">
         {lines.map((line) => (
-          <li key={line.number} className={`flex flex-wrap items-center gap-3 rounded-md border-l-8 bg-raised px-3 py-1.5 ${line.is_head ? "border-lead" : "border-edge"}`}>
+          <li
+            key={line.number}
+            className={`flex flex-wrap items-center gap-3 rounded-md border-l-8 bg-raised px-3 py-1.5 ${line.is_head ? "border-lead" : "border-edge"}`}
+          >
             <b className="w-10 text-right tabular-nums">{line.number}</b>
             <span className="min-w-0 flex-1">
               <span className="block">{line.is_readable ? line.name : "It cannot be read"}</span>
               <span className="text-sm text-soft">{toldOf(line)}</span>
             </span>
             {!line.is_head && line.is_readable && (
-              <Button weight="quiet" aria-expanded={compared === line.number} aria-label={`What differs since revision ${line.number}`} onClick={() => setCompared(compared === line.number ? undefined : line.number)}>
+              <Button
+                weight="quiet"
+                aria-expanded={compared === line.number}
+                aria-label={`What differs since revision ${line.number}`}
+                onClick={() => setCompared(compared === line.number ? undefined : line.number)}
+              >
                 What differs
               </Button>
             )}
             {line.is_head ? (
               <span className="font-semibold">is shown</span>
             ) : (
-              <Button disabled={bring.isPending || !line.is_readable} aria-label={`Bring revision ${line.number} back`} onClick={() => bring.mutate(line.number)}>
+              <Button
+                disabled={bring.isPending || !line.is_readable}
+                aria-label={`Bring revision ${line.number} back`}
+                onClick={() => bring.mutate(line.number)}
+              >
                 Bring back
               </Button>
             )}
@@ -85,7 +97,12 @@ export function History<D extends object>({ open, onClose, draft, desk, what, co
                 <Choose
                   label="Compared with"
                   value={String(beside ?? "")}
-                  choices={[{ value: "", label: "with now" }, ...lines.filter((one) => one.number !== line.number && one.is_readable).map((one) => ({ value: String(one.number), label: `with revision ${one.number}` }))]}
+                  choices={[
+                    { value: "", label: "with now" },
+                    ...lines
+                      .filter((one) => one.number !== line.number && one.is_readable)
+                      .map((one) => ({ value: String(one.number), label: `with revision ${one.number}` })),
+                  ]}
                   onChange={(value) => setBeside(value ? Number(value) : undefined)}
                 />
                 {then.data && now && (compare ? compare(then.data, now, named) : <Since then={then.data} now={now} named={named} />)}
@@ -106,7 +123,11 @@ export function History<D extends object>({ open, onClose, draft, desk, what, co
 /** What became different since one revision. */
 function Since({ then, now, named }: { then: object; now: object; named: { then: string; now: string } }) {
   const found = differences(then, now);
-  return found.length > 0 ? <Differences found={found} mine={named.then} theirs={named.now} /> : <p className="text-soft">Nothing that a person would see.</p>;
+  return found.length > 0 ? (
+    <Differences found={found} mine={named.then} theirs={named.now} />
+  ) : (
+    <p className="text-soft">Nothing that a person would see.</p>
+  );
 }
 
 /** When it was made, what is in it, and with which revisions of one's own devices and cables. */

@@ -88,6 +88,9 @@ export function putInLine(path: string, done: readonly Omit<Waiting, "uid" | "at
 export function leaveLine(path: string, those: readonly Waiting[]): void {
   const gone = new Set(those.map(({ uid }) => uid));
   for (const uid of gone) localStorage.removeItem(startOf(path) + uid);
-  unstored.set(path, (unstored.get(path) ?? []).filter(({ uid }) => !gone.has(uid)));
+  unstored.set(
+    path,
+    (unstored.get(path) ?? []).filter(({ uid }) => !gone.has(uid)),
+  );
   changed(path);
 }

@@ -34,7 +34,11 @@ export function SaveState<D extends object>({ draft, desk, what }: { draft: Draf
         {state === "saved" || state === "saving" ? (
           <span className={`flex min-h-11 items-center gap-1 px-2 max-sm:px-0 ${look}`}>{words}</span>
         ) : (
-          <button type="button" className={`flex min-h-11 items-center gap-1 rounded-md bg-raised px-3 max-sm:px-2 ${look}`} onClick={() => (state === "two versions" ? setSettling(undefined) : setOpen(true))}>
+          <button
+            type="button"
+            className={`flex min-h-11 items-center gap-1 rounded-md bg-raised px-3 max-sm:px-2 ${look}`}
+            onClick={() => (state === "two versions" ? setSettling(undefined) : setOpen(true))}
+          >
             {words}
           </button>
         )}
@@ -79,7 +83,9 @@ export function SaveState<D extends object>({ draft, desk, what }: { draft: Draf
 
 /** The question before another page of ours is opened; the window has its own. */
 function BeforeLeaving({ unsaved }: { unsaved: boolean }) {
-  const blocker = useBlocker(({ currentLocation, nextLocation }) => unsaved && placeOf(currentLocation.pathname) !== placeOf(nextLocation.pathname));
+  const blocker = useBlocker(
+    ({ currentLocation, nextLocation }) => unsaved && placeOf(currentLocation.pathname) !== placeOf(nextLocation.pathname),
+  );
   const stay = () => blocker.state === "blocked" && blocker.reset();
   return (
     <Dialog open={blocker.state === "blocked"} onClose={stay} title="Not saved yet">

@@ -80,6 +80,8 @@ const owners = (path: string) => Object.keys(localStorage).filter((key) => key.s
 /** The documents of a kind that something is left unsaved of, by id. */
 export function idsLeft(kind: string): string[] {
   const start = `${PREFIX}${kind}/`;
-  const ids = Object.keys(localStorage).filter((key) => key.startsWith(start)).map((key) => key.slice(start.length).split("/")[0]!);
+  const ids = Object.keys(localStorage)
+    .filter((key) => key.startsWith(start))
+    .map((key) => key.slice(start.length).split("/")[0]!);
   return [...new Set(ids)].sort();
 }

@@ -32,7 +32,9 @@ describe("how a promise stands", () => {
   it("stands as what was seen by hand says", () => {
     expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("differs"))).toBe("failing");
     expect(stateOf(promise, answer(["roll"], []), [], said("done"), { outcome: "failed" })).toBe("failing");
-    expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("spoilt"), { outcome: "spoilt", lapsed: ["Restarted."] })).toBe("lapsed");
+    expect(stateOf(promise, answer(["roll"], []), [proof(true)], said("spoilt"), { outcome: "spoilt", lapsed: ["Restarted."] })).toBe(
+      "lapsed",
+    );
     expect(stateOf(promise, answer(["roll"], []), [], said("skipped"))).toBe("planned");
   });
   it("is failing when the last look failed, whatever was ticked", () =>
@@ -52,7 +54,12 @@ it("finds a free id", () => {
 });
 
 it("calls a device by its own name, else by its profile's, else by its id", () => {
-  const rig = { devices: [{ id: "grip", name: "Tansy" }, { id: "body", name: null }] } as unknown as Rig;
+  const rig = {
+    devices: [
+      { id: "grip", name: "Tansy" },
+      { id: "body", name: null },
+    ],
+  } as unknown as Rig;
   const drawn = { drawing: { devices: [{ id: "body", name: "Mirrorless body" }] } } as unknown as Answer;
   expect(["grip", "body", "lens"].map((id) => deviceName(rig, id, drawn))).toEqual(["Tansy", "Mirrorless body", "lens"]);
 });

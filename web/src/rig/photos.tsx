@@ -22,7 +22,12 @@ export function PhotoButton({ photos, onPhotos }: { photos: readonly string[]; o
   const send = useMutation({ mutationFn: addPhoto, onSuccess: ({ id }) => onPhotos([...photos.filter((one) => one !== id), id]) });
   return (
     <div className="flex flex-wrap items-center gap-2">
-      <FileButton label="Photo" accept="image/jpeg,image/png,image/webp" disabled={send.isPending || photos.length >= 8} onChosen={(file) => send.mutate(file)}>
+      <FileButton
+        label="Photo"
+        accept="image/jpeg,image/png,image/webp"
+        disabled={send.isPending || photos.length >= 8}
+        onChosen={(file) => send.mutate(file)}
+      >
         {send.isPending ? "Sending the photo" : "Add a photo"}
       </FileButton>
       <Photos photos={photos} />
@@ -38,7 +43,13 @@ export function Photos({ photos }: { photos: readonly string[] }) {
   return (
     <>
       {photos.map((photo, number) => (
-        <button key={photo} type="button" className="size-16 overflow-hidden rounded-md border border-edge" aria-label={`Photo ${number + 1}, show it large`} onClick={() => setLarge(photo)}>
+        <button
+          key={photo}
+          type="button"
+          className="size-16 overflow-hidden rounded-md border border-edge"
+          aria-label={`Photo ${number + 1}, show it large`}
+          onClick={() => setLarge(photo)}
+        >
           <img src={photoAddress(photo, true)} alt="" className="size-full object-cover" />
         </button>
       ))}

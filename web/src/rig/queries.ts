@@ -65,11 +65,9 @@ export const saveRig = (id: string, rig: Rig, madeOn: number) => {
 export const setRigAside = (id: string, rig: Rig, madeOn: number, newest: number) =>
   told(api.PUT("/api/rigs/{key}/aside", { ...at(id), body: { made_on: madeOn, newest, document: rig } }));
 
-export const undoRig = (id: string, madeOn: number) =>
-  told(api.POST("/api/rigs/{key}/undo", { ...at(id), body: { made_on: madeOn } }));
+export const undoRig = (id: string, madeOn: number) => told(api.POST("/api/rigs/{key}/undo", { ...at(id), body: { made_on: madeOn } }));
 
-export const redoRig = (id: string, madeOn: number) =>
-  told(api.POST("/api/rigs/{key}/redo", { ...at(id), body: { made_on: madeOn } }));
+export const redoRig = (id: string, madeOn: number) => told(api.POST("/api/rigs/{key}/redo", { ...at(id), body: { made_on: madeOn } }));
 
 /** Fifty revisions, newest first, all before a number where that is given. */
 export const historyPage = (id: string, before: number | undefined) =>

@@ -15,8 +15,7 @@ const named = (name: string) => `${PAGE}-${name}`.slice(0, 64);
 /** How a search is asked for: it can be followed and stopped, and ends when nobody waits for it any more. */
 export const followed = (name: string, signal: AbortSignal | undefined) => ({ params: { query: { search: named(name) } }, signal });
 
-export const stopSearch = (name: string) =>
-  told(api.POST("/api/searches/{search}/stop", { params: { path: { search: named(name) } } }));
+export const stopSearch = (name: string) => told(api.POST("/api/searches/{search}/stop", { params: { path: { search: named(name) } } }));
 
 /** Whether something has been going on for so long that somebody wonders. */
 function useLong(going: boolean): boolean {

@@ -72,10 +72,7 @@ function useBench() {
     },
     [document, rig],
   );
-  const show = useCallback(
-    (next: (shown: number) => number) => setPlayback((old) => old && { ...old, shown: next(old.shown) }),
-    [],
-  );
+  const show = useCallback((next: (shown: number) => number) => setPlayback((old) => old && { ...old, shown: next(old.shown) }), []);
   const forgetRun = useCallback(() => {
     asked.current = undefined;
     setPlayback(undefined);
@@ -85,7 +82,9 @@ function useBench() {
 
 /** Without the proofs that hold no longer, or were none: those steps are to be done again. */
 function standing<T>(said: Record<string, T>, byHand: Record<string, ProofByHand>): Record<string, T> {
-  const again = new Set(Object.values(byHand).flatMap((one) => (one.outcome === "proven" && one.lapsed?.length ? [proveStep(one.promise)] : [])));
+  const again = new Set(
+    Object.values(byHand).flatMap((one) => (one.outcome === "proven" && one.lapsed?.length ? [proveStep(one.promise)] : [])),
+  );
   return again.size === 0 ? said : Object.fromEntries(Object.entries(said).filter(([step]) => !again.has(step)));
 }
 
@@ -110,5 +109,11 @@ export function RunProvider({ children }: { children: ReactNode }) {
   const states = Object.fromEntries(
     rig.promises.map((promise) => [promise.id, stateOf(promise, answer, proofs, ticking.marks, byHand[promise.id])]),
   );
-  return <Context.Provider value={{ ...ticking, ...bench, states, byHand, marks: standing(ticking.marks, byHand), ticks: standing(ticking.ticks, byHand) }}>{children}</Context.Provider>;
+  return (
+    <Context.Provider
+      value={{ ...ticking, ...bench, states, byHand, marks: standing(ticking.marks, byHand), ticks: standing(ticking.ticks, byHand) }}
+    >
+      {children}
+    </Context.Provider>
+  );
 }

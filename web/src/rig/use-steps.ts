@@ -3,7 +3,18 @@ import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from 
 
 import { Refusal, type Reading, type Rig, type Schemas, type Stands } from "../api/client";
 import type { Noted } from "./incidents";
-import { inLine, leaveLine, listenToLine, mayPass, putInLine, retryAfter, useAskBeforeClosing, useReached, type Desk, type Waiting } from "../keeping";
+import {
+  inLine,
+  leaveLine,
+  listenToLine,
+  mayPass,
+  putInLine,
+  retryAfter,
+  useAskBeforeClosing,
+  useReached,
+  type Desk,
+  type Waiting,
+} from "../keeping";
 import * as queries from "./queries";
 import { usePerson } from "./use-person";
 
@@ -27,7 +38,17 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
       if (more?.to) given.set(subject, String(more.to));
       else given.delete(subject);
     } else if (what === "taken-back") steps.delete(subject);
-    else if (OF_STEPS.includes(what)) steps.set(subject, { readings: [], photos: [], ...more, what: what as What, at: new Date(at).toISOString(), person, revision: 0, reason: reason ?? null });
+    else if (OF_STEPS.includes(what))
+      steps.set(subject, {
+        readings: [],
+        photos: [],
+        ...more,
+        what: what as What,
+        at: new Date(at).toISOString(),
+        person,
+        revision: 0,
+        reason: reason ?? null,
+      });
   }
   return { steps: Object.fromEntries(steps), given: Object.fromEntries(given) };
 }
@@ -35,7 +56,12 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
 const isFinal = (error: unknown) => error instanceof Refusal && !mayPass(error);
 
 /** One that is refused for good is told, and goes: it must not hold up those that came with it, nor those behind it. */
-async function eachByItself(error: unknown, sent: readonly Waiting[], into: (some: readonly Waiting[]) => Promise<void>, drop: (one: Waiting) => void): Promise<void> {
+async function eachByItself(
+  error: unknown,
+  sent: readonly Waiting[],
+  into: (some: readonly Waiting[]) => Promise<void>,
+  drop: (one: Waiting) => void,
+): Promise<void> {
   if (!isFinal(error)) throw error;
   let refused: unknown;
   for (const one of sent) {
@@ -91,20 +117,25 @@ export function useSteps(id: string, desk: Desk<Rig>) {
   const log = useCallback(
     (what: Schemas["Entry"]["what"], subjects: readonly string[], reason?: string, more?: Record<string, unknown>) => {
       const revision = desk.state() === "saved" ? desk.now().saved.revision : undefined;
-      setRoom(putInLine(path, subjects.map((subject) => ({ what, subject, revision, reason, more, person }))));
+      setRoom(
+        putInLine(
+          path,
+          subjects.map((subject) => ({ what, subject, revision, reason, more, person })),
+        ),
+      );
     },
     [desk, path, person],
   );
-  const say = useCallback(
-    (steps: readonly string[], what: What, { reason, ...more }: More = {}) => log(what, steps, reason, more),
-    [log],
-  );
+  const say = useCallback((steps: readonly string[], what: What, { reason, ...more }: More = {}) => log(what, steps, reason, more), [log]);
   const happen = useCallback((what: Noted, device: string) => log(what, [device]), [log]);
   const give = useCallback((subjects: readonly string[], to: string | null) => log("given", subjects, undefined, { to }), [log]);
   const isLate = send.failureCount > 0 || !isReached;
   useAskBeforeClosing(!hasRoom && some);
   const { steps: marks, given } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
-  const ticks = useMemo(() => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))), [marks]);
+  const ticks = useMemo(
+    () => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))),
+    [marks],
+  );
   return {
     marks,
     given,

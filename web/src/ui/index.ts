@@ -1,3 +1,4 @@
+export { Broken } from "./broken";
 export { Button } from "./button";
 export { Choose, type Choice } from "./choose";
 export { Dialog } from "./dialog";

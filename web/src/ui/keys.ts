@@ -9,12 +9,7 @@ export function pressed(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey"
   const key = event.key === " " ? "space" : event.key.toLowerCase();
   const shift = event.shiftKey && key.length > 1;
   const letterShift = event.shiftKey && (event.ctrlKey || event.metaKey) && key.length === 1;
-  return [
-    event.ctrlKey || event.metaKey ? "ctrl" : "",
-    event.altKey ? "alt" : "",
-    shift || letterShift ? "shift" : "",
-    key,
-  ]
+  return [event.ctrlKey || event.metaKey ? "ctrl" : "", event.altKey ? "alt" : "", shift || letterShift ? "shift" : "", key]
     .filter(Boolean)
     .join("+");
 }

@@ -58,8 +58,6 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 /** A key as it stands on the keyboard. */
 export function Key({ children }: { children: ReactNode }) {
   return (
-    <kbd className="inline-block min-w-8 rounded border border-edge bg-raised px-2 py-0.5 text-center font-sans text-sm">
-      {children}
-    </kbd>
+    <kbd className="inline-block min-w-8 rounded border border-edge bg-raised px-2 py-0.5 text-center font-sans text-sm">{children}</kbd>
   );
 }

@@ -1,5 +1,17 @@
 /** A field whose words narrow a list while they are typed. */
-export function SearchField({ label, placeholder, value, onChange, className = "" }: { label: string; placeholder: string; value: string; onChange: (words: string) => void; className?: string }) {
+export function SearchField({
+  label,
+  placeholder,
+  value,
+  onChange,
+  className = "",
+}: {
+  label: string;
+  placeholder: string;
+  value: string;
+  onChange: (words: string) => void;
+  className?: string;
+}) {
   return (
     <input
       type="search"

@@ -30,7 +30,5 @@ export function withWays(rig: Rig, over: Record<string, readonly string[]>): Rig
 
 /** The ways of `other` that `first` does not take: what has to be pinned to have the other plan. */
 export function newWays(first: Alternative, other: Alternative): Record<string, readonly string[]> {
-  return Object.fromEntries(
-    Object.entries(other.over).filter(([promise, joins]) => (first.over[promise] ?? []).join() !== joins.join()),
-  );
+  return Object.fromEntries(Object.entries(other.over).filter(([promise, joins]) => (first.over[promise] ?? []).join() !== joins.join()));
 }

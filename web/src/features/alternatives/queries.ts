@@ -6,7 +6,8 @@ import { followed } from "../../rig";
 export const alternativesQuery = (rig: Rig) =>
   queryOptions({
     queryKey: ["alternatives", JSON.stringify(rig)],
-    queryFn: ({ signal }) => told(api.POST("/api/alternatives", { body: { document: rig, count: 5 }, ...followed("alternatives", signal) })),
+    queryFn: ({ signal }) =>
+      told(api.POST("/api/alternatives", { body: { document: rig, count: 5 }, ...followed("alternatives", signal) })),
     staleTime: Infinity,
     retry: false,
   });

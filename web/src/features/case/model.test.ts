@@ -3,10 +3,21 @@ import { expect, it } from "vitest";
 import type { Catalogue, Rig } from "../../api/client";
 import { findCables, notLooked } from "./model";
 
-const cable = (id: string, name: string, length_mm: number, ends: string[]) => ({ id, name, family: "video", kind: "cable", length_mm, ends });
+const cable = (id: string, name: string, length_mm: number, ends: string[]) => ({
+  id,
+  name,
+  family: "video",
+  kind: "cable",
+  length_mm,
+  ends,
+});
 
 it("finds cables by the words on their ends, the shortest first", () => {
-  const cables = [cable("a", "BNC to BNC", 900, ["BNC", "BNC"]), cable("b", "micro to mini", 300, ["micro HDMI (D)", "mini HDMI (C)"]), cable("c", "BNC, thin", 200, ["BNC"])] as unknown as Catalogue["cables"];
+  const cables = [
+    cable("a", "BNC to BNC", 900, ["BNC", "BNC"]),
+    cable("b", "micro to mini", 300, ["micro HDMI (D)", "mini HDMI (C)"]),
+    cable("c", "BNC, thin", 200, ["BNC"]),
+  ] as unknown as Catalogue["cables"];
   expect(findCables(cables, "bnc").map((one) => one.id)).toEqual(["c", "a"]);
   expect(findCables(cables, "hdmi mini").map((one) => one.id)).toEqual(["b"]);
   expect(findCables(cables, "anvil")).toEqual([]);

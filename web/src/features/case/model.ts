@@ -17,5 +17,7 @@ type Cable = Catalogue["cables"][number];
 /** The cable types that bear every word in their name or on their ends, the shortest first. */
 export function findCables(cables: readonly Cable[], words: string): Cable[] {
   const fits = bears(words);
-  return cables.filter((cable) => fits([cable.name, cable.family, cable.kind, ...cable.ends].join(" "))).sort((one, other) => one.length_mm - other.length_mm);
+  return cables
+    .filter((cable) => fits([cable.name, cable.family, cable.kind, ...cable.ends].join(" ")))
+    .sort((one, other) => one.length_mm - other.length_mm);
 }

@@ -22,7 +22,11 @@ describe("the rows of a kit", () => {
   const rows = rowsOf(kit, catalogue);
   it("are devices by name, then cables", () => expect(rows.map((row) => row.name)).toEqual(["A lens", "Zed body", "HDMI lead"]));
   it("change the piece they stand for", () => {
-    expect(withRow(kit, rows[0]!, { count: 5, firmware: "2.0" }).devices?.[1]).toMatchObject({ profile: "a-lens", count: 5, firmware: "2.0" });
+    expect(withRow(kit, rows[0]!, { count: 5, firmware: "2.0" }).devices?.[1]).toMatchObject({
+      profile: "a-lens",
+      count: 5,
+      firmware: "2.0",
+    });
     expect(withRow(kit, rows[2]!, { count: 0, firmware: "2.0" }).cables?.[0]).toEqual({ cable: "hdmi", count: 0 });
   });
   it("can be taken out and put in", () => {
@@ -43,7 +47,9 @@ it("counts what is right, likely and wrong", () => {
 });
 
 it("gives a rig the cables that its plan lays, a Y-cable once", () => {
-  const link = (id: string, cable: string | null, lead: string | null = null, adapter: string | null = null) => ({ link: { id, cable, lead, adapter } });
+  const link = (id: string, cable: string | null, lead: string | null = null, adapter: string | null = null) => ({
+    link: { id, cable, lead, adapter },
+  });
   const plan = {
     joins: [link("1", "hdmi"), link("2", "hdmi", null, "mini"), link("3", "y", "y#1"), link("4", "y", "y#1"), link("5", null)],
   } as unknown as Plan;

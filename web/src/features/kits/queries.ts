@@ -13,8 +13,7 @@ export const addKit = (document: Kit) => told(api.POST("/api/kits", { body: { do
 export const kitKeeper = (id: string, client: QueryClient): Keeper<Kit> => ({
   path: `kit/${id}`,
   save: (document, madeOn) => told(api.PUT("/api/kits/{key}", { ...at(id), body: { made_on: madeOn, document } })),
-  aside: (document, madeOn, newest) =>
-    told(api.PUT("/api/kits/{key}/aside", { ...at(id), body: { made_on: madeOn, newest, document } })),
+  aside: (document, madeOn, newest) => told(api.PUT("/api/kits/{key}/aside", { ...at(id), body: { made_on: madeOn, newest, document } })),
   move: (by, madeOn) =>
     by === "undo"
       ? told(api.POST("/api/kits/{key}/undo", { ...at(id), body: { made_on: madeOn } }))

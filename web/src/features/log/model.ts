@@ -29,7 +29,10 @@ export const SAYS: Record<string, string> = {
 export const saysOf = (what: string) => SAYS[what] ?? what;
 
 /** Lines in runs of the same day by this machine's clock, in their order. */
-export function byDay(lines: readonly LogLine[], dayOf = (at: string) => new Date(at).toLocaleDateString("en-CA")): { day: string; lines: LogLine[] }[] {
+export function byDay(
+  lines: readonly LogLine[],
+  dayOf = (at: string) => new Date(at).toLocaleDateString("en-CA"),
+): { day: string; lines: LogLine[] }[] {
   const runs: { day: string; lines: LogLine[] }[] = [];
   for (const line of lines) {
     const day = dayOf(line.at);

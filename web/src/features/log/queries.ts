@@ -13,7 +13,7 @@ export const linesOf = (wanted: Wanted, before: number | undefined, signal: Abor
 /** Every line of a day, the first of it first. */
 export async function wholeDay(wanted: Pick<Wanted, "day" | "rig">) {
   const lines: Schemas["Line"][] = [];
-  for (let before: number | undefined; ; ) {
+  for (let before: number | undefined; ;) {
     const page = await linesOf(wanted, before, undefined);
     lines.push(...page);
     before = page.at(-1)?.sequence;
@@ -26,6 +26,16 @@ export const choicesQuery = queryOptions({ queryKey: ["log", "choices"], queryFn
 /** Write a note about a rig, or a device of it. */
 export const note = (rig: string, revision: number, entry: { subject: string; reason: string; photos: string[]; person: string }) => {
   const uid = `${crypto.getRandomValues(new Uint32Array(3)).join("-")}-n`;
-  const made: Schemas["Entry"] = { uid, what: "note", subject: entry.subject, ago_s: 0, reason: entry.reason || null, photos: entry.photos, readings: [] };
-  return told(api.POST("/api/rigs/{key}/log", { params: { path: { key: rig } }, body: { revision, person: entry.person, entries: [made] } }));
+  const made: Schemas["Entry"] = {
+    uid,
+    what: "note",
+    subject: entry.subject,
+    ago_s: 0,
+    reason: entry.reason || null,
+    photos: entry.photos,
+    readings: [],
+  };
+  return told(
+    api.POST("/api/rigs/{key}/log", { params: { path: { key: rig } }, body: { revision, person: entry.person, entries: [made] } }),
+  );
 };

@@ -3,8 +3,7 @@ import { expect, it } from "vitest";
 import type { Catalogue, Cell, Matrix, Rig } from "../../api/client";
 import { bodiesOf, cellAt, groupsOf, sameCell, withAnything, withCellPromised } from "./model";
 
-const cell = (name: string, surface: string, verdict: Cell["verdict"]) =>
-  ({ function: name, device: "grip", surface, verdict }) as Cell;
+const cell = (name: string, surface: string, verdict: Cell["verdict"]) => ({ function: name, device: "grip", surface, verdict }) as Cell;
 const matrix = {
   functions: ["record", "iris"],
   columns: [
@@ -32,7 +31,12 @@ it("promises what a cell offers under an id of its own", () => {
 });
 
 it("asks the bodies first, or whatever comes first", () => {
-  const rig = { devices: [{ id: "lens", profile: "l" }, { id: "body", profile: "b" }] } as unknown as Rig;
+  const rig = {
+    devices: [
+      { id: "lens", profile: "l" },
+      { id: "body", profile: "b" },
+    ],
+  } as unknown as Rig;
   const catalogue = { profiles: [{ id: "b", like: "camera-body" }] } as unknown as Catalogue;
   expect(bodiesOf(rig, catalogue)).toEqual(["body"]);
   expect(bodiesOf(rig, undefined)).toEqual(["lens"]);

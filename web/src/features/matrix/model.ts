@@ -50,7 +50,10 @@ export function bodiesOf(rig: Rig, catalogue: Catalogue | undefined): string[] {
 
 /** `rig` with what a cell offers promised to somebody. */
 export function withCellPromised(rig: Rig, cell: Cell, who: string): Rig {
-  const id = freeId(cell.function, rig.promises.map((promise) => promise.id));
+  const id = freeId(
+    cell.function,
+    rig.promises.map((promise) => promise.id),
+  );
   const at = { device: cell.device, surface: cell.surface };
   const promise: RigPromise = { kind: "control", id, who, function: cell.function, at, to: null, weight: 3 };
   return { ...rig, promises: [...rig.promises, promise] };

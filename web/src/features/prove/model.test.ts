@@ -45,7 +45,10 @@ it("shows a time of one length, and reads it back", () => {
 });
 
 it("keeps the record of a proof in a line", () => {
-  const judged = [{ ask: { id: "seen", unit: "" }, read: "seen" }, { ask: { id: "delay", unit: "ms" }, read: "80 ± 3.4 ms" }];
+  const judged = [
+    { ask: { id: "seen", unit: "" }, read: "seen" },
+    { ask: { id: "delay", unit: "ms" }, read: "80 ± 3.4 ms" },
+  ];
   const proof = { outcome: "proven", person: "Ada", at: "2026-05-04T14:03:00Z", judged } as unknown as ProofByHand;
   expect(recordOf(proof, () => "14:03")).toBe("Ada, 14:03 · delay 80 ± 3.4 ms");
   expect(recordOf({ ...proof, person: "", outcome: "failed", judged: [] }, () => "14:03")).toBe("14:03 · did not work");

@@ -48,8 +48,13 @@ export function readTime(text: string): number | undefined {
 const WENT = { proven: "", failed: "did not work", spoilt: "undone" } as const;
 
 /** Who saw it, when, and the numbers that were read: the record of a proof in a line. */
-export function recordOf(proof: ProofByHand | undefined, clock = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })): string {
+export function recordOf(
+  proof: ProofByHand | undefined,
+  clock = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false }),
+): string {
   if (!proof) return "not looked at yet";
   const numbers = (proof.judged ?? []).filter((one) => one.ask.unit).map((one) => `${one.ask.id} ${one.read}`);
-  return [[proof.person, clock(new Date(proof.at))].filter(Boolean).join(", "), WENT[proof.outcome], ...numbers].filter(Boolean).join(" · ");
+  return [[proof.person, clock(new Date(proof.at))].filter(Boolean).join(", "), WENT[proof.outcome], ...numbers]
+    .filter(Boolean)
+    .join(" · ");
 }

@@ -11,7 +11,10 @@ it("never tells a rate as a sure thing", () => {
 });
 
 it("begins with the devices of a rig and what is known of their firmware", () => {
-  expect(begun(rig).devices).toEqual([{ profile: "body", firmware: "1.2" }, { profile: "grip", firmware: null }]);
+  expect(begun(rig).devices).toEqual([
+    { profile: "body", firmware: "1.2" },
+    { profile: "grip", firmware: null },
+  ]);
   expect(begun(undefined).devices).toEqual([]);
 });
 
@@ -32,6 +35,10 @@ it("saves no empty steps", () => {
 });
 
 it("makes steps of the log", () => {
-  const lines = [{ what: "done", words: "Wake the grip", text: "" }, { what: "restarted", words: "Link", text: "" }, { what: "note", words: "", text: "Menu open" }];
+  const lines = [
+    { what: "done", words: "Wake the grip", text: "" },
+    { what: "restarted", words: "Link", text: "" },
+    { what: "note", words: "", text: "Menu open" },
+  ];
   expect(stepsFrom(lines as LogLine[]).map(({ says }) => says)).toEqual(["Wake the grip", "Link: restart it", "Menu open"]);
 });

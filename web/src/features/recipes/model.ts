@@ -41,4 +41,17 @@ export const trimmed = (recipe: Recipe): Recipe => ({
 
 /** Steps made of what stands in the log. */
 export const stepsFrom = (lines: readonly LogLine[]): Recipe["steps"] =>
-  lines.map(({ words, text, what }) => ({ says: [words, what === "note" ? text : "", what === "restarted" ? "restart it" : "", what === "battery-changed" ? "change its battery" : ""].filter(Boolean).join(": ").slice(0, 400) })).filter(({ says }) => says).slice(0, 60);
+  lines
+    .map(({ words, text, what }) => ({
+      says: [
+        words,
+        what === "note" ? text : "",
+        what === "restarted" ? "restart it" : "",
+        what === "battery-changed" ? "change its battery" : "",
+      ]
+        .filter(Boolean)
+        .join(": ")
+        .slice(0, 400),
+    }))
+    .filter(({ says }) => says)
+    .slice(0, 60);

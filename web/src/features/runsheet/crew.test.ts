@@ -4,7 +4,8 @@ import type { Step } from "../../api/client";
 import { crewOf, doneAgo, ownerOf, shownCards, turnsNow, underWay, type Crewed } from "./crew";
 import { cardsOf } from "./model";
 
-const step = (id: string, stage: string, device?: string, waits_s = 0) => ({ id, stage, device, waits_s, title: id, card: "" }) as unknown as Step;
+const step = (id: string, stage: string, device?: string, waits_s = 0) =>
+  ({ id, stage, device, waits_s, title: id, card: "" }) as unknown as Step;
 const steps = [step("a", "wake", "body", 30), step("b", "wake", "grip"), step("c", "lens", "body")];
 const mark = (what: string, at: string, person = "") => ({ what, at, person });
 
@@ -22,7 +23,8 @@ it("belongs to whom the step, its device or its stage was given, in that order",
 
 it("shows mine, nobody's, or what is like the card at hand", () => {
   const cards = cardsOf(steps);
-  const shown = (whose: "all" | "mine" | "nobodys" | "device" | "stage") => shownCards(cards, whose, "Ada", { a: "Ada" }, cards[2]).map(({ title }) => title);
+  const shown = (whose: "all" | "mine" | "nobodys" | "device" | "stage") =>
+    shownCards(cards, whose, "Ada", { a: "Ada" }, cards[2]).map(({ title }) => title);
   expect(shown("all")).toEqual(["a", "b", "c"]);
   expect(shown("mine")).toEqual(["a"]);
   expect(shown("nobodys")).toEqual(["b", "c"]);
@@ -44,7 +46,12 @@ it("waits for what goes on by itself, and no longer", () => {
 });
 
 it("tells each what to take now", () => {
-  const crewed = { turns: [{ step: "a", by: ["Ada"], from_s: 0 }, { step: "b", by: ["Bo"], from_s: 20 }] } as unknown as Crewed;
+  const crewed = {
+    turns: [
+      { step: "a", by: ["Ada"], from_s: 0 },
+      { step: "b", by: ["Bo"], from_s: 20 },
+    ],
+  } as unknown as Crewed;
   expect(turnsNow(crewed, ["Bo", "Cy"])).toEqual([
     { person: "Bo", step: "b", in_s: 20 },
     { person: "Cy", step: undefined, in_s: 0 },

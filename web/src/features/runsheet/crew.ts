@@ -40,7 +40,10 @@ export const doneAgo = (marks: Record<string, Mark>, now: number): Record<string
   );
 
 /** What each does now, or next and in how many seconds. */
-export function turnsNow(crewed: Crewed | undefined, people: readonly string[]): { person: string; step: string | undefined; in_s: number }[] {
+export function turnsNow(
+  crewed: Crewed | undefined,
+  people: readonly string[],
+): { person: string; step: string | undefined; in_s: number }[] {
   return people.map((person) => {
     const turn = crewed?.turns.find(({ by }) => by.includes(person));
     return { person, step: turn?.step, in_s: turn?.from_s ?? 0 };

@@ -8,10 +8,18 @@ const steps = [step("a", "gather", "bag"), step("b", "gather", "bag"), step("c",
 const cards = cardsOf(steps);
 
 it("puts steps of one kind that follow each other on one card", () =>
-  expect(cards.map((card) => [card.title, card.steps.length])).toEqual([["bag", 2], ["c", 1], ["d", 1]]));
+  expect(cards.map((card) => [card.title, card.steps.length])).toEqual([
+    ["bag", 2],
+    ["c", 1],
+    ["d", 1],
+  ]));
 
 it("keeps the order when it groups by stage", () =>
-  expect(byStage(cards).map((run) => [run.stage, run.cards.length])).toEqual([["gather", 1], ["wake", 1], ["gather", 1]]));
+  expect(byStage(cards).map((run) => [run.stage, run.cards.length])).toEqual([
+    ["gather", 1],
+    ["wake", 1],
+    ["gather", 1],
+  ]));
 
 const said = (...done: string[]) => Object.fromEntries(done.map((id) => [id, { what: "done" }]));
 

@@ -14,8 +14,10 @@ export const STAGE_NAMES: Record<Step["stage"], string> = {
 };
 
 /** Who did a step, and when: "Ada, 14:03". */
-export const didIt = (mark: { person: string; at: string }, clock = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })) =>
-  [mark.person, clock(new Date(mark.at))].filter(Boolean).join(", ");
+export const didIt = (
+  mark: { person: string; at: string },
+  clock = (at: Date) => at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false }),
+) => [mark.person, clock(new Date(mark.at))].filter(Boolean).join(", ");
 
 /** Cards in runs of the same stage. */
 export function byStage(cards: readonly Card[]): { stage: Step["stage"]; cards: Card[] }[] {
@@ -72,7 +74,14 @@ export function heard(before: Record<string, Said>, now: Record<string, Said>, s
 /** Of each there is, how many: "6 of 38 done, 1 skipped". */
 export function countOf(steps: readonly Step[], marks: Record<string, { what: string }>): string {
   const of = (what: string) => steps.filter((step) => marks[step.id]?.what === what).length;
-  return [`${of("done")} of ${steps.length} done`, of("skipped") && `${of("skipped")} skipped`, of("differs") && `${of("differs")} amiss`, of("spoilt") && `${of("spoilt")} again`].filter(Boolean).join(", ");
+  return [
+    `${of("done")} of ${steps.length} done`,
+    of("skipped") && `${of("skipped")} skipped`,
+    of("differs") && `${of("differs")} amiss`,
+    of("spoilt") && `${of("spoilt")} again`,
+  ]
+    .filter(Boolean)
+    .join(", ");
 }
 
 /** The first card with something still to do; the last one when there is nothing. */

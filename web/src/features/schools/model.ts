@@ -1,7 +1,15 @@
 import type { Advice, Rig } from "../../api/client";
 
 type Shot = NonNullable<Rig["shot"]>;
-export const SHOT: { key: Exclude<keyof Shot, "marks">; name: string; unit: string; min: number; max: number; step: number; none?: string }[] = [
+export const SHOT: {
+  key: Exclude<keyof Shot, "marks">;
+  name: string;
+  unit: string;
+  min: number;
+  max: number;
+  step: number;
+  none?: string;
+}[] = [
   { key: "far_m", name: "Walk from", unit: "m", min: 0.2, max: 200, step: 0.1 },
   { key: "near_m", name: "to", unit: "m", min: 0.2, max: 200, step: 0.1 },
   { key: "walk_s", name: "in", unit: "s", min: 0.5, max: 120, step: 0.5 },

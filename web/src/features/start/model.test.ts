@@ -15,14 +15,23 @@ const jobs = jobsOf(rigs);
 const ferry = jobs.find((job) => job.name === "Ferry")!;
 
 it("puts rigs to their jobs, the one changed last first", () => {
-  expect(jobs.map((job) => [job.name, job.rigs.length])).toEqual([["Harbour", 1], ["Ferry", 2], [NO_JOB, 1]]);
+  expect(jobs.map((job) => [job.name, job.rigs.length])).toEqual([
+    ["Harbour", 1],
+    ["Ferry", 2],
+    [NO_JOB, 1],
+  ]);
 });
 
 it("finds the job and the day at hand", () => {
   expect(jobAtHand(jobs, "2026-05-04")?.name).toBe("Ferry");
   expect(jobAtHand(jobs, "2026-07-01")?.name).toBe("Harbour");
   expect([dayAtHand(ferry, "2026-05-05"), dayAtHand(ferry, "2026-05-09")]).toEqual(["2026-05-06", "2026-05-06"]);
-  expect(dayAtHand(jobs.find((job) => job.name === NO_JOB)!, "2026-05-05")).toBe("");
+  expect(
+    dayAtHand(
+      jobs.find((job) => job.name === NO_JOB)!,
+      "2026-05-05",
+    ),
+  ).toBe("");
 });
 
 it("shows on a day what is used then, and what has no days", () => {

@@ -12,7 +12,11 @@ export function jobsOf(rigs: readonly Saved[]): Job[] {
     const name = saved.document.production ?? NO_JOB;
     jobs.set(name, [...(jobs.get(name) ?? []), saved]);
   }
-  const newest = (job: Job) => job.rigs.map((one) => one.made_at).sort().at(-1) ?? "";
+  const newest = (job: Job) =>
+    job.rigs
+      .map((one) => one.made_at)
+      .sort()
+      .at(-1) ?? "";
   return [...jobs]
     .map(([name, those]) => ({ name, rigs: those, days: [...new Set(those.flatMap((one) => one.document.days ?? []))].sort() }))
     .sort((one, other) => newest(other).localeCompare(newest(one)));

@@ -25,5 +25,4 @@ export const examplesQuery = queryOptions({
   staleTime: Infinity,
 });
 
-export const openExample = (id: string) =>
-  told(api.POST("/api/examples/{example_id}/open", { params: { path: { example_id: id } } }));
+export const openExample = (id: string) => told(api.POST("/api/examples/{example_id}/open", { params: { path: { example_id: id } } }));

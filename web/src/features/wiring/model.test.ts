@@ -44,7 +44,13 @@ describe("the map", () => {
   });
 
   it("hangs the flag on the longest piece", () => {
-    expect(flagPoint([{ x: 0, y: 0 }, { x: 0, y: 10 }, { x: 100, y: 10 }])).toEqual({ x: 50, y: 10 });
+    expect(
+      flagPoint([
+        { x: 0, y: 0 },
+        { x: 0, y: 10 },
+        { x: 100, y: 10 },
+      ]),
+    ).toEqual({ x: 50, y: 10 });
   });
 
   it("hangs the flag of a short line beside it, over no name", () => {
@@ -53,7 +59,12 @@ describe("the map", () => {
       { id: "a", x: 0, y: 0, width: 200, height: 40, ports: [port("a.out", 40)] },
       { id: "b", x: 0, y: 104, width: 200, height: 40, ports: [port("b.in", -26)] },
     ];
-    const line = { id: "l", sources: ["a.out"], targets: ["b.in"], sections: [{ id: "s", startPoint: { x: 80, y: 66 }, endPoint: { x: 80, y: 78 } }] };
+    const line = {
+      id: "l",
+      sources: ["a.out"],
+      targets: ["b.in"],
+      sections: [{ id: "s", startPoint: { x: 80, y: 66 }, endPoint: { x: 80, y: 78 } }],
+    };
     const { on, at } = flagsOf({ id: "g", children, edges: [line] } as ElkNode, ["l"]).get("l")!;
     expect(on).toEqual({ x: 80, y: 72 });
     expect(at.y).toBe(72);
@@ -61,7 +72,12 @@ describe("the map", () => {
   });
 
   it("moves a flag along its line, off the name of an axis", () => {
-    const line = { id: "l", sources: ["a"], targets: ["b"], sections: [{ id: "s", startPoint: { x: 80, y: 0 }, endPoint: { x: 80, y: 400 } }] };
+    const line = {
+      id: "l",
+      sources: ["a"],
+      targets: ["b"],
+      sections: [{ id: "s", startPoint: { x: 80, y: 0 }, endPoint: { x: 80, y: 400 } }],
+    };
     const graph = { id: "g", children: [], edges: [line] } as unknown as ElkNode;
     const axis = { x: 60, y: 190, width: 100, height: 21 };
     expect(flagsOf(graph, ["l"]).get("l")!.at).toEqual({ x: 80, y: 200 });
@@ -71,7 +87,11 @@ describe("the map", () => {
   });
 
   it("starts and ends a line where its points do", () => {
-    const path = pathOf([{ x: 1, y: 2 }, { x: 1, y: 50 }, { x: 40, y: 50 }]);
+    const path = pathOf([
+      { x: 1, y: 2 },
+      { x: 1, y: 50 },
+      { x: 40, y: 50 },
+    ]);
     expect(path.startsWith("M1 2")).toBe(true);
     expect(path.endsWith("L40 50")).toBe(true);
     expect(path).toContain("Q1 50");

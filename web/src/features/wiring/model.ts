@@ -44,10 +44,17 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
   const roomy = !isLarge(drawing);
   const lane = (stage: Stage) => LANES.findIndex((one) => one.stage === stage);
   const nodes: ElkNode[] = used.flatMap((device) => [
-    boxOf(device.id, device.name, lane(device.stage), device.ports.filter((port) => port.stage === device.stage)),
+    boxOf(
+      device.id,
+      device.name,
+      lane(device.stage),
+      device.ports.filter((port) => port.stage === device.stage),
+    ),
     ...outletsOf(device).map((outlet) => boxOf(outlet.id, device.name, lane(outlet.stage), outlet.ports)),
   ]);
-  const spacers: ElkNode[] = LANES.filter(({ stage }) => !used.some((device) => device.stage === stage || device.ports.some((port) => port.stage === stage))).map(({ stage }) => ({
+  const spacers: ElkNode[] = LANES.filter(
+    ({ stage }) => !used.some((device) => device.stage === stage || device.ports.some((port) => port.stage === stage)),
+  ).map(({ stage }) => ({
     id: `empty ${stage}`,
     width: 10,
     height: EMPTY_LANE_HEIGHT,
@@ -56,7 +63,9 @@ export function toGraph(drawing: Drawing, plan: Plan): ElkNode {
   const place = new Map(used.map((device) => [device.id, lane(device.stage)]));
   const leads = [...new Set(plan.joins.flatMap(({ link }) => (link.lead ? [link.lead] : [])))];
   for (const lead of leads) {
-    const lanes = plan.joins.filter(({ link }) => link.lead === lead).flatMap(({ link }) => [place.get(link.a.device) ?? 0, place.get(link.b.device) ?? 0]);
+    const lanes = plan.joins
+      .filter(({ link }) => link.lead === lead)
+      .flatMap(({ link }) => [place.get(link.a.device) ?? 0, place.get(link.b.device) ?? 0]);
     place.set(lead, Math.min(...lanes));
     nodes.push({
       id: lead,
@@ -164,9 +173,7 @@ export type Band = { name: string; top: number; bottom: number; axis: string; is
 /** The lanes of a laid-out graph, top to bottom; neighbours meet halfway between what they hold. */
 export function bandsOf(graph: ElkNode): Band[] {
   const rows = LANES.map(({ stage, name, axis }, index) => {
-    const here = (graph.children ?? []).filter(
-      (node) => node.layoutOptions?.["elk.partitioning.partition"] === String(index),
-    );
+    const here = (graph.children ?? []).filter((node) => node.layoutOptions?.["elk.partitioning.partition"] === String(index));
     return {
       name,
       axis,
@@ -235,10 +242,12 @@ const common = (one: Rect, other: Rect) =>
 
 /** Where the names of the axes stand: at the end of the line that each crosses. */
 export function axisNames(graph: ElkNode): Rect[] {
-  return bandsOf(graph).filter(({ axis }) => axis).map(({ axis, bottom }) => {
-    const width = axis.length * TYPE.axis * PLAIN;
-    return { x: (graph.width ?? 0) - width, y: bottom - 4 - TYPE.axis, width, height: TYPE.axis };
-  });
+  return bandsOf(graph)
+    .filter(({ axis }) => axis)
+    .map(({ axis, bottom }) => {
+      const width = axis.length * TYPE.axis * PLAIN;
+      return { x: (graph.width ?? 0) - width, y: bottom - 4 - TYPE.axis, width, height: TYPE.axis };
+    });
 }
 
 /** Where each tape flag hangs: on its line where there is room, else beside it; never over a name or other `words`, as far as that can be. */
@@ -246,7 +255,15 @@ export function flagsOf(graph: ElkNode, ids: readonly string[], words: readonly 
   const names: Rect[] = (graph.children ?? []).flatMap((node) => {
     const [x, y] = [node.x ?? 0, node.y ?? 0];
     const box = { x, y, width: node.width ?? 0, height: node.height ?? 0 };
-    return [box, ...(node.ports ?? []).map((port) => ({ x: x + (port.x ?? 0), y: y + (port.y ?? 0), width: port.width ?? 0, height: port.height ?? 0 }))];
+    return [
+      box,
+      ...(node.ports ?? []).map((port) => ({
+        x: x + (port.x ?? 0),
+        y: y + (port.y ?? 0),
+        width: port.width ?? 0,
+        height: port.height ?? 0,
+      })),
+    ];
   });
   const taken = [...names, ...words];
   const flags = new Map<string, { on: ElkPoint; at: ElkPoint }>();
@@ -261,7 +278,14 @@ export function flagsOf(graph: ElkNode, ids: readonly string[], words: readonly 
         return { x: before.x + (point.x - before.x) * part, y: before.y + (point.y - before.y) * part };
       }),
     );
-    const places = [on, ...along, ...BESIDE.flatMap((far) => [{ x: on.x - far, y: on.y }, { x: on.x + far, y: on.y }])];
+    const places = [
+      on,
+      ...along,
+      ...BESIDE.flatMap((far) => [
+        { x: on.x - far, y: on.y },
+        { x: on.x + far, y: on.y },
+      ]),
+    ];
     const boxAt = (place: ElkPoint) => ({ x: place.x - FLAG.width / 2, y: place.y - FLAG.height / 2, ...FLAG });
     // Where it is free nowhere it lies where it covers least.
     const covers = (place: ElkPoint) => taken.reduce((sum, other) => sum + common(boxAt(place), other), 0);

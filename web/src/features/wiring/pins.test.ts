@@ -9,9 +9,7 @@ const link = { a: { device: "body", endpoint: "usb" }, b: { device: "grip", endp
 it("pins a cable where it lies, and the newer pin takes the older's place", () => {
   const once = withPin(rig, cablePin(link, "short"));
   const twice = withPin(once, cablePin(link, "long"));
-  expect(twice.pins).toEqual([
-    { kind: "cable", a: { device: "body", port: "usb" }, b: { device: "grip", port: "camera" }, cable: "long" },
-  ]);
+  expect(twice.pins).toEqual([{ kind: "cable", a: { device: "body", port: "usb" }, b: { device: "grip", port: "camera" }, cable: "long" }]);
 });
 
 it("keeps pins of other things apart and takes one away by its place", () => {

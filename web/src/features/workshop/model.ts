@@ -31,7 +31,14 @@ export function withNewPort(draft: Profile, side: Side): Profile {
   const taken = ports.map((port) => port.id);
   let number = ports.length + 1;
   while (taken.includes(`port-${number}`)) number += 1;
-  const port = { id: `port-${number}`, marking: `PORT ${number}`, place: `${side} side`, side, connector: "usb-c", roles: [] } as unknown as Port;
+  const port = {
+    id: `port-${number}`,
+    marking: `PORT ${number}`,
+    place: `${side} side`,
+    side,
+    connector: "usb-c",
+    roles: [],
+  } as unknown as Port;
   return { ...draft, ports: [...ports, port] };
 }
 

@@ -22,7 +22,13 @@ export function AboutPanel() {
         <Words label="Name" value={rig.name} placeholder={rig.id} onTake={(name) => name && change({ name })} wide />
         <Words label="Job" value={rig.production} placeholder="none" known={jobs} onTake={(production) => change({ production })} />
         <Field label="Camera">
-          <Choose label="Camera" value={rig.camera ?? "A"} choices={LETTERS.map((value) => ({ value, label: value }))} onChange={(camera) => change({ camera })} className="w-full" />
+          <Choose
+            label="Camera"
+            value={rig.camera ?? "A"}
+            choices={LETTERS.map((value) => ({ value, label: value }))}
+            onChange={(camera) => change({ camera })}
+            className="w-full"
+          />
         </Field>
         <div className="col-span-2">
           <p className="text-sm text-soft">{days.length === 0 ? "Used on every day of its job." : "Used on these days:"}</p>
@@ -43,7 +49,13 @@ export function AboutPanel() {
               setDay("");
             }}
           >
-            <input type="date" aria-label="Day" value={day} onChange={(event) => setDay(event.target.value)} className="min-h-11 rounded-md border border-edge bg-ground px-3" />
+            <input
+              type="date"
+              aria-label="Day"
+              value={day}
+              onChange={(event) => setDay(event.target.value)}
+              className="min-h-11 rounded-md border border-edge bg-ground px-3"
+            />
             <Button type="submit" disabled={!day}>
               Use it on this day
             </Button>

@@ -13,7 +13,15 @@ export function Field({ label, children, wide = false }: { label: string; childr
 }
 
 /** A line of text; it takes when the field is left or with Enter, and an empty one means nothing known. */
-export function Words(props: { label: string; value: string | null | undefined; placeholder: string; wide?: boolean; known?: readonly string[]; wrong?: (text: string) => string; onTake: (text: string | null) => void }) {
+export function Words(props: {
+  label: string;
+  value: string | null | undefined;
+  placeholder: string;
+  wide?: boolean;
+  known?: readonly string[];
+  wrong?: (text: string) => string;
+  onTake: (text: string | null) => void;
+}) {
   const { label, value, placeholder, wide, known = [], wrong, onTake } = props;
   const list = useId();
   return (

@@ -7,12 +7,18 @@ const rig = { devices: [], bag: [{ cable: "a", count: 1 }], promises: [] } as un
 
 it("keeps a cable type listed at nought, and never goes below", () => {
   expect(withCables(rig, "a", -1).bag).toEqual([{ cable: "a", count: 0 }]);
-  expect(withCables(rig, "b", 2).bag).toEqual([{ cable: "a", count: 1 }, { cable: "b", count: 2 }]);
+  expect(withCables(rig, "b", 2).bag).toEqual([
+    { cable: "a", count: 1 },
+    { cable: "b", count: 2 },
+  ]);
 });
 
 describe("the devices of a rig", () => {
   const full = {
-    devices: [{ id: "grip", profile: "g" }, { id: "phone", profile: "p" }],
+    devices: [
+      { id: "grip", profile: "g" },
+      { id: "phone", profile: "p" },
+    ],
     promises: [
       { id: "roll", kind: "control", function: "record", at: { device: "grip", surface: "button" }, to: null },
       { id: "see", kind: "picture", at: { device: "phone", surface: "glass" } },
@@ -25,7 +31,8 @@ describe("the devices of a rig", () => {
     ],
   } as unknown as Rig;
 
-  it("get ids of their own", () => expect(withDevice(full, { profile: "grip" }).devices[2]).toMatchObject({ id: "grip-2", profile: "grip" }));
+  it("get ids of their own", () =>
+    expect(withDevice(full, { profile: "grip" }).devices[2]).toMatchObject({ id: "grip-2", profile: "grip" }));
   it("know what the kit knows of a piece, and take a tag that is free", () => {
     const piece = { profile: "p", tags: ["P-1", "P-2"], firmware: "2.0", licences: ["pro"] };
     const two = withDevice(withDevice(full, piece), piece);
@@ -36,7 +43,10 @@ describe("the devices of a rig", () => {
   });
   it("have the bag filled from a kit", () => {
     const kit = { cables: [{ cable: "hdmi", count: 300 }, { cable: "bnc" }] } as unknown as Kit;
-    expect(withKit(full, kit).bag).toEqual([{ cable: "hdmi", count: 99 }, { cable: "bnc", count: 1 }]);
+    expect(withKit(full, kit).bag).toEqual([
+      { cable: "hdmi", count: 99 },
+      { cable: "bnc", count: 1 },
+    ]);
   });
   it("go with the promises and pins that name them", () => {
     const left = withoutDevice(full, "phone");

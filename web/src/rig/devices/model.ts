@@ -29,10 +29,27 @@ export type Piece = { profile: string; tags?: readonly string[]; firmware?: stri
 
 /** `rig` with one device more; of a piece from the kit, its firmware, licences and a tag that is not in the rig yet are known. */
 export function withDevice(rig: Rig, { profile, tags = [], firmware = null, licences = [] }: Piece): Rig {
-  const id = freeId(profile.slice(0, 60), rig.devices.map((device) => device.id));
+  const id = freeId(
+    profile.slice(0, 60),
+    rig.devices.map((device) => device.id),
+  );
   const taken = new Set(rig.devices.map((device) => device.tag));
   const tag = tags.find((one) => !taken.has(one)) ?? null;
-  const device = { id, profile, name: null, stage: null, tag, firmware, licences: [...licences], mode: null, settings: {}, charge_percent: null, spare_batteries: null, distance_m: null, note: null };
+  const device = {
+    id,
+    profile,
+    name: null,
+    stage: null,
+    tag,
+    firmware,
+    licences: [...licences],
+    mode: null,
+    settings: {},
+    charge_percent: null,
+    spare_batteries: null,
+    distance_m: null,
+    note: null,
+  };
   return { ...rig, devices: [...rig.devices, device] };
 }
 
@@ -43,7 +60,10 @@ export function withKit(rig: Rig, kit: Kit): Rig {
 
 /** `rig` without a device, and without the promises and pins that name it. */
 export function withoutDevice(rig: Rig, id: string): Rig {
-  const names = (promise: Exclude<RigPromise, { kind: "power" }>) => [promise.at.device, promise.kind === "control" ? promise.to : promise.of];
+  const names = (promise: Exclude<RigPromise, { kind: "power" }>) => [
+    promise.at.device,
+    promise.kind === "control" ? promise.to : promise.of,
+  ];
   const promises = rig.promises.filter((promise) => promise.kind === "power" || !names(promise).includes(id));
   const left = new Set(promises.map((promise) => promise.id));
   const pins = (rig.pins ?? []).filter((pin) => {

@@ -91,7 +91,15 @@ type Part = { device: Device; change: (part: Partial<Device>) => void };
 
 function Firmware({ device, change }: Part) {
   const wrong = (text: string) => (/^(\d+(\.\d+){0,3})?$/.test(text) ? "" : "Found something else; a firmware is written like 2.10.");
-  return <Words label="Firmware" value={device.firmware} placeholder="not looked yet" wrong={wrong} onTake={(firmware) => change({ firmware })} />;
+  return (
+    <Words
+      label="Firmware"
+      value={device.firmware}
+      placeholder="not looked yet"
+      wrong={wrong}
+      onTake={(firmware) => change({ firmware })}
+    />
+  );
 }
 
 function Battery({ device, words, change }: Part & { words: string }) {
@@ -99,8 +107,26 @@ function Battery({ device, words, change }: Part & { words: string }) {
     <div className="col-span-2">
       <p className="mb-0.5 text-sm text-soft">{words}</p>
       <div className="flex flex-wrap items-center gap-2">
-        <NumberField label="Charge" value={device.charge_percent} unit="%" min={1} max={100} step={1} placeholder="full" onChange={(value) => change({ charge_percent: value === null ? null : Math.round(value) })} />
-        <NumberField label="Spare batteries" value={device.spare_batteries} unit="charged spares" min={0} max={99} step={1} placeholder="?" onChange={(value) => change({ spare_batteries: value === null ? null : Math.round(value) })} />
+        <NumberField
+          label="Charge"
+          value={device.charge_percent}
+          unit="%"
+          min={1}
+          max={100}
+          step={1}
+          placeholder="full"
+          onChange={(value) => change({ charge_percent: value === null ? null : Math.round(value) })}
+        />
+        <NumberField
+          label="Spare batteries"
+          value={device.spare_batteries}
+          unit="charged spares"
+          min={0}
+          max={99}
+          step={1}
+          placeholder="?"
+          onChange={(value) => change({ spare_batteries: value === null ? null : Math.round(value) })}
+        />
       </div>
     </div>
   );
@@ -110,7 +136,9 @@ function Licences({ device, profile, change }: Part & { profile: Line }) {
   if (profile.licences.length === 0) return null;
   const loaded = new Set(device.licences);
   const turn = (licence: string) =>
-    change({ licences: loaded.has(licence) ? (device.licences ?? []).filter((one) => one !== licence) : [...(device.licences ?? []), licence] });
+    change({
+      licences: loaded.has(licence) ? (device.licences ?? []).filter((one) => one !== licence) : [...(device.licences ?? []), licence],
+    });
   return (
     <fieldset className="mt-4">
       <legend className="font-semibold">Licences loaded</legend>

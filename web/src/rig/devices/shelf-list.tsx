@@ -25,7 +25,13 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
   return (
     <div className="space-y-2">
       <div className="flex flex-wrap gap-2">
-        <SearchField label="Search the shelf" placeholder="Search: PL, HDMI" value={words} onChange={setWords} className="min-w-48 flex-1" />
+        <SearchField
+          label="Search the shelf"
+          placeholder="Search: PL, HDMI"
+          value={words}
+          onChange={setWords}
+          className="min-w-48 flex-1"
+        />
         <Choose
           label="Kind"
           value={kind}
@@ -34,7 +40,9 @@ export function Shelf({ have, onTake, rig }: { have: readonly string[]; onTake: 
         />
       </div>
       <p role="status" className="text-sm text-soft">
-        {found.length === 0 ? "Nothing on the shelf is called so." : `${found.length} on the shelf${found.length > count ? `; the first ${count} are shown` : ""}`}
+        {found.length === 0
+          ? "Nothing on the shelf is called so."
+          : `${found.length} on the shelf${found.length > count ? `; the first ${count} are shown` : ""}`}
       </p>
       <ul>
         {found.slice(0, count).map((one) => (

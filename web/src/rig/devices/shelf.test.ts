@@ -11,7 +11,16 @@ const catalogue = {
     profile("ring", "Ring", "gimbal"),
   ],
 } as unknown as Catalogue;
-const kit = { document: { id: "van", name: "Van", devices: [{ profile: "ring", count: 1 }, { profile: "box", count: 0 }] } } as unknown as SavedKit;
+const kit = {
+  document: {
+    id: "van",
+    name: "Van",
+    devices: [
+      { profile: "ring", count: 1 },
+      { profile: "box", count: 0 },
+    ],
+  },
+} as unknown as SavedKit;
 const rigs = [{ document: { devices: [{ profile: "grip" }, { profile: "grip" }] } }] as unknown as Saved[];
 const shelf = shelfOf(catalogue, [kit], rigs);
 

@@ -17,7 +17,11 @@ export function BeforeYouPull({ device, join }: { device?: string; join?: Answer
   const asking = useMutation({ mutationFn: (asked: Asked) => queries.askAftermath(rig, asked) });
   const used = answer?.drawing.devices.find((one) => one.id === device && one.used);
   const choices: [string, Asked][] = [];
-  if (join) choices.push([join.link.kind === "radio" ? "If they lose each other" : join.link.kind === "direct" ? "If I take it apart" : `If I pull ${join.tag}`, { what: "pulled", link: join.link.id }]);
+  if (join)
+    choices.push([
+      join.link.kind === "radio" ? "If they lose each other" : join.link.kind === "direct" ? "If I take it apart" : `If I pull ${join.tag}`,
+      { what: "pulled", link: join.link.id },
+    ]);
   if (used && device) {
     choices.push(...(Object.keys(ASKED) as (keyof typeof ASKED)[]).map((what): [string, Asked] => [ASKED[what], { what, device }]));
   }
@@ -43,14 +47,31 @@ const minutes = (seconds: number) => (seconds < 90 ? `${Math.round(seconds)} s` 
 
 function Aftermath({ data, words }: { data: Schemas["Aftermath"]; words: Record<string, string> }) {
   const steps = data.sheet.steps.filter((step) => step.act.kind !== "prove");
-  if (data.lost.length === 0 && steps.length === 0) return <p role="status" className="mt-2 text-lg text-good">Nothing that was promised goes.</p>;
+  if (data.lost.length === 0 && steps.length === 0)
+    return (
+      <p role="status" className="mt-2 text-lg text-good">
+        Nothing that was promised goes.
+      </p>
+    );
   return (
     <div role="status" className="mt-2 space-y-2">
-      <Lines title={data.lost.length === 0 ? "Nothing that was promised goes at once" : "Goes at once"} lines={data.lost.map((id) => words[id] ?? id)} mark="▲" />
+      <Lines
+        title={data.lost.length === 0 ? "Nothing that was promised goes at once" : "Goes at once"}
+        lines={data.lost.map((id) => words[id] ?? id)}
+        mark="▲"
+      />
       {data.forgotten.length > 0 && <Lines title="No longer so, and does not come back by itself" lines={data.forgotten} mark="·" />}
-      {steps.length > 0 && <Lines title={`Brings it back: ${counted(steps.length, "step")}, then proofs; about ${minutes(data.sheet.takes_s)}`} lines={steps.map((step) => step.title)} numbered />}
+      {steps.length > 0 && (
+        <Lines
+          title={`Brings it back: ${counted(steps.length, "step")}, then proofs; about ${minutes(data.sheet.takes_s)}`}
+          lines={steps.map((step) => step.title)}
+          numbered
+        />
+      )}
       {(data.sheet.warnings ?? []).map((line) => (
-        <p key={line} className="text-warn">{line}</p>
+        <p key={line} className="text-warn">
+          {line}
+        </p>
       ))}
     </div>
   );
@@ -63,7 +84,9 @@ function Lines({ title, lines, mark, numbered }: { title: string; lines: readonl
       <ol>
         {lines.map((line, number) => (
           <li key={line} className="flex gap-2 leading-snug">
-            <span className="w-5 shrink-0 text-right text-soft tabular-nums" aria-hidden>{numbered ? number + 1 : mark}</span>
+            <span className="w-5 shrink-0 text-right text-soft tabular-nums" aria-hidden>
+              {numbered ? number + 1 : mark}
+            </span>
             {line}
           </li>
         ))}

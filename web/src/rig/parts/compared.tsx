@@ -6,7 +6,13 @@ import { allProvenQuery, comparedQuery } from "../queries";
 import { Problems } from "./problems";
 
 type Row = Schemas["Different"];
-const NAMES: Record<Row["of"], string> = { device: "Devices", firmware: "Firmware and licences", join: "Joins", setting: "Settings", promise: "Promises" };
+const NAMES: Record<Row["of"], string> = {
+  device: "Devices",
+  firmware: "Firmware and licences",
+  join: "Joins",
+  setting: "Settings",
+  promise: "Promises",
+};
 
 /** What became different in the words of the trade, and the short run sheet between. */
 export function ComparedRigs({ then, now, named }: { then: Rig; now: Rig; named: { then: string; now: string } }) {
@@ -37,7 +43,9 @@ export function ComparedRigs({ then, now, named }: { then: Rig; now: Rig; named:
       ))}
       <details>
         <summary className="flex min-h-11 cursor-pointer items-center font-semibold">
-          {steps.length === 0 ? "Nothing has to be done" : `${steps.length} steps from ${named.then.toLowerCase()} to ${named.now.toLowerCase()}, about ${Math.max(1, Math.round(data.sheet.takes_s / 60))} min`}
+          {steps.length === 0
+            ? "Nothing has to be done"
+            : `${steps.length} steps from ${named.then.toLowerCase()} to ${named.now.toLowerCase()}, about ${Math.max(1, Math.round(data.sheet.takes_s / 60))} min`}
         </summary>
         <ol className="list-decimal pl-7">
           {steps.map((step) => (

@@ -37,11 +37,17 @@ export function PromiseCount() {
         {look.mark}
       </span>
       <span role="status">
-        <b className="block tabular-nums">
-          {rig.promises.length === 0 ? "Nothing promised" : `${holding} of ${rig.promises.length} hold`}
-        </b>
+        <b className="block tabular-nums">{rig.promises.length === 0 ? "Nothing promised" : `${holding} of ${rig.promises.length} hold`}</b>
         <span className={`text-sm text-soft ${worst === "impossible" || worst === "failing" ? "block" : "hidden sm:block"}`}>
-          {isPlanning ? "planning" : worst === "impossible" || worst === "failing" ? count(all, worst) : again > 0 ? `${again} to prove again` : proven ? "best plan, proven" : "best so far"}
+          {isPlanning
+            ? "planning"
+            : worst === "impossible" || worst === "failing"
+              ? count(all, worst)
+              : again > 0
+                ? `${again} to prove again`
+                : proven
+                  ? "best plan, proven"
+                  : "best so far"}
         </span>
       </span>
     </Link>

@@ -27,7 +27,9 @@ export function FirstThings({ missing }: { missing: "devices" | "promises" }) {
         </Empty>
       ) : (
         <Empty title="Nothing is promised yet">
-          <p className="mb-3">A plan keeps promises: say who needs what, and it is planned at once. What could be promised at all stands under Functions.</p>
+          <p className="mb-3">
+            A plan keeps promises: say who needs what, and it is planned at once. What could be promised at all stands under Functions.
+          </p>
           <Button weight="lead" onClick={() => void promise()}>
             Promise something
           </Button>

@@ -15,8 +15,7 @@ export function Problems({ refusal }: { refusal: Refusal | undefined }) {
         {problems.map((problem, number) => (
           <li key={number}>
             {problem.line != null && <b>Line {problem.line} </b>}
-            {problem.path && <code className="rounded bg-panel px-1">{problem.path}</code>} {problem.message}{" "}
-            {problem.hint}
+            {problem.path && <code className="rounded bg-panel px-1">{problem.path}</code>} {problem.message} {problem.hint}
           </li>
         ))}
       </ul>

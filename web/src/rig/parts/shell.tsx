@@ -67,7 +67,10 @@ function Frame({ screens }: { screens: Screen[] }) {
   const pathname = useLocation().pathname.replace(/\/$/, "");
   const home = pathname === `/rigs/${rig.id}`;
   const alone = home && !wide;
-  const missing = missingFor(screens.find((one) => pathname === `/rigs/${rig.id}/${one.path}`), rig);
+  const missing = missingFor(
+    screens.find((one) => pathname === `/rigs/${rig.id}/${one.path}`),
+    rig,
+  );
   return (
     <div className="flex h-dvh flex-col">
       <TopBar screens={screens} />
@@ -105,7 +108,11 @@ function Ticks() {
       <Problems refusal={logRefusal} />
       {inLine > 0 && (
         <p role="status" className="mb-3 rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold text-warn">
-          ▲ {inLine === 1 ? "One tick waits in line: it is kept in this browser, and goes" : `${inLine} ticks wait in line: they are kept in this browser, and go`} to the cart by
+          ▲{" "}
+          {inLine === 1
+            ? "One tick waits in line: it is kept in this browser, and goes"
+            : `${inLine} ticks wait in line: they are kept in this browser, and go`}{" "}
+          to the cart by
           {inLine === 1 ? " itself." : " themselves."}
         </p>
       )}

@@ -53,7 +53,11 @@ export function TopBar({ screens }: { screens: Screen[] }) {
   const ofTheJob = (rigs ?? []).filter(({ document: other }) => (other.production ?? "") === (rig.production ?? ""));
   return (
     <header className="flex items-center gap-2 border-b border-edge bg-panel px-3 py-1">
-      <Link to="/" aria-label="Isotact, to the rigs of the day" className="flex min-h-11 items-center pr-2 text-xl font-bold tracking-tight max-sm:hidden">
+      <Link
+        to="/"
+        aria-label="Isotact, to the rigs of the day"
+        className="flex min-h-11 items-center pr-2 text-xl font-bold tracking-tight max-sm:hidden"
+      >
         Isotact
       </Link>
       <nav aria-label="Rigs of the job" className="flex min-w-0 shrink gap-1 overflow-x-auto">
@@ -93,7 +97,15 @@ export function TopBar({ screens }: { screens: Screen[] }) {
         </span>
       </Button>
       <Palette open={dialog === "palette"} onClose={() => setDialog(undefined)} commands={commands} />
-      <History open={dialog === "history"} onClose={() => setDialog(undefined)} draft={draft} desk={desk} what={rig.name} compare={(then, now, named) => <ComparedRigs then={then} now={now} named={named} />} above={(ask) => <LastProven rig={rig.id} onAsk={ask} />} />
+      <History
+        open={dialog === "history"}
+        onClose={() => setDialog(undefined)}
+        draft={draft}
+        desk={desk}
+        what={rig.name}
+        compare={(then, now, named) => <ComparedRigs then={then} now={now} named={named} />}
+        above={(ask) => <LastProven rig={rig.id} onAsk={ask} />}
+      />
       <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />
     </header>
   );

@@ -10,12 +10,25 @@ type Stop = { path: string; says: string; opens?: "worst" };
 
 /** The demo in six taps: what each part is for, where it stands, and what it says of this very rig. */
 const STOPS: Stop[] = [
-  { path: "case", says: "At the left stands who was promised what, always in sight. Here lies what the crew has: devices as found, and cables. Take a cable out with − and see which promise breaks." },
-  { path: "case", opens: "worst", says: "This promise cannot be kept. The panel says why, and what it would take: tap it to plan with that." },
-  { path: "wiring", says: "Which cable in which port: lanes are the stages of the gimbal, flags are the tape on the cable. Tap a line to ask why, a device to say how it lies there." },
+  {
+    path: "case",
+    says: "At the left stands who was promised what, always in sight. Here lies what the crew has: devices as found, and cables. Take a cable out with − and see which promise breaks.",
+  },
+  {
+    path: "case",
+    opens: "worst",
+    says: "This promise cannot be kept. The panel says why, and what it would take: tap it to plan with that.",
+  },
+  {
+    path: "wiring",
+    says: "Which cable in which port: lanes are the stages of the gimbal, flags are the tape on the cable. Tap a line to ask why, a device to say how it lies there.",
+  },
   { path: "other-ways", says: "Other wirings that keep as much, with what each costs. One tap takes one." },
   { path: "run-sheet", says: "Every step in an order in which it can be done and stays done, with what to see after it. Tick as you go." },
-  { path: "bench", says: "The same sheet carried out on simulated devices. Do all, and every promise is proven or fails before anybody stands in the rain." },
+  {
+    path: "bench",
+    says: "The same sheet carried out on simulated devices. Do all, and every promise is proven or fails before anybody stands in the rain.",
+  },
 ];
 
 /** Stands at the foot of the screen while somebody is shown around; left at any time. */

@@ -34,7 +34,12 @@ export function PromiseEntry() {
     else if (meant) edit((now) => withPromises(now, meant.promises));
   };
   return (
-    <Combobox<Suggestion | null> immediate value={null} onChange={(chosen) => void promise(chosen)} by={(one, other) => one?.says === other?.says}>
+    <Combobox<Suggestion | null>
+      immediate
+      value={null}
+      onChange={(chosen) => void promise(chosen)}
+      by={(one, other) => one?.says === other?.says}
+    >
       <div className="border-t border-edge">
         <ComboboxInput
           ref={input}

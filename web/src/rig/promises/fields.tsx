@@ -15,9 +15,25 @@ export function PromiseFields({ promise, surfaces }: { promise: RigPromise; surf
       {promise.kind === "power" && (
         <>
           <span>everything in use runs</span>
-          <NumberField label="Hours" value={promise.hours_h} unit="h" min={0.25} max={48} step={0.25} onChange={(v) => v !== null && change({ hours_h: v })} />
+          <NumberField
+            label="Hours"
+            value={promise.hours_h}
+            unit="h"
+            min={0.25}
+            max={48}
+            step={0.25}
+            onChange={(v) => v !== null && change({ hours_h: v })}
+          />
           <span>with</span>
-          <NumberField label="Battery changes" value={promise.changes ?? 0} unit={promise.changes === 1 ? "battery change" : "battery changes"} min={0} max={20} step={1} onChange={(v) => v !== null && change({ changes: Math.round(v) })} />
+          <NumberField
+            label="Battery changes"
+            value={promise.changes ?? 0}
+            unit={promise.changes === 1 ? "battery change" : "battery changes"}
+            min={0}
+            max={20}
+            step={1}
+            onChange={(v) => v !== null && change({ changes: Math.round(v) })}
+          />
           <span>at most,</span>
           <Choose
             label="What it may cost"
@@ -82,7 +98,10 @@ function PictureFields({ promise, surfaces, change }: Fields<Picture>) {
         <Choose
           label="Whose picture"
           value={promise.of ?? ""}
-          choices={[{ value: "", label: "any camera’s picture" }, ...cameras.map((one) => ({ value: one.id, label: `picture of ${one.name}` }))]}
+          choices={[
+            { value: "", label: "any camera’s picture" },
+            ...cameras.map((one) => ({ value: one.id, label: `picture of ${one.name}` })),
+          ]}
           onChange={(value) => change({ of: value || null })}
         />
       ) : (
@@ -91,7 +110,15 @@ function PictureFields({ promise, surfaces, change }: Fields<Picture>) {
       <span>on</span>
       <At label="Screen" promise={promise} places={surfaces.filter((one) => one.shows)} change={change} />
       <span>within</span>
-      <NumberField label="At most so late" value={promise.within_ms} unit="ms" min={0} max={5000} step={10} onChange={(v) => change({ within_ms: v })} />
+      <NumberField
+        label="At most so late"
+        value={promise.within_ms}
+        unit="ms"
+        min={0}
+        max={5000}
+        step={10}
+        onChange={(v) => change({ within_ms: v })}
+      />
       <Choose label="Look" value={promise.look} choices={LOOKS} onChange={(value) => change({ look: value as Picture["look"] })} />
     </>
   );

@@ -28,7 +28,10 @@ it("names surfaces as the crew calls the device", () => expect(surfaces[0]?.name
 it("groups promises by person in the order of the rig", () => {
   const promises = ["Operator", "Director", "Operator"].map((who, n) => hours(who, `p${n}`));
   const groups = byPerson({ ...rig, promises });
-  expect(groups.map(([who, those]) => [who, those.length])).toEqual([["Operator", 2], ["Director", 1]]);
+  expect(groups.map(([who, those]) => [who, those.length])).toEqual([
+    ["Operator", 2],
+    ["Director", 1],
+  ]);
 });
 
 it("changes one promise and leaves the others", () => {
@@ -49,5 +52,9 @@ it("offers a promise's own weight whatever it is", () => {
 
 it("adds promises under ids that are free", () => {
   const added = withPromises({ ...rig, promises: [hours("A", "hours")] }, [hours("B", "hours"), hours("C", "hours")]);
-  expect(added.promises.map((one) => [one.id, one.who])).toEqual([["hours", "A"], ["hours-2", "B"], ["hours-3", "C"]]);
+  expect(added.promises.map((one) => [one.id, one.who])).toEqual([
+    ["hours", "A"],
+    ["hours-2", "B"],
+    ["hours-3", "C"],
+  ]);
 });

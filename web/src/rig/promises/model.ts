@@ -28,7 +28,10 @@ export function camerasOf(rig: Rig, catalogue: Catalogue | undefined): { id: str
 /** `rig` with promises added, each under an id that is free. */
 export function withPromises(rig: Rig, more: readonly RigPromise[]): Rig {
   return more.reduce((now, one) => {
-    const id = freeId(one.id, now.promises.map((promise) => promise.id));
+    const id = freeId(
+      one.id,
+      now.promises.map((promise) => promise.id),
+    );
     return { ...now, promises: [...now.promises, { ...one, id }] };
   }, rig);
 }
@@ -36,7 +39,8 @@ export function withPromises(rig: Rig, more: readonly RigPromise[]): Rig {
 /** The promise of `rig` that asks for the same as `wanted`, for the same person; hours are never the same. */
 export function sameAs(rig: Rig, wanted: RigPromise | undefined): RigPromise | undefined {
   if (!wanted || wanted.kind === "power") return undefined;
-  const asks = (one: Exclude<RigPromise, { kind: "power" }>) => [one.who, one.at.device, one.at.surface, one.kind === "control" ? one.function : (one.of ?? "")].join("/");
+  const asks = (one: Exclude<RigPromise, { kind: "power" }>) =>
+    [one.who, one.at.device, one.at.surface, one.kind === "control" ? one.function : (one.of ?? "")].join("/");
   return rig.promises.find((one) => one.kind !== "power" && asks(one) === asks(wanted));
 }
 

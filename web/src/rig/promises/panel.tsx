@@ -69,16 +69,25 @@ function ProvenByHand({ promise }: { promise: string }) {
   return (
     <div className="mt-1 leading-snug">
       <p className="text-soft">
-        {SEEN[proof.outcome]}{proof.person ? ` by ${proof.person}` : ""}, {new Date(proof.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}, on revision {proof.revision}.
+        {SEEN[proof.outcome]}
+        {proof.person ? ` by ${proof.person}` : ""},{" "}
+        {new Date(proof.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false })}, on revision {proof.revision}.
       </p>
       {proof.outcome === "failed" && proof.reason && <p className="mt-1 font-semibold text-warn">{proof.reason}</p>}
-      {(proof.judged ?? []).filter((one) => one.ask.unit || one.verdict === "fails").map((one) => (
-        <p key={one.ask.id} className={one.verdict === "fails" ? "font-semibold text-bad" : ""}>
-          {one.ask.says} {one.read}{one.verdict === "fails" ? ": outside its limit" : ""}.
-        </p>
-      ))}
-      {lapsed.length > 0 && proof.outcome === "proven" && <p className="mt-1 font-semibold text-warn">It holds no longer. What it rests on now was not so then:</p>}
-      {lapsed.length > 0 && proof.outcome === "spoilt" && <p className="mt-1 font-semibold text-warn">It holds no longer. What happened since:</p>}
+      {(proof.judged ?? [])
+        .filter((one) => one.ask.unit || one.verdict === "fails")
+        .map((one) => (
+          <p key={one.ask.id} className={one.verdict === "fails" ? "font-semibold text-bad" : ""}>
+            {one.ask.says} {one.read}
+            {one.verdict === "fails" ? ": outside its limit" : ""}.
+          </p>
+        ))}
+      {lapsed.length > 0 && proof.outcome === "proven" && (
+        <p className="mt-1 font-semibold text-warn">It holds no longer. What it rests on now was not so then:</p>
+      )}
+      {lapsed.length > 0 && proof.outcome === "spoilt" && (
+        <p className="mt-1 font-semibold text-warn">It holds no longer. What happened since:</p>
+      )}
       <ul className="list-disc pl-5">
         {lapsed.slice(0, MOST_TOLD).map((says) => (
           <li key={says}>{says}</li>
@@ -132,14 +141,20 @@ function Recipes({ promise }: { promise: string }) {
   if (offered.length === 0) return null;
   return (
     <section aria-label="Recipes" className="mt-3 rounded-md border-l-8 border-lead bg-raised px-3 py-2 leading-snug">
-      <h3 className="font-semibold">{offered[0]?.why === "no way" ? "No way of its own. A recipe may do it:" : "Its way rests on what nobody looked at. A recipe may do it:"}</h3>
+      <h3 className="font-semibold">
+        {offered[0]?.why === "no way"
+          ? "No way of its own. A recipe may do it:"
+          : "Its way rests on what nobody looked at. A recipe may do it:"}
+      </h3>
       {offered.map((one) => (
         <div key={one.recipe} className="py-1">
           <Link to={`/recipes?carry=${one.recipe}&rig=${rig.id}`} className="inline-flex min-h-11 items-center font-semibold underline">
             {one.name}
           </Link>
           <p>
-            {one.rate.tries === 0 ? "Never tried yet." : `It worked ${one.rate.worked} of ${one.rate.tries} times: by that, ${Math.round(one.rate.low * 100)} to ${Math.round(one.rate.high * 100)} in 100.`}
+            {one.rate.tries === 0
+              ? "Never tried yet."
+              : `It worked ${one.rate.worked} of ${one.rate.tries} times: by that, ${Math.round(one.rate.low * 100)} to ${Math.round(one.rate.high * 100)} in 100.`}
           </p>
           {(one.differs ?? []).map((says) => (
             <p key={says} className="text-warn">

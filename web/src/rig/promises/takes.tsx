@@ -16,8 +16,7 @@ const MARKS: Record<Change["kind"], string> = {
   drop: "give up",
 };
 
-const doing = (changes: readonly Change[]) =>
-  changes.length === 1 ? `Plan with this: ${MARKS[changes[0]!.kind]}` : "Plan with these";
+const doing = (changes: readonly Change[]) => (changes.length === 1 ? `Plan with this: ${MARKS[changes[0]!.kind]}` : "Plan with these");
 
 /** What it takes to keep a promise: the cheapest changes and the cheapest of another kind, each done with a tap. */
 export function TakesOf({ promise }: { promise: string }) {

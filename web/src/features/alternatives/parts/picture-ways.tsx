@@ -39,7 +39,10 @@ export function PictureWays() {
       {data?.length === 0 && <Empty title="No way">Nothing in this rig can bring a picture to that screen.</Empty>}
       <ol className="space-y-2">
         {data?.map((way, number) => (
-          <li key={way.says + number} className={`rounded-md border-l-8 bg-raised px-3 py-2 ${way.possible ? "border-video" : "border-edge"}`}>
+          <li
+            key={way.says + number}
+            className={`rounded-md border-l-8 bg-raised px-3 py-2 ${way.possible ? "border-video" : "border-edge"}`}
+          >
             <div className="flex flex-wrap items-center gap-3">
               <Chain way={way} />
               <Delay value={way.delay_ms} worst={worst} />
@@ -56,8 +59,8 @@ export function PictureWays() {
             </div>
             {way.figures && (
               <p className="mt-1 text-sm tabular-nums text-soft">
-                {counted(way.figures.cables, "cable")} in all, {way.figures.axes} axes crossed, {(way.figures.mass_g / 1000).toFixed(2)} kg on the gimbal,{" "}
-                {way.figures.load_w.toFixed(1)} W. {way.cables.join("; ")}
+                {counted(way.figures.cables, "cable")} in all, {way.figures.axes} axes crossed, {(way.figures.mass_g / 1000).toFixed(2)} kg
+                on the gimbal, {way.figures.load_w.toFixed(1)} W. {way.cables.join("; ")}
               </p>
             )}
             {way.possible && (

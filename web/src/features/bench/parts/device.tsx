@@ -16,7 +16,9 @@ const LAMPS: Record<string, string> = {
 export function BenchDevice({ look, fresh }: { look: DeviceView; fresh: boolean }) {
   const rolling = look.lamps.some((lamp) => lamp.state === "recording");
   return (
-    <li className={`flex flex-col gap-2 rounded-md border-2 bg-raised p-3 ${rolling ? "border-roll" : fresh ? "border-lead" : "border-transparent"}`}>
+    <li
+      className={`flex flex-col gap-2 rounded-md border-2 bg-raised p-3 ${rolling ? "border-roll" : fresh ? "border-lead" : "border-transparent"}`}
+    >
       <p className="flex items-baseline justify-between gap-2">
         <b className="text-lg">{look.name}</b>
         <span className="text-soft">{rolling ? "rolling" : look.state}</span>

@@ -50,7 +50,11 @@ export function BenchScreen() {
   };
   useShortcuts([
     { keys: "space", does: "Do one step", run: () => void step() },
-    { keys: "a", does: isPlaying ? "To the end" : "Do all", run: () => (isPlaying && run ? show(() => run.frames.length) : setPlaying(true)) },
+    {
+      keys: "a",
+      does: isPlaying ? "To the end" : "Do all",
+      run: () => (isPlaying && run ? show(() => run.frames.length) : setPlaying(true)),
+    },
     { keys: "r", does: "Start over", run: over },
   ]);
   if (!answer) return <p className="p-4 text-soft">Planning.</p>;
@@ -118,7 +122,9 @@ export function BenchScreen() {
               Start over
             </Button>
           )}
-          {ended && run && <Verdict proven={rig.promises.length - run.unproven.length} of={rig.promises.length} broken={run.broken.length} />}
+          {ended && run && (
+            <Verdict proven={rig.promises.length - run.unproven.length} of={rig.promises.length} broken={run.broken.length} />
+          )}
         </div>
         <Problems refusal={refusal} />
         {!run && (

@@ -12,7 +12,8 @@ export function Bag() {
   const used = new Map<string, number>();
   const seen = new Set<string>();
   for (const join of answer?.plan.joins ?? []) {
-    for (const key of [join.link.cable, join.link.adapter]) if (key && !seen.has(join.link.lead ?? join.link.id)) used.set(key, (used.get(key) ?? 0) + 1);
+    for (const key of [join.link.cable, join.link.adapter])
+      if (key && !seen.has(join.link.lead ?? join.link.id)) used.set(key, (used.get(key) ?? 0) + 1);
     seen.add(join.link.lead ?? join.link.id);
   }
   return (
@@ -35,9 +36,7 @@ export function Bag() {
               />
               <span className={`min-w-0 flex-1 leading-tight ${item.count === 0 ? "text-soft" : ""}`}>
                 {name}
-                <span className="block text-sm text-soft">
-                  {item.count === 0 ? "none left" : inUse ? `${inUse} in use` : "spare"}
-                </span>
+                <span className="block text-sm text-soft">{item.count === 0 ? "none left" : inUse ? `${inUse} in use` : "spare"}</span>
               </span>
               <Button
                 aria-label={`Take one out: ${name}`}
@@ -84,7 +83,13 @@ function AddCable() {
   const found = words.trim() ? findCables(catalogue?.cables ?? [], words) : [];
   return (
     <div className="mb-2">
-      <SearchField label="Search the cables" placeholder="Put in another: USB-C data, BNC, motor bus" value={words} onChange={setWords} className="w-full" />
+      <SearchField
+        label="Search the cables"
+        placeholder="Put in another: USB-C data, BNC, motor bus"
+        value={words}
+        onChange={setWords}
+        className="w-full"
+      />
       {words.trim() && (
         <ul aria-label="Cables found" className="mt-1 rounded-md border border-edge bg-raised px-2">
           {found.slice(0, SHOWN).map((cable) => (
@@ -93,7 +98,10 @@ function AddCable() {
                 {cable.name}
                 <span className="block text-sm text-soft">{cable.ends.join(" to ")}</span>
               </span>
-              <Button aria-label={`Put in ${cable.name}`} onClick={() => edit((now) => withCables(now, cable.id, (have.get(cable.id) ?? 0) + 1))}>
+              <Button
+                aria-label={`Put in ${cable.name}`}
+                onClick={() => edit((now) => withCables(now, cable.id, (have.get(cable.id) ?? 0) + 1))}
+              >
                 Put in
               </Button>
             </li>

@@ -17,12 +17,12 @@ export function Devices() {
       title="Devices"
       actions={
         <span className="flex flex-wrap gap-2">
-        <Button weight="quiet" onClick={() => show({ kind: "about" })}>
-          About this rig
-        </Button>
-        <Button weight={rig.devices.length === 0 ? "lead" : "plain"} onClick={() => show({ kind: "shelf" })}>
-          Take from the shelf
-        </Button>
+          <Button weight="quiet" onClick={() => show({ kind: "about" })}>
+            About this rig
+          </Button>
+          <Button weight={rig.devices.length === 0 ? "lead" : "plain"} onClick={() => show({ kind: "shelf" })}>
+            Take from the shelf
+          </Button>
         </span>
       }
       scroll
@@ -51,7 +51,9 @@ export function Devices() {
                   </span>
                   {unknown.length > 0 && <span className="block text-sm">Not looked yet: {unknown.join(", ")}</span>}
                 </span>
-                <span className={`text-sm ${used.has(device.id) ? "" : "text-soft"}`}>{used.has(device.id) ? "in use" : "stays in its case"}</span>
+                <span className={`text-sm ${used.has(device.id) ? "" : "text-soft"}`}>
+                  {used.has(device.id) ? "in use" : "stays in its case"}
+                </span>
               </button>
             </li>
           );

@@ -48,7 +48,9 @@ export function DayPanel({ kit }: { kit: Kit }) {
         </Button>
       )}
       {plan.error && <Problems refusal={plan.error instanceof Refusal ? plan.error : undefined} />}
-      {plan.data && !plan.isPending && <DayAnswer day={plan.data} names={new Map(rigs?.map((one) => [one.document.id, one.document.name]))} />}
+      {plan.data && !plan.isPending && (
+        <DayAnswer day={plan.data} names={new Map(rigs?.map((one) => [one.document.id, one.document.name]))} />
+      )}
     </Panel>
   );
 }
@@ -81,18 +83,29 @@ function DayAnswer({ day, names }: { day: Day; names: Map<string, string> }) {
       </div>
       <ul className="space-y-2" aria-label="Rigs">
         {day.rigs.map((one) => (
-          <li key={one.rig} className={`rounded-md border-l-8 bg-raised px-3 py-2 ${(one.lost ?? []).length ? "border-warn" : "border-good"}`}>
+          <li
+            key={one.rig}
+            className={`rounded-md border-l-8 bg-raised px-3 py-2 ${(one.lost ?? []).length ? "border-warn" : "border-good"}`}
+          >
             <Link to={`/rigs/${one.rig}`} className="font-semibold underline">
               {names.get(one.rig) ?? one.rig}
             </Link>
-            <p>{(one.lost ?? []).length ? `▲ Gives way: ${(one.lost ?? []).join("; ")}.` : `✔ Keeps all ${one.alone.length} that it could keep alone.`}</p>
+            <p>
+              {(one.lost ?? []).length
+                ? `▲ Gives way: ${(one.lost ?? []).join("; ")}.`
+                : `✔ Keeps all ${one.alone.length} that it could keep alone.`}
+            </p>
           </li>
         ))}
       </ul>
       <Lines title="Short" lines={day.shortages.map((one) => one.says)} none="Nothing is short." />
       <Lines title="Ask for" lines={day.asks.map((one) => one.says)} none="Nothing to ask for." />
       <Lines title="To keep more" lines={(day.wishes ?? []).map((one) => one.says)} none="Nothing to get would keep more." />
-      <Lines title="Spare" lines={Object.entries(day.spare).map(([key, count]) => `${count} × ${cables.get(key) ?? key}`)} none="No cable is spare." />
+      <Lines
+        title="Spare"
+        lines={Object.entries(day.spare).map(([key, count]) => `${count} × ${cables.get(key) ?? key}`)}
+        none="No cable is spare."
+      />
     </div>
   );
 }

@@ -19,7 +19,17 @@ const COLUMNS = [
 const EMPTY: List = { text: "", file: "", columns: null, chosen: {}, left_out: [] };
 
 /** Bring in a kit list: match its columns, see every line as it was understood, mend what is wrong, take it in. */
-export function ListDialog({ open, saved, onClose, onTaken }: { open: boolean; saved: SavedKit; onClose: () => void; onTaken: (saved: SavedKit) => void }) {
+export function ListDialog({
+  open,
+  saved,
+  onClose,
+  onTaken,
+}: {
+  open: boolean;
+  saved: SavedKit;
+  onClose: () => void;
+  onTaken: (saved: SavedKit) => void;
+}) {
   const [list, setList] = useState<List>(EMPTY);
   const id = saved.document.id;
   const { data: preview, error } = useQuery({
@@ -110,7 +120,9 @@ function Line({ line, onChoose, onLeaveOut }: { line: KitLine; onChoose: (item: 
   const names = new Map([...(catalogue?.profiles ?? []), ...(catalogue?.cables ?? [])].map((one) => [one.id, one.name]));
   const near = line.near ?? [];
   return (
-    <li className={`rounded-md border-l-8 bg-raised px-3 py-1.5 leading-snug ${wrong ? "border-bad" : line.sure ? "border-good" : "border-warn"}`}>
+    <li
+      className={`rounded-md border-l-8 bg-raised px-3 py-1.5 leading-snug ${wrong ? "border-bad" : line.sure ? "border-good" : "border-warn"}`}
+    >
       <p>
         <span className="text-soft tabular-nums">line {line.line}: </span>
         <b className="tabular-nums">{line.count}</b> × {line.name || line.text}
@@ -124,11 +136,14 @@ function Line({ line, onChoose, onLeaveOut }: { line: KitLine; onChoose: (item: 
       ))}
       {(wrong || !line.sure) && (
         <div className="mt-1 flex flex-wrap gap-2">
-          {near.filter((item) => item !== line.item).slice(0, 3).map((item) => (
-            <Button key={item} onClick={() => onChoose(item)}>
-              {names.get(item) ?? item}
-            </Button>
-          ))}
+          {near
+            .filter((item) => item !== line.item)
+            .slice(0, 3)
+            .map((item) => (
+              <Button key={item} onClick={() => onChoose(item)}>
+                {names.get(item) ?? item}
+              </Button>
+            ))}
           <Button weight="quiet" aria-label={`Leave out line ${line.line}`} onClick={onLeaveOut}>
             Leave out
           </Button>

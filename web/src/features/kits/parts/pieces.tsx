@@ -22,15 +22,27 @@ export function Pieces({ kit, onChange }: { kit: Kit; onChange: (kit: Kit) => vo
         {rows.map((row) => (
           <li key={row.key} className="flex items-center gap-2 border-b border-edge py-1">
             <span aria-hidden className="h-10 w-1.5 shrink-0 rounded" style={{ background: `var(--${familyToken(row.family)})` }} />
-            <button type="button" onClick={() => setOpen(row.key)} className="min-h-11 min-w-0 flex-1 text-left leading-tight hover:bg-raised">
+            <button
+              type="button"
+              onClick={() => setOpen(row.key)}
+              className="min-h-11 min-w-0 flex-1 text-left leading-tight hover:bg-raised"
+            >
               <span className="block">{row.name}</span>
               <span className="text-sm text-soft">{said(row) || "tap for tags, firmware, notes"}</span>
             </button>
-            <Button aria-label={`One less: ${row.name}`} disabled={row.count === 0} onClick={() => onChange(withRow(kit, row, { count: row.count - 1 }))}>
+            <Button
+              aria-label={`One less: ${row.name}`}
+              disabled={row.count === 0}
+              onClick={() => onChange(withRow(kit, row, { count: row.count - 1 }))}
+            >
               −
             </Button>
             <span className="w-8 text-center text-lg font-semibold tabular-nums">{row.count}</span>
-            <Button aria-label={`One more: ${row.name}`} disabled={row.count >= MOST_PIECES} onClick={() => onChange(withRow(kit, row, { count: row.count + 1 }))}>
+            <Button
+              aria-label={`One more: ${row.name}`}
+              disabled={row.count >= MOST_PIECES}
+              onClick={() => onChange(withRow(kit, row, { count: row.count + 1 }))}
+            >
               +
             </Button>
           </li>
@@ -99,7 +111,12 @@ function Piece({ row, kit, onChange, onClose }: { row: Row; kit: Kit; onChange: 
         onSubmit={(event) => {
           event.preventDefault();
           onChange(
-            withRow(kit, row, { tags: several(tags), firmware: firmware.trim() || null, licences: several(licences), note: note.trim() || null }),
+            withRow(kit, row, {
+              tags: several(tags),
+              firmware: firmware.trim() || null,
+              licences: several(licences),
+              note: note.trim() || null,
+            }),
           );
           onClose();
         }}

@@ -40,7 +40,9 @@ export function KitScreen() {
       {kits?.length === 0 && (
         <Panel>
           <Empty title="No kit yet">
-            <p className="mb-4">A kit is what the crew has: devices and cables with counts, tags and firmware. Start one, then bring in your list.</p>
+            <p className="mb-4">
+              A kit is what the crew has: devices and cables with counts, tags and firmware. Start one, then bring in your list.
+            </p>
             <Button weight="lead" onClick={() => add.mutate(NEW)}>
               Start a kit
             </Button>
@@ -91,7 +93,12 @@ function OneKit({ first }: { first: SavedKit }) {
       </Panel>
       <DayPanel kit={kit} />
       <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} desk={desk} what={kit.name} />
-      <ListDialog open={listing} saved={saved as SavedKit} onClose={() => setListing(false)} onTaken={(taken) => desk.send({ type: "moved", saved: taken })} />
+      <ListDialog
+        open={listing}
+        saved={saved as SavedKit}
+        onClose={() => setListing(false)}
+        onTaken={(taken) => desk.send({ type: "moved", saved: taken })}
+      />
     </div>
   );
 }

@@ -35,10 +35,17 @@ export function LogScreen() {
           {error && <Problems refusal={error instanceof Refusal ? error : undefined} />}
           <div className={isPlaceholderData ? "opacity-60" : ""}>
             {byDay(lines).map((run) => (
-              <Lines key={`${run.day} ${run.lines[0]?.sequence}`} day={run.day} lines={run.lines} rigs={rigs.map(({ document }) => document)} />
+              <Lines
+                key={`${run.day} ${run.lines[0]?.sequence}`}
+                day={run.day}
+                lines={run.lines}
+                rigs={rigs.map(({ document }) => document)}
+              />
             ))}
           </div>
-          {data && lines.length === 0 && <Empty title="Nothing in the book is like that">Take a filter off, or look for fewer words.</Empty>}
+          {data && lines.length === 0 && (
+            <Empty title="Nothing in the book is like that">Take a filter off, or look for fewer words.</Empty>
+          )}
           {hasNextPage && (
             <Button className="mt-3" onClick={() => void fetchNextPage()}>
               Earlier ones
@@ -50,7 +57,13 @@ export function LogScreen() {
           <Panel title="Day report">
             <label className="mb-2 flex items-center gap-2">
               <span>Day</span>
-              <input type="date" value={day} max={today()} onChange={(event) => setWanted({ ...wanted, day: event.target.value || undefined })} className="min-h-11 flex-1 rounded-md border border-edge bg-ground px-3" />
+              <input
+                type="date"
+                value={day}
+                max={today()}
+                onChange={(event) => setWanted({ ...wanted, day: event.target.value || undefined })}
+                className="min-h-11 flex-1 rounded-md border border-edge bg-ground px-3"
+              />
             </label>
             <div className="flex flex-wrap gap-2">
               <Report day={day} form="csv" rig={wanted.rig}>
@@ -70,7 +83,11 @@ export function LogScreen() {
 
 function Report({ day, form, rig, children }: { day: string; form: string; rig?: string; children: string }) {
   return (
-    <a href={`/api/log/days/${day}/${form}${rig ? `?rig=${rig}` : ""}`} download className="flex min-h-11 items-center rounded-md border border-edge bg-raised px-3">
+    <a
+      href={`/api/log/days/${day}/${form}${rig ? `?rig=${rig}` : ""}`}
+      download
+      className="flex min-h-11 items-center rounded-md border border-edge bg-raised px-3"
+    >
       {children}
     </a>
   );

@@ -30,12 +30,40 @@ export function WriteNote({ rigs }: { rigs: readonly Saved[] }) {
     <Panel title="Write a note">
       <div className="space-y-2">
         <div className="flex flex-wrap gap-2">
-          <Choose label="Note about the rig" value={rig.id} choices={rigs.map(({ document }) => ({ value: document.id, label: document.name }))} onChange={(id) => { setChosen(id); setDevice(""); }} className="flex-1" />
-          <Choose label="Note about the device" value={device} choices={[{ value: "", label: "the whole rig" }, ...rig.devices.map(({ id }) => ({ value: id, label: deviceName(rig, id) }))]} onChange={setDevice} className="flex-1" />
+          <Choose
+            label="Note about the rig"
+            value={rig.id}
+            choices={rigs.map(({ document }) => ({ value: document.id, label: document.name }))}
+            onChange={(id) => {
+              setChosen(id);
+              setDevice("");
+            }}
+            className="flex-1"
+          />
+          <Choose
+            label="Note about the device"
+            value={device}
+            choices={[{ value: "", label: "the whole rig" }, ...rig.devices.map(({ id }) => ({ value: id, label: deviceName(rig, id) }))]}
+            onChange={setDevice}
+            className="flex-1"
+          />
         </div>
-        <textarea aria-label="Note" value={text} maxLength={4000} rows={3} placeholder="What the next shift should know" onChange={(event) => setText(event.target.value)} className="w-full rounded-md border border-edge bg-ground px-3 py-2 placeholder:text-soft" />
+        <textarea
+          aria-label="Note"
+          value={text}
+          maxLength={4000}
+          rows={3}
+          placeholder="What the next shift should know"
+          onChange={(event) => setText(event.target.value)}
+          className="w-full rounded-md border border-edge bg-ground px-3 py-2 placeholder:text-soft"
+        />
         <PhotoButton photos={photos} onPhotos={setPhotos} />
-        <Button weight="lead" className="w-full" disabled={write.isPending || (!text.trim() && photos.length === 0)} onClick={() => write.mutate(saved)}>
+        <Button
+          weight="lead"
+          className="w-full"
+          disabled={write.isPending || (!text.trim() && photos.length === 0)}
+          onClick={() => write.mutate(saved)}
+        >
           Put it in the book
         </Button>
         {write.error && <Problems refusal={write.error instanceof Refusal ? write.error : undefined} />}

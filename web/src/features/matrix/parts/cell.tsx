@@ -12,7 +12,8 @@ export function CellPanel({ cell, names }: { cell: Cell; names: Record<string, s
   const people = [...new Set(rig.promises.map((promise) => promise.who))];
   const [who, setWho] = useState(people[0] ?? "Operator");
   const profile = rig.devices.find((device) => device.id === cell.device)?.profile;
-  const surface = catalogue?.profiles.find((one) => one.id === profile)?.surfaces.find((one) => one.id === cell.surface)?.name ?? cell.surface;
+  const surface =
+    catalogue?.profiles.find((one) => one.id === profile)?.surfaces.find((one) => one.id === cell.surface)?.name ?? cell.surface;
   const look = VERDICTS[cell.verdict];
   const promised = (cell.promised ?? []).length > 0;
   return (

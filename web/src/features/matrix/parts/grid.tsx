@@ -29,7 +29,11 @@ export function Grid({
         <tr>
           <td />
           {columns.map((column) => (
-            <th key={`${column.device} ${column.surface}`} scope="col" className="max-w-28 min-w-16 px-1 pb-1 text-left align-bottom text-sm leading-tight font-normal text-soft">
+            <th
+              key={`${column.device} ${column.surface}`}
+              scope="col"
+              className="max-w-28 min-w-16 px-1 pb-1 text-left align-bottom text-sm leading-tight font-normal text-soft"
+            >
               {column.surface_name}
             </th>
           ))}

@@ -22,17 +22,24 @@ export function MatrixScreen() {
   const query = useQuery({ ...matrixQuery(rig, body, mode || null), enabled: body !== "" && !isPlanning });
   const { data } = query;
   const shown = data && (whole ? { functions: data.functions, columns: data.columns } : withAnything(data));
-  const opened = data && (sameCell(data, open) ?? data.cells.find((cell) => cell.verdict === "condition") ?? data.cells.find((cell) => cell.verdict === "yes"));
+  const opened =
+    data &&
+    (sameCell(data, open) ?? data.cells.find((cell) => cell.verdict === "condition") ?? data.cells.find((cell) => cell.verdict === "yes"));
   return (
     <Panel
       title={
         <span className="flex flex-wrap items-center gap-3">
           What can be done to
           {bodies.length > 1 ? (
-            <Choose label="Body" value={body} choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id, answer) }))} onChange={(id) => {
-              setChosen(id);
-              setMode("");
-            }} />
+            <Choose
+              label="Body"
+              value={body}
+              choices={bodies.map((id) => ({ value: id, label: deviceName(rig, id, answer) }))}
+              onChange={(id) => {
+                setChosen(id);
+                setMode("");
+              }}
+            />
           ) : (
             <span>{deviceName(rig, body, answer)}</span>
           )}
@@ -40,7 +47,10 @@ export function MatrixScreen() {
             <Choose
               label="Mode"
               value={mode}
-              choices={[{ value: "", label: "in any mode" }, ...Object.entries(data?.modes ?? {}).map(([value, name]) => ({ value, label: `in ${name} mode` }))]}
+              choices={[
+                { value: "", label: "in any mode" },
+                ...Object.entries(data?.modes ?? {}).map(([value, name]) => ({ value, label: `in ${name} mode` })),
+              ]}
               onChange={setMode}
             />
           )}
@@ -56,7 +66,9 @@ export function MatrixScreen() {
     >
       <Waiting name="matrix" query={query} says="Asking of every function and every surface" />
       {shown && shown.functions.length === 0 && (
-        <Empty title="Nothing in this rig reaches this body">Bring something with a button and a way to it, or show every no to read why.</Empty>
+        <Empty title="Nothing in this rig reaches this body">
+          Bring something with a button and a way to it, or show every no to read why.
+        </Empty>
       )}
       {data && shown && shown.functions.length > 0 && (
         <div className="flex flex-wrap items-start gap-4">

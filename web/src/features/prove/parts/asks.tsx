@@ -2,7 +2,12 @@ import { Button, NumberField } from "../../../ui";
 import type { Answers, Ask } from "../model";
 import { Delay } from "./delay";
 
-type Props = { asks: readonly Ask[]; answers: Answers; onAnswer: (ask: string, answer: Answers[string] | undefined) => void; onVerdict: (fails: boolean) => void };
+type Props = {
+  asks: readonly Ask[];
+  answers: Answers;
+  onAnswer: (ask: string, answer: Answers[string] | undefined) => void;
+  onVerdict: (fails: boolean) => void;
+};
 
 /** What is looked at and read, a line each, with buttons that a glove hits. */
 export function Asks({ asks, answers, onAnswer, onVerdict }: Props) {
@@ -14,9 +19,24 @@ export function Asks({ asks, answers, onAnswer, onVerdict }: Props) {
             {ask.says}
             {!ask.is_needed && <span className="ml-2 text-base text-soft">if there is time</span>}
           </p>
-          {ask.unit === "" && <Seen ask={ask} seen={answers[ask.id]?.seen ?? undefined} onSeen={(seen) => onAnswer(ask.id, seen === undefined ? undefined : { seen })} />}
+          {ask.unit === "" && (
+            <Seen
+              ask={ask}
+              seen={answers[ask.id]?.seen ?? undefined}
+              onSeen={(seen) => onAnswer(ask.id, seen === undefined ? undefined : { seen })}
+            />
+          )}
           {ask.unit === "m" && (
-            <NumberField label={ask.says} value={answers[ask.id]?.value} unit="m" min={0} max={100000} step={1} placeholder="not walked" onChange={(value) => onAnswer(ask.id, value === null ? undefined : { value })} />
+            <NumberField
+              label={ask.says}
+              value={answers[ask.id]?.value}
+              unit="m"
+              min={0}
+              max={100000}
+              step={1}
+              placeholder="not walked"
+              onChange={(value) => onAnswer(ask.id, value === null ? undefined : { value })}
+            />
           )}
           {ask.unit === "ms" && (
             <div className="basis-full">
@@ -33,10 +53,18 @@ function Seen({ ask, seen, onSeen }: { ask: Ask; seen: boolean | undefined; onSe
   const choose = (value: boolean) => onSeen(seen === value ? undefined : value);
   return (
     <span role="group" aria-label={ask.says} className="flex gap-2">
-      <Button className={`min-h-14 min-w-22 text-lg ${seen === true ? "border-2 border-good font-bold text-good" : ""}`} aria-pressed={seen === true} onClick={() => choose(true)}>
+      <Button
+        className={`min-h-14 min-w-22 text-lg ${seen === true ? "border-2 border-good font-bold text-good" : ""}`}
+        aria-pressed={seen === true}
+        onClick={() => choose(true)}
+      >
         ✔ Yes
       </Button>
-      <Button className={`min-h-14 min-w-22 text-lg ${seen === false ? "border-2 border-bad font-bold text-bad" : ""}`} aria-pressed={seen === false} onClick={() => choose(false)}>
+      <Button
+        className={`min-h-14 min-w-22 text-lg ${seen === false ? "border-2 border-bad font-bold text-bad" : ""}`}
+        aria-pressed={seen === false}
+        onClick={() => choose(false)}
+      >
         ✕ No
       </Button>
     </span>

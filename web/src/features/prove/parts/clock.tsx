@@ -36,7 +36,12 @@ export function ClockScreen() {
       <p className="p-3 text-center text-lg">
         Film this clock and the monitor that shows it in one picture. The number changes {hz ?? "…"} times a second.
       </p>
-      <p ref={digits} role="timer" aria-label="Running clock" className="flex flex-1 items-center justify-center text-[19vw] leading-none font-bold tabular-nums">
+      <p
+        ref={digits}
+        role="timer"
+        aria-label="Running clock"
+        className="flex flex-1 items-center justify-center text-[19vw] leading-none font-bold tabular-nums"
+      >
         00:00.000
       </p>
       <div className="relative h-12 overflow-hidden border-y-2 border-white" aria-hidden>

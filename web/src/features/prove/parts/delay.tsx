@@ -11,12 +11,25 @@ const WAYS = [
   { value: "clocks", label: "Read both clocks" },
 ];
 const RATES = [24, 25, 30, 50, 60, 120, 240].map((rate) => ({ value: String(rate), label: `filmed at ${rate} frames a second` }));
-const SAYS = { holds: "✔ within its limit", fails: "✕ over its limit", open: "? the limit lies within the uncertainty: film it at more frames a second", missing: "" };
+const SAYS = {
+  holds: "✔ within its limit",
+  fails: "✕ over its limit",
+  open: "? the limit lies within the uncertainty: film it at more frames a second",
+  missing: "",
+};
 const LOOKS = { holds: "text-good", fails: "font-bold text-bad", open: "text-warn", missing: "" };
 type Film = Pick<Reading, "filmed" | "clocks">;
 
 /** The delay of a picture from film of the running clock: counted frames, or both clocks read in one frame. */
-export function Delay({ ask, onRead, onVerdict }: { ask: Ask; onRead: (film: Film | undefined) => void; onVerdict: (fails: boolean) => void }) {
+export function Delay({
+  ask,
+  onRead,
+  onVerdict,
+}: {
+  ask: Ask;
+  onRead: (film: Film | undefined) => void;
+  onVerdict: (fails: boolean) => void;
+}) {
   const [way, setWay] = useState("frames");
   const [rate, setRate] = useState("60");
   const [typed, setTyped] = useState("");
@@ -36,19 +49,61 @@ export function Delay({ ask, onRead, onVerdict }: { ask: Ask; onRead: (film: Fil
   return (
     <div className="space-y-2">
       <div className="flex flex-wrap items-center gap-2">
-        <Choose label="How it is measured" value={way} choices={WAYS} onChange={(next) => { setWay(next); tell(next === "frames" ? filmed(typed, rate) : clocks(real, shown)); }} />
-        {way === "frames" && <Choose label="Frame rate" value={rate} choices={RATES} onChange={(next) => { setRate(next); tell(filmed(typed, next)); }} />}
+        <Choose
+          label="How it is measured"
+          value={way}
+          choices={WAYS}
+          onChange={(next) => {
+            setWay(next);
+            tell(next === "frames" ? filmed(typed, rate) : clocks(real, shown));
+          }}
+        />
+        {way === "frames" && (
+          <Choose
+            label="Frame rate"
+            value={rate}
+            choices={RATES}
+            onChange={(next) => {
+              setRate(next);
+              tell(filmed(typed, next));
+            }}
+          />
+        )}
         <Link to="/clock" target="_blank" className="flex min-h-11 items-center px-2 underline">
           Show the clock
         </Link>
       </div>
       <div className="flex flex-wrap items-center gap-2">
         {way === "frames" ? (
-          <Typed label="Frames between clock and screen, a number for each take" value={typed} placeholder="5 6 5" onChange={(text) => { setTyped(text); tell(filmed(text, rate)); }} />
+          <Typed
+            label="Frames between clock and screen, a number for each take"
+            value={typed}
+            placeholder="5 6 5"
+            onChange={(text) => {
+              setTyped(text);
+              tell(filmed(text, rate));
+            }}
+          />
         ) : (
           <>
-            <Typed label="The clock itself" value={real} placeholder="12.480" onChange={(text) => { setReal(text); tell(clocks(text, shown)); }} />
-            <Typed label="On the screen" value={shown} placeholder="12.396" onChange={(text) => { setShown(text); tell(clocks(real, text)); }} />
+            <Typed
+              label="The clock itself"
+              value={real}
+              placeholder="12.480"
+              onChange={(text) => {
+                setReal(text);
+                tell(clocks(text, shown));
+              }}
+            />
+            <Typed
+              label="On the screen"
+              value={shown}
+              placeholder="12.396"
+              onChange={(text) => {
+                setShown(text);
+                tell(clocks(real, text));
+              }}
+            />
           </>
         )}
         <output className="text-2xl font-bold tabular-nums">
@@ -56,9 +111,19 @@ export function Delay({ ask, onRead, onVerdict }: { ask: Ask; onRead: (film: Fil
           {film && data && ask.at_most != null && <span className={`ml-2 text-base ${LOOKS[data.verdict]}`}>{SAYS[data.verdict]}</span>}
         </output>
         {film && !data && <span className="text-soft">worked out at the cart</span>}
-        {(typed || real || shown) && !film && <span className="text-warn">Numbers only, such as {way === "frames" ? "5 6 5" : "12.480"}</span>}
+        {(typed || real || shown) && !film && (
+          <span className="text-warn">Numbers only, such as {way === "frames" ? "5 6 5" : "12.480"}</span>
+        )}
         {(typed || real || shown) && (
-          <Button weight="quiet" onClick={() => { setTyped(""); setReal(""); setShown(""); tell(undefined); }}>
+          <Button
+            weight="quiet"
+            onClick={() => {
+              setTyped("");
+              setReal("");
+              setShown("");
+              tell(undefined);
+            }}
+          >
             Clear
           </Button>
         )}
@@ -67,11 +132,28 @@ export function Delay({ ask, onRead, onVerdict }: { ask: Ask; onRead: (film: Fil
   );
 }
 
-function Typed({ label, value, placeholder, onChange }: { label: string; value: string; placeholder: string; onChange: (text: string) => void }) {
+function Typed({
+  label,
+  value,
+  placeholder,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  placeholder: string;
+  onChange: (text: string) => void;
+}) {
   return (
     <label className="flex flex-wrap items-center gap-2">
       <span>{label}</span>
-      <input value={value} placeholder={placeholder} inputMode="decimal" autoComplete="off" onChange={(event) => onChange(event.target.value)} className="min-h-11 w-32 rounded-md border border-edge bg-ground px-3 tabular-nums placeholder:text-soft" />
+      <input
+        value={value}
+        placeholder={placeholder}
+        inputMode="decimal"
+        autoComplete="off"
+        onChange={(event) => onChange(event.target.value)}
+        className="min-h-11 w-32 rounded-md border border-edge bg-ground px-3 tabular-nums placeholder:text-soft"
+      />
     </label>
   );
 }

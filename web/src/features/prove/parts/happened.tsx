@@ -7,7 +7,15 @@ import { Button, Choose } from "../../../ui";
 type May = Schemas["MayHappen"];
 
 /** Something happened to a device since: what rested on it has to be proven again. */
-export function Happened({ may, disabled, onHappened }: { may: readonly May[]; disabled: boolean; onHappened: (what: Noted, device: string) => void }) {
+export function Happened({
+  may,
+  disabled,
+  onHappened,
+}: {
+  may: readonly May[];
+  disabled: boolean;
+  onHappened: (what: Noted, device: string) => void;
+}) {
   const [chosen, setChosen] = useState<string>();
   const [said, setSaid] = useState("");
   const one = may.find(({ device }) => device === chosen) ?? may[0];
@@ -16,7 +24,13 @@ export function Happened({ may, disabled, onHappened }: { may: readonly May[]; d
     <section aria-label="Something happened since" className="border-t border-edge pt-3">
       <h3 className="mb-2 font-semibold">Something happened since?</h3>
       <div className="flex flex-wrap gap-2">
-        <Choose label="Device" value={one.device} choices={may.map(({ device, name }) => ({ value: device, label: name }))} onChange={setChosen} className="basis-full" />
+        <Choose
+          label="Device"
+          value={one.device}
+          choices={may.map(({ device, name }) => ({ value: device, label: name }))}
+          onChange={setChosen}
+          className="basis-full"
+        />
         {one.what.map((what) => (
           <Button
             key={what}

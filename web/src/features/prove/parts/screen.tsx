@@ -61,7 +61,19 @@ export function ProveScreen() {
   );
 }
 
-function TestList({ tests, at, states, byHand, onGo }: { tests: readonly Test[]; at: number; states: Record<string, PromiseState>; byHand: Record<string, ProofByHand>; onGo: (to: number) => void }) {
+function TestList({
+  tests,
+  at,
+  states,
+  byHand,
+  onGo,
+}: {
+  tests: readonly Test[];
+  at: number;
+  states: Record<string, PromiseState>;
+  byHand: Record<string, ProofByHand>;
+  onGo: (to: number) => void;
+}) {
   const here = useRef<HTMLButtonElement>(null);
   useKeepInView(here, at);
   return (

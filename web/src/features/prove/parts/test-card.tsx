@@ -7,7 +7,21 @@ import { Asks } from "./asks";
 import { Known } from "./known";
 
 /** One promise and how it is proven: what to see, what to read, and whether it works. */
-export function TestCard({ test, state, proof, cautions, mayTick, onSay }: { test: Test; state: PromiseState; proof: ProofByHand | undefined; cautions: readonly string[]; mayTick: boolean; onSay: (what: "done" | "differs", more: More) => void }) {
+export function TestCard({
+  test,
+  state,
+  proof,
+  cautions,
+  mayTick,
+  onSay,
+}: {
+  test: Test;
+  state: PromiseState;
+  proof: ProofByHand | undefined;
+  cautions: readonly string[];
+  mayTick: boolean;
+  onSay: (what: "done" | "differs", more: More) => void;
+}) {
   const [answers, setAnswers] = useState<Answers>({});
   const [reason, setReason] = useState("");
   const [photos, setPhotos] = useState<string[]>([]);
@@ -15,7 +29,8 @@ export function TestCard({ test, state, proof, cautions, mayTick, onSay }: { tes
   const [isLate, setLate] = useState(false);
   const refuted = isRefuted(answers) || isLate;
   const missing = missingOf(asks, answers);
-  const say = (what: "done" | "differs") => onSay(what, { reason: reason.trim() || undefined, readings: readingsOf(asks, answers), photos });
+  const say = (what: "done" | "differs") =>
+    onSay(what, { reason: reason.trim() || undefined, readings: readingsOf(asks, answers), photos });
   const look = STATES[state];
   return (
     <article aria-label="Test" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
@@ -25,10 +40,21 @@ export function TestCard({ test, state, proof, cautions, mayTick, onSay }: { tes
         </p>
         <h2 className="text-3xl leading-tight font-bold first-letter:uppercase">{test.words}</h2>
         <Known proof={proof} />
-        <Asks asks={asks} answers={answers} onAnswer={(ask, answer) => setAnswers((old) => without(old, ask, answer))} onVerdict={setLate} />
+        <Asks
+          asks={asks}
+          answers={answers}
+          onAnswer={(ask, answer) => setAnswers((old) => without(old, ask, answer))}
+          onVerdict={setLate}
+        />
         <label className="flex flex-wrap items-center gap-2">
           <span className="shrink-0">What do you see?</span>
-          <input value={reason} maxLength={4000} onChange={(event) => setReason(event.target.value)} placeholder={refuted ? "for whoever looks for the fault" : "if there is anything to say"} className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft" />
+          <input
+            value={reason}
+            maxLength={4000}
+            onChange={(event) => setReason(event.target.value)}
+            placeholder={refuted ? "for whoever looks for the fault" : "if there is anything to say"}
+            className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+          />
         </label>
         <PhotoButton photos={photos} onPhotos={setPhotos} />
       </div>
@@ -44,7 +70,9 @@ export function TestCard({ test, state, proof, cautions, mayTick, onSay }: { tes
             ▲ It does not work
           </Button>
           <Button weight="lead" className="min-h-16 text-xl" disabled={refuted || !mayTick} onClick={() => say("done")}>
-            {missing.length === 0 ? "✔ It works" : `✔ It works, ${missing.length === 1 ? "one thing" : `${missing.length} things`} not looked at`}
+            {missing.length === 0
+              ? "✔ It works"
+              : `✔ It works, ${missing.length === 1 ? "one thing" : `${missing.length} things`} not looked at`}
           </Button>
         </div>
       </div>

@@ -8,7 +8,17 @@ import { rateWords } from "../model";
 import { countTry, type Tried } from "../queries";
 
 /** A recipe carried out, a step at a time; at its end the try is counted, whichever way it went. */
-export function CarryOut({ tried, rigs, first, onEnd }: { tried: Tried; rigs: readonly Saved[]; first: string | undefined; onEnd: () => void }) {
+export function CarryOut({
+  tried,
+  rigs,
+  first,
+  onEnd,
+}: {
+  tried: Tried;
+  rigs: readonly Saved[];
+  first: string | undefined;
+  onEnd: () => void;
+}) {
   const { document: recipe } = tried.saved;
   const [person] = usePerson();
   const [at, setAt] = useState(0);
@@ -46,9 +56,21 @@ export function CarryOut({ tried, rigs, first, onEnd }: { tried: Tried; rigs: re
             <p className="text-soft">Until now it {rateWords(tried.rate)}. A try that failed is worth as much to the next crew.</p>
             <div className="flex flex-wrap items-center gap-2">
               <span>Tried on</span>
-              <Choose label="Tried on" value={saved?.document.id ?? ""} choices={rigs.map(({ document }) => ({ value: document.id, label: document.name }))} onChange={setChosen} />
+              <Choose
+                label="Tried on"
+                value={saved?.document.id ?? ""}
+                choices={rigs.map(({ document }) => ({ value: document.id, label: document.name }))}
+                onChange={setChosen}
+              />
             </div>
-            <input aria-label="Under which conditions" value={reason} maxLength={4000} placeholder="anything that was different this time" onChange={(event) => setReason(event.target.value)} className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft" />
+            <input
+              aria-label="Under which conditions"
+              value={reason}
+              maxLength={4000}
+              placeholder="anything that was different this time"
+              onChange={(event) => setReason(event.target.value)}
+              className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+            />
             {count.error && <Problems refusal={count.error instanceof Refusal ? count.error : undefined} />}
           </>
         )}

@@ -10,20 +10,39 @@ import { doneToday, type Recipe } from "../queries";
 const PICTURE = "a picture";
 
 /** A recipe as it is written: for which devices, what it gives, its steps. What is typed stays until it is saved. */
-export function Editor({ first, rigs, refusal, onSave, onCancel }: { first: Recipe; rigs: readonly Rig[]; refusal: unknown; onSave: (recipe: Recipe) => void; onCancel: () => void }) {
+export function Editor({
+  first,
+  rigs,
+  refusal,
+  onSave,
+  onCancel,
+}: {
+  first: Recipe;
+  rigs: readonly Rig[];
+  refusal: unknown;
+  onSave: (recipe: Recipe) => void;
+  onCancel: () => void;
+}) {
   const { data: catalogue } = useQuery(catalogueQuery);
   const [recipe, setRecipe] = useState(first);
   const change = (part: Partial<Recipe>) => setRecipe({ ...recipe, ...part });
   const missing = lacks(recipe);
   const functions = Object.entries(catalogue?.functions ?? {});
   const nameOf = (profile: string) => catalogue?.profiles.find(({ id }) => id === profile)?.name ?? profile;
-  const givesName = (gives: Recipe["gives"][number]) => (gives.kind === "picture" ? PICTURE : (catalogue?.functions[gives.function ?? ""] ?? gives.function ?? ""));
+  const givesName = (gives: Recipe["gives"][number]) =>
+    gives.kind === "picture" ? PICTURE : (catalogue?.functions[gives.function ?? ""] ?? gives.function ?? "");
   return (
     <Panel title={first.name || "A new recipe"} className="min-h-0">
       <div className="space-y-4">
         <label className="block">
           Name
-          <input value={recipe.name} maxLength={400} placeholder="such as “ISO by a sleeping grip”" onChange={(event) => change({ name: event.target.value })} className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft" />
+          <input
+            value={recipe.name}
+            maxLength={400}
+            placeholder="such as “ISO by a sleeping grip”"
+            onChange={(event) => change({ name: event.target.value })}
+            className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+          />
         </label>
         <section>
           <h3 className="font-semibold">With</h3>
@@ -33,36 +52,77 @@ export function Editor({ first, rigs, refusal, onSave, onCancel }: { first: Reci
                 <span className="min-w-48 flex-1">{nameOf(device.profile)}</span>
                 <label className="flex items-center gap-1">
                   firmware
-                  <input value={device.firmware ?? ""} placeholder="any" pattern="[0-9.]*" onChange={(event) => change({ devices: recipe.devices.map((one, at) => (at === number ? { ...one, firmware: event.target.value || null } : one)) })} className="min-h-11 w-24 rounded-md border border-edge bg-ground px-2 placeholder:text-soft" />
+                  <input
+                    value={device.firmware ?? ""}
+                    placeholder="any"
+                    pattern="[0-9.]*"
+                    onChange={(event) =>
+                      change({
+                        devices: recipe.devices.map((one, at) => (at === number ? { ...one, firmware: event.target.value || null } : one)),
+                      })
+                    }
+                    className="min-h-11 w-24 rounded-md border border-edge bg-ground px-2 placeholder:text-soft"
+                  />
                 </label>
-                <Button weight="quiet" aria-label={`Take ${nameOf(device.profile)} out`} onClick={() => change({ devices: recipe.devices.filter((_, at) => at !== number) })}>
+                <Button
+                  weight="quiet"
+                  aria-label={`Take ${nameOf(device.profile)} out`}
+                  onClick={() => change({ devices: recipe.devices.filter((_, at) => at !== number) })}
+                >
                   ✕
                 </Button>
               </li>
             ))}
           </ul>
-          <Choose label="Add a device" value="" choices={[{ value: "", label: "Add a device" }, ...(catalogue?.profiles ?? []).map(({ id, name }) => ({ value: id, label: name }))]} onChange={(profile) => profile && change({ devices: [...recipe.devices, { profile, firmware: null }] })} />
+          <Choose
+            label="Add a device"
+            value=""
+            choices={[
+              { value: "", label: "Add a device" },
+              ...(catalogue?.profiles ?? []).map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+            onChange={(profile) => profile && change({ devices: [...recipe.devices, { profile, firmware: null }] })}
+          />
         </section>
         <section>
           <h3 className="font-semibold">Gives</h3>
           <div className="flex flex-wrap gap-2">
             {recipe.gives.map((gives, number) => (
-              <Button key={number} aria-label={`Take ${givesName(gives)} out`} onClick={() => change({ gives: recipe.gives.filter((_, at) => at !== number) })}>
+              <Button
+                key={number}
+                aria-label={`Take ${givesName(gives)} out`}
+                onClick={() => change({ gives: recipe.gives.filter((_, at) => at !== number) })}
+              >
                 {givesName(gives)} ✕
               </Button>
             ))}
             <Choose
               label="Add what it gives"
               value=""
-              choices={[{ value: "", label: "Add what it gives" }, { value: PICTURE, label: PICTURE }, ...functions.map(([id, name]) => ({ value: id, label: name }))]}
-              onChange={(value) => value && change({ gives: [...recipe.gives, value === PICTURE ? { kind: "picture", function: null } : { kind: "control", function: value }] })}
+              choices={[
+                { value: "", label: "Add what it gives" },
+                { value: PICTURE, label: PICTURE },
+                ...functions.map(([id, name]) => ({ value: id, label: name })),
+              ]}
+              onChange={(value) =>
+                value &&
+                change({
+                  gives: [...recipe.gives, value === PICTURE ? { kind: "picture", function: null } : { kind: "control", function: value }],
+                })
+              }
             />
           </div>
         </section>
         <Steps steps={recipe.steps} rigs={rigs} onSteps={(steps) => change({ steps })} />
         <label className="block">
           What else it seems to depend on
-          <textarea value={recipe.conditions ?? ""} rows={2} maxLength={4000} onChange={(event) => change({ conditions: event.target.value })} className="w-full rounded-md border border-edge bg-ground px-3 py-2" />
+          <textarea
+            value={recipe.conditions ?? ""}
+            rows={2}
+            maxLength={4000}
+            onChange={(event) => change({ conditions: event.target.value })}
+            className="w-full rounded-md border border-edge bg-ground px-3 py-2"
+          />
         </label>
         {refusal instanceof Refusal && <Problems refusal={refusal} />}
         <div className="flex flex-wrap items-center gap-3">
@@ -80,8 +140,12 @@ export function Editor({ first, rigs, refusal, onSave, onCancel }: { first: Reci
 }
 
 function Steps({ steps, rigs, onSteps }: { steps: Recipe["steps"]; rigs: readonly Rig[]; onSteps: (steps: Recipe["steps"]) => void }) {
-  const take = useMutation({ mutationFn: (rig: string) => doneToday(rig, today()), onSuccess: (lines) => onSteps([...steps.filter(({ says }) => says.trim()), ...stepsFrom(lines)]) });
-  const change = (number: number, part: Partial<Recipe["steps"][number]>) => onSteps(steps.map((one, at) => (at === number ? { ...one, ...part } : one)));
+  const take = useMutation({
+    mutationFn: (rig: string) => doneToday(rig, today()),
+    onSuccess: (lines) => onSteps([...steps.filter(({ says }) => says.trim()), ...stepsFrom(lines)]),
+  });
+  const change = (number: number, part: Partial<Recipe["steps"][number]>) =>
+    onSteps(steps.map((one, at) => (at === number ? { ...one, ...part } : one)));
   return (
     <section>
       <h3 className="font-semibold">Steps</h3>
@@ -89,9 +153,27 @@ function Steps({ steps, rigs, onSteps }: { steps: Recipe["steps"]; rigs: readonl
         {steps.map((step, number) => (
           <li key={number} className="flex flex-wrap items-center gap-2">
             <b className="w-6 text-right tabular-nums">{number + 1}</b>
-            <input aria-label={`Step ${number + 1}`} value={step.says} maxLength={400} placeholder="what to do" onChange={(event) => change(number, { says: event.target.value })} className="min-h-11 min-w-60 flex-2 rounded-md border border-edge bg-ground px-3 placeholder:text-soft" />
-            <input aria-label={`Step ${number + 1}, done when`} value={step.expect ?? ""} maxLength={400} placeholder="done when" onChange={(event) => change(number, { expect: event.target.value })} className="min-h-11 min-w-40 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft" />
-            <Button weight="quiet" aria-label={`Take step ${number + 1} out`} onClick={() => onSteps(steps.filter((_, at) => at !== number))}>
+            <input
+              aria-label={`Step ${number + 1}`}
+              value={step.says}
+              maxLength={400}
+              placeholder="what to do"
+              onChange={(event) => change(number, { says: event.target.value })}
+              className="min-h-11 min-w-60 flex-2 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+            />
+            <input
+              aria-label={`Step ${number + 1}, done when`}
+              value={step.expect ?? ""}
+              maxLength={400}
+              placeholder="done when"
+              onChange={(event) => change(number, { expect: event.target.value })}
+              className="min-h-11 min-w-40 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+            />
+            <Button
+              weight="quiet"
+              aria-label={`Take step ${number + 1} out`}
+              onClick={() => onSteps(steps.filter((_, at) => at !== number))}
+            >
               ✕
             </Button>
           </li>
@@ -101,7 +183,12 @@ function Steps({ steps, rigs, onSteps }: { steps: Recipe["steps"]; rigs: readonl
         <Button disabled={steps.length >= 60} onClick={() => onSteps([...steps, { says: "" }])}>
           Another step
         </Button>
-        <Choose label="Take today's steps from the log" value="" choices={[{ value: "", label: "Take what was done today" }, ...rigs.map(({ id, name }) => ({ value: id, label: `on ${name}` }))]} onChange={(rig) => rig && take.mutate(rig)} />
+        <Choose
+          label="Take today's steps from the log"
+          value=""
+          choices={[{ value: "", label: "Take what was done today" }, ...rigs.map(({ id, name }) => ({ value: id, label: `on ${name}` }))]}
+          onChange={(rig) => rig && take.mutate(rig)}
+        />
         {take.data?.length === 0 && <span className="self-center text-soft">Nothing was done on it today.</span>}
       </div>
     </section>

@@ -28,7 +28,10 @@ export function RecipesScreen() {
     },
   });
   const remove = useMutation({ mutationFn: (recipe: Recipe) => removeRecipe(recipe.id).then(() => setRemoved(recipe)), onSuccess: again });
-  const restore = useMutation({ mutationFn: (recipe: Recipe) => restoreRecipe(recipe.id).then(() => setRemoved(undefined)), onSuccess: again });
+  const restore = useMutation({
+    mutationFn: (recipe: Recipe) => restoreRecipe(recipe.id).then(() => setRemoved(undefined)),
+    onSuccess: again,
+  });
   const recipes = data ?? [];
   const carried = recipes.find(({ saved }) => saved.document.id === search.get("carry"));
   const documents = rigs.map(({ document }) => document);
@@ -38,7 +41,13 @@ export function RecipesScreen() {
       {carried ? (
         <CarryOut tried={carried} rigs={rigs} first={search.get("rig") ?? undefined} onEnd={() => setSearch({})} />
       ) : editing ? (
-        <Editor first={editing.recipe} rigs={documents} refusal={save.error} onSave={(recipe) => save.mutate({ recipe, madeOn: editing.madeOn })} onCancel={() => setEditing(undefined)} />
+        <Editor
+          first={editing.recipe}
+          rigs={documents}
+          refusal={save.error}
+          onSave={(recipe) => save.mutate({ recipe, madeOn: editing.madeOn })}
+          onCancel={() => setEditing(undefined)}
+        />
       ) : (
         <Panel
           title="Recipes"
@@ -57,12 +66,21 @@ export function RecipesScreen() {
           )}
           {data && recipes.length === 0 && (
             <Empty title="No recipe yet">
-              When something works that no list says should, write down with which devices and firmware, and in which steps. Each time it is tried counts, and a promise without a way of its own is offered it.
+              When something works that no list says should, write down with which devices and firmware, and in which steps. Each time it is
+              tried counts, and a promise without a way of its own is offered it.
             </Empty>
           )}
           <ul className="divide-y divide-edge">
             {recipes.map((tried) => (
-              <Line key={tried.saved.document.id} tried={tried} mayTick={mayTick} mayEdit={mayEdit} onCarry={() => setSearch({ carry: tried.saved.document.id })} onEdit={() => setEditing({ recipe: tried.saved.document, madeOn: tried.saved.revision })} onRemove={() => remove.mutate(tried.saved.document)} />
+              <Line
+                key={tried.saved.document.id}
+                tried={tried}
+                mayTick={mayTick}
+                mayEdit={mayEdit}
+                onCarry={() => setSearch({ carry: tried.saved.document.id })}
+                onEdit={() => setEditing({ recipe: tried.saved.document, madeOn: tried.saved.revision })}
+                onRemove={() => remove.mutate(tried.saved.document)}
+              />
             ))}
           </ul>
         </Panel>
@@ -71,7 +89,21 @@ export function RecipesScreen() {
   );
 }
 
-function Line({ tried, mayTick, mayEdit, onCarry, onEdit, onRemove }: { tried: Tried; mayTick: boolean; mayEdit: boolean; onCarry: () => void; onEdit: () => void; onRemove: () => void }) {
+function Line({
+  tried,
+  mayTick,
+  mayEdit,
+  onCarry,
+  onEdit,
+  onRemove,
+}: {
+  tried: Tried;
+  mayTick: boolean;
+  mayEdit: boolean;
+  onCarry: () => void;
+  onEdit: () => void;
+  onRemove: () => void;
+}) {
   const { data: catalogue } = useQuery(catalogueQuery);
   const { data: rigs = [] } = useQuery(rigsQuery);
   const { saved, rate, tries } = tried;
@@ -82,8 +114,11 @@ function Line({ tried, mayTick, mayEdit, onCarry, onEdit, onRemove }: { tried: T
       <div className="min-w-0 leading-snug">
         <h3 className="text-xl font-bold">{recipe.name}</h3>
         <p>
-          Gives {recipe.gives.map((one) => (one.kind === "picture" ? "a picture" : (catalogue?.functions[one.function ?? ""] ?? one.function))).join(", ")}, with{" "}
-          {recipe.devices.map((one) => `${nameOf(one.profile)}${one.firmware ? ` ${one.firmware}` : ""}`).join(", ")}
+          Gives{" "}
+          {recipe.gives
+            .map((one) => (one.kind === "picture" ? "a picture" : (catalogue?.functions[one.function ?? ""] ?? one.function)))
+            .join(", ")}
+          , with {recipe.devices.map((one) => `${nameOf(one.profile)}${one.firmware ? ` ${one.firmware}` : ""}`).join(", ")}
         </p>
         <Rate rate={rate} />
         {recipe.conditions && <p className="text-soft">{recipe.conditions}</p>}
@@ -100,7 +135,15 @@ function Line({ tried, mayTick, mayEdit, onCarry, onEdit, onRemove }: { tried: T
             <ol>
               {tries.map((one) => (
                 <li key={one.sequence}>
-                  <b className={one.worked ? "text-good" : "text-warn"}>{one.worked ? "✔ worked" : "✕ did not"}</b> {[new Date(one.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" }), one.person, rigs.find(({ document }) => document.id === one.id)?.document.name ?? one.id, one.text].filter(Boolean).join(" · ")}
+                  <b className={one.worked ? "text-good" : "text-warn"}>{one.worked ? "✔ worked" : "✕ did not"}</b>{" "}
+                  {[
+                    new Date(one.at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" }),
+                    one.person,
+                    rigs.find(({ document }) => document.id === one.id)?.document.name ?? one.id,
+                    one.text,
+                  ]
+                    .filter(Boolean)
+                    .join(" · ")}
                 </li>
               ))}
             </ol>
@@ -128,8 +171,14 @@ function Rate({ rate }: { rate: Tried["rate"] }) {
     <p className="flex flex-wrap items-center gap-3">
       {rate.tries > 0 && (
         <span aria-hidden className="relative h-4 w-40 rounded bg-raised">
-          <span className="absolute inset-y-1 rounded bg-soft" style={{ left: `${rate.low * 100}%`, width: `${(rate.high - rate.low) * 100}%` }} />
-          <span className="absolute inset-y-0 w-1.5 -translate-x-1/2 rounded bg-lead" style={{ left: `${(rate.worked / rate.tries) * 100}%` }} />
+          <span
+            className="absolute inset-y-1 rounded bg-soft"
+            style={{ left: `${rate.low * 100}%`, width: `${(rate.high - rate.low) * 100}%` }}
+          />
+          <span
+            className="absolute inset-y-0 w-1.5 -translate-x-1/2 rounded bg-lead"
+            style={{ left: `${(rate.worked / rate.tries) * 100}%` }}
+          />
         </span>
       )}
       <b className="first-letter:uppercase">{rateWords(rate)}</b>

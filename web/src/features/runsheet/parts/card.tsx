@@ -59,7 +59,9 @@ export function CardView({
         {!ticked && mayTick && <Otherwise key={card.steps[0]?.id} onSay={onSay} />}
         {single?.device && (
           <details>
-            <summary className="flex min-h-11 cursor-pointer items-center text-soft">Before you pull it: what if this goes off later</summary>
+            <summary className="flex min-h-11 cursor-pointer items-center text-soft">
+              Before you pull it: what if this goes off later
+            </summary>
             <BeforeYouPull device={single.device} />
           </details>
         )}
@@ -103,7 +105,13 @@ const SAYS = { done: "✔", skipped: "– Skipped", differs: "▲ Does not look 
 
 /** What was said of a step, why, by whom and when. */
 function Said({ mark }: { mark: Mark }) {
-  const look = { done: "text-good", skipped: "text-soft", differs: "font-semibold text-warn", spoilt: "font-semibold text-warn", "taken-back": "" }[mark.what];
+  const look = {
+    done: "text-good",
+    skipped: "text-soft",
+    differs: "font-semibold text-warn",
+    spoilt: "font-semibold text-warn",
+    "taken-back": "",
+  }[mark.what];
   return (
     <span className={`block ${look}`}>
       {SAYS[mark.what]}
@@ -151,7 +159,13 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string, photos: str
     >
       <label className="flex min-w-full flex-1 flex-wrap items-center gap-2 sm:min-w-72">
         <span className="shrink-0">{why}?</span>
-        <input autoFocus value={reason} maxLength={400} onChange={(event) => setReason(event.target.value)} className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3" />
+        <input
+          autoFocus
+          value={reason}
+          maxLength={400}
+          onChange={(event) => setReason(event.target.value)}
+          className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3"
+        />
       </label>
       {asking === "differs" && <PhotoButton photos={photos} onPhotos={setPhotos} />}
       <Button type="submit" disabled={!reason.trim()}>

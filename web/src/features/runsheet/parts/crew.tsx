@@ -7,7 +7,23 @@ import { turnsNow, underWay, type Crewed, type Whose } from "../crew";
 import { spoken } from "../model";
 
 /** How many are there, how long it takes them, what each takes now, and what goes on by itself meanwhile. */
-export function CrewPanel({ crewed, people, count, steps, marks, onCount, onGo }: { crewed: Crewed | undefined; people: readonly string[]; count: number; steps: readonly Step[]; marks: Record<string, Mark>; onCount: (count: number) => void; onGo: (step: string) => void }) {
+export function CrewPanel({
+  crewed,
+  people,
+  count,
+  steps,
+  marks,
+  onCount,
+  onGo,
+}: {
+  crewed: Crewed | undefined;
+  people: readonly string[];
+  count: number;
+  steps: readonly Step[];
+  marks: Record<string, Mark>;
+  onCount: (count: number) => void;
+  onGo: (step: string) => void;
+}) {
   const title = (id: string | undefined) => steps.find((step) => step.id === id)?.title;
   const left = crewed?.left_s ?? 0;
   return (
@@ -18,7 +34,9 @@ export function CrewPanel({ crewed, people, count, steps, marks, onCount, onGo }
             <>
               <b className="text-lg">{left === 0 ? "All done" : `${spoken(left)} left`}</b>
               {left > 0 && count > 1 && <span className="text-soft"> · alone {spoken(crewed.alone_s)}</span>}
-              {crewed.status !== "proven" && <span className="block text-sm text-soft">perhaps {Math.max(1, Math.round(crewed.gap * 100))} % less, at most</span>}
+              {crewed.status !== "proven" && (
+                <span className="block text-sm text-soft">perhaps {Math.max(1, Math.round(crewed.gap * 100))} % less, at most</span>
+              )}
             </>
           ) : (
             <span className="text-soft">Dealing the steps out</span>
@@ -26,7 +44,13 @@ export function CrewPanel({ crewed, people, count, steps, marks, onCount, onGo }
         </p>
         <span role="group" aria-label="How many are there" className="flex gap-1">
           {[1, 2, 3].map((n) => (
-            <Button key={n} aria-pressed={n === count} aria-label={n === 1 ? "1 person" : `${n} people`} className={n === count ? "border-2 border-lead font-bold" : ""} onClick={() => onCount(n)}>
+            <Button
+              key={n}
+              aria-pressed={n === count}
+              aria-label={n === 1 ? "1 person" : `${n} people`}
+              className={n === count ? "border-2 border-lead font-bold" : ""}
+              onClick={() => onCount(n)}
+            >
               {n}
             </Button>
           ))}
@@ -36,7 +60,12 @@ export function CrewPanel({ crewed, people, count, steps, marks, onCount, onGo }
         <ul>
           {turnsNow(crewed, people).map(({ person, step, in_s }) => (
             <li key={person}>
-              <button type="button" disabled={!step} className="flex min-h-11 w-full items-center gap-2 rounded px-1 text-left leading-tight" onClick={() => step && onGo(step)}>
+              <button
+                type="button"
+                disabled={!step}
+                className="flex min-h-11 w-full items-center gap-2 rounded px-1 text-left leading-tight"
+                onClick={() => step && onGo(step)}
+              >
                 <b className="w-20 shrink-0 truncate">{person}</b>
                 <span className="min-w-0 flex-1">{step ? title(step) : "free"}</span>
                 <span className="shrink-0 text-soft">{step ? (in_s > 0 ? `in ${spoken(in_s)}` : "now") : ""}</span>
@@ -84,7 +113,19 @@ export function WhoseSteps({ whose, onWhose }: { whose: Whose; onWhose: (whose: 
 }
 
 /** To whom what is given: this step, all at its device, or its whole stage. */
-export function Give({ step, stage, owner, people, onGive }: { step: Step; stage: string; owner: string | undefined; people: readonly string[]; onGive: (subject: string, to: string | null) => void }) {
+export function Give({
+  step,
+  stage,
+  owner,
+  people,
+  onGive,
+}: {
+  step: Step;
+  stage: string;
+  owner: string | undefined;
+  people: readonly string[];
+  onGive: (subject: string, to: string | null) => void;
+}) {
   const [scope, setScope] = useState("step");
   const scopes = [
     { value: "step", label: "this step" },
@@ -98,7 +139,12 @@ export function Give({ step, stage, owner, people, onGive }: { step: Step; stage
       <span className="text-soft">{owner ? `${owner}'s.` : "Nobody's yet."} Give</span>
       <Choose label="What is given" value={scope} choices={scopes} onChange={setScope} />
       <span className="text-soft">to</span>
-      <Choose label="To whom" value="" choices={[{ value: "", label: "…" }, ...names.map((name) => ({ value: name, label: name })), { value: "-", label: "nobody" }]} onChange={(name) => name && onGive(subjects[scope] ?? step.id, name === "-" ? null : name)} />
+      <Choose
+        label="To whom"
+        value=""
+        choices={[{ value: "", label: "…" }, ...names.map((name) => ({ value: name, label: name })), { value: "-", label: "nobody" }]}
+        onChange={(name) => name && onGive(subjects[scope] ?? step.id, name === "-" ? null : name)}
+      />
     </div>
   );
 }

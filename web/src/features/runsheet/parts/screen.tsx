@@ -35,12 +35,18 @@ export function RunSheetScreen() {
   const toggle = () => {
     if (!card) return;
     const done = !isDone(card, ticks);
-    tick(card.steps.map((step) => step.id).filter((id) => id in ticks !== done), done);
+    tick(
+      card.steps.map((step) => step.id).filter((id) => id in ticks !== done),
+      done,
+    );
     if (done) go(at + 1);
   };
   const people = crewOf(me, marks, given, count);
   const { data: crewed } = useQuery({ ...crewQuery(rig, people, given, marks, whole), enabled: !isPlanning && Boolean(sheet) });
-  const critical = useMemo(() => new Set(count > 1 ? crewed?.turns.filter((turn) => turn.is_critical).map((turn) => turn.step) : []), [crewed, count]);
+  const critical = useMemo(
+    () => new Set(count > 1 ? crewed?.turns.filter((turn) => turn.is_critical).map((turn) => turn.step) : []),
+    [crewed, count],
+  );
   const markBuilt = () => {
     if (!answer) return;
     edit((rig) => asBuilt(rig, answer.flags));
@@ -70,7 +76,9 @@ export function RunSheetScreen() {
     return (
       <Panel className="h-full" title={isBuilt ? "Built" : undefined}>
         {since ? (
-          <Empty title="Nothing to do: it stands as planned">Change what is promised or what is in the case, and only what that spoils comes up here.</Empty>
+          <Empty title="Nothing to do: it stands as planned">
+            Change what is promised or what is in the case, and only what that spoils comes up here.
+          </Empty>
         ) : (
           <Empty title="Nothing to do">No promise of this rig can be kept as it stands, so there is no run sheet.</Empty>
         )}
@@ -90,12 +98,23 @@ export function RunSheetScreen() {
         marks={marks}
         mayTick={mayTick}
         whose={
-          mayTick && card.steps[0] && (
-            <Give step={card.steps[0]} stage={STAGE_NAMES[card.stage]} owner={ownerOf(card.steps[0], given)} people={people} onGive={(subject, to) => give(subject === card.steps[0]?.id ? card.steps.map(({ id }) => id) : [subject], to)} />
+          mayTick &&
+          card.steps[0] && (
+            <Give
+              step={card.steps[0]}
+              stage={STAGE_NAMES[card.stage]}
+              owner={ownerOf(card.steps[0], given)}
+              people={people}
+              onGive={(subject, to) => give(subject === card.steps[0]?.id ? card.steps.map(({ id }) => id) : [subject], to)}
+            />
           )
         }
         onSay={(what, reason, photos) => {
-          say(card.steps.map((step) => step.id).filter((id) => !(id in ticks)), what, { reason, photos });
+          say(
+            card.steps.map((step) => step.id).filter((id) => !(id in ticks)),
+            what,
+            { reason, photos },
+          );
           if (what === "skipped") go(at + 1);
         }}
         onLine={(step) => tick([step], !(step in ticks))}
@@ -104,25 +123,43 @@ export function RunSheetScreen() {
         onNext={at < cards.length - 1 ? () => go(at + 1) : undefined}
       />
       <div className="flex min-h-0 flex-col gap-3">
-      <CrewPanel crewed={crewed} people={people} count={count} steps={steps} marks={marks} onCount={setCount} onGo={(step) => setSearch({ step }, { replace: true })} />
-      <Panel className="flex-1" title={countOf(steps, marks)} scroll actions={<NewDay disabled={!any} onClear={untickAll} />}>
-        <p className="-mt-3 mb-2 text-sm text-soft">
-          {since
-            ? `From the rig as it stands: about ${spoken(since.takes_s)}. A full build takes ${spoken(answer.sheet.takes_s)}.`
-            : `About ${spoken(sheet.takes_s)} in all.`}
-        </p>
-        <You />
-        <Heard marks={marks} steps={steps} />
-        {bar}
-        {(since?.warnings ?? []).map((line) => (
-          <p key={line} className="mb-1 text-sm text-warn">{line}</p>
-        ))}
-        <div className="flex items-center gap-2">
-          <WhoseSteps whose={whose} onWhose={setWhose} />
-          {critical.size > 0 && <span className="text-sm text-soft">◆ holds up the end</span>}
-        </div>
-        <CardList cards={cards} shown={shownCards(cards, whose, me, given, card)} at={at} marks={marks} given={given} critical={critical} onGo={go} />
-      </Panel>
+        <CrewPanel
+          crewed={crewed}
+          people={people}
+          count={count}
+          steps={steps}
+          marks={marks}
+          onCount={setCount}
+          onGo={(step) => setSearch({ step }, { replace: true })}
+        />
+        <Panel className="flex-1" title={countOf(steps, marks)} scroll actions={<NewDay disabled={!any} onClear={untickAll} />}>
+          <p className="-mt-3 mb-2 text-sm text-soft">
+            {since
+              ? `From the rig as it stands: about ${spoken(since.takes_s)}. A full build takes ${spoken(answer.sheet.takes_s)}.`
+              : `About ${spoken(sheet.takes_s)} in all.`}
+          </p>
+          <You />
+          <Heard marks={marks} steps={steps} />
+          {bar}
+          {(since?.warnings ?? []).map((line) => (
+            <p key={line} className="mb-1 text-sm text-warn">
+              {line}
+            </p>
+          ))}
+          <div className="flex items-center gap-2">
+            <WhoseSteps whose={whose} onWhose={setWhose} />
+            {critical.size > 0 && <span className="text-sm text-soft">◆ holds up the end</span>}
+          </div>
+          <CardList
+            cards={cards}
+            shown={shownCards(cards, whose, me, given, card)}
+            at={at}
+            marks={marks}
+            given={given}
+            critical={critical}
+            onGo={go}
+          />
+        </Panel>
       </div>
     </div>
   );
@@ -165,7 +202,21 @@ function You() {
 }
 
 /** Where the sheet starts from: the cases, or what is built. */
-function BuildBar({ isBuilt, whole, onWhole, onBuilt, onCases, hasChange }: { isBuilt: boolean; whole: boolean; onWhole: (whole: boolean) => void; onBuilt: () => void; onCases: () => void; hasChange: boolean }) {
+function BuildBar({
+  isBuilt,
+  whole,
+  onWhole,
+  onBuilt,
+  onCases,
+  hasChange,
+}: {
+  isBuilt: boolean;
+  whole: boolean;
+  onWhole: (whole: boolean) => void;
+  onBuilt: () => void;
+  onCases: () => void;
+  hasChange: boolean;
+}) {
   if (!isBuilt)
     return (
       <Button className="mb-2 w-full" onClick={onBuilt}>
@@ -214,7 +265,23 @@ const LOOKS = {
   spoilt: { mark: "↻", says: "to be done again", colour: "text-warn" },
 } as const;
 
-function CardList({ cards, shown, at, marks, given, critical, onGo }: { cards: readonly Card[]; shown: readonly Card[]; at: number; marks: Record<string, Mark>; given: Record<string, string>; critical: ReadonlySet<string>; onGo: (to: number) => void }) {
+function CardList({
+  cards,
+  shown,
+  at,
+  marks,
+  given,
+  critical,
+  onGo,
+}: {
+  cards: readonly Card[];
+  shown: readonly Card[];
+  at: number;
+  marks: Record<string, Mark>;
+  given: Record<string, string>;
+  critical: ReadonlySet<string>;
+  onGo: (to: number) => void;
+}) {
   const here = useRef<HTMLButtonElement>(null);
   useKeepInView(here, at);
   if (shown.length === 0) return <p className="py-3 text-soft">No step is like that. Give some to somebody on their cards.</p>;
@@ -241,14 +308,20 @@ function CardList({ cards, shown, at, marks, given, critical, onGo }: { cards: r
                 </span>
                 <span className={`min-w-0 flex-1 ${standing === "done" || standing === "skipped" ? "text-soft" : ""}`}>
                   {card.title}
-                  {card.steps[0] && ownerOf(card.steps[0], given) && <span className="block text-sm text-soft">{ownerOf(card.steps[0], given)}</span>}
+                  {card.steps[0] && ownerOf(card.steps[0], given) && (
+                    <span className="block text-sm text-soft">{ownerOf(card.steps[0], given)}</span>
+                  )}
                 </span>
                 {card.steps.some(({ id }) => critical.has(id)) && (
                   <span role="img" aria-label="holds up the end">
                     ◆
                   </span>
                 )}
-                {card.steps.length > 1 && <span className="text-sm text-soft tabular-nums">{some} of {card.steps.length}</span>}
+                {card.steps.length > 1 && (
+                  <span className="text-sm text-soft tabular-nums">
+                    {some} of {card.steps.length}
+                  </span>
+                )}
               </button>
             </li>
           );

@@ -60,7 +60,9 @@ function Option({ option, advice }: { option: Advice["options"][number]; advice:
         )}
       </dl>
       {lost.length > 0 && (
-        <p className="text-sm text-warn">▲ Not kept with it: {lost.map((promise) => answer?.drawing.promises[promise.id] ?? promise.id).join("; ")}.</p>
+        <p className="text-sm text-warn">
+          ▲ Not kept with it: {lost.map((promise) => answer?.drawing.promises[promise.id] ?? promise.id).join("; ")}.
+        </p>
       )}
       <div className="mt-auto pt-2">
         <Button

@@ -38,7 +38,13 @@ export function JoinScreen() {
           enter.mutate();
         }}
       >
-        <Field label="Code, as the laptop shows it" value={code} onChange={setCode} className="text-2xl tracking-widest uppercase" maxLength={40} />
+        <Field
+          label="Code, as the laptop shows it"
+          value={code}
+          onChange={setCode}
+          className="text-2xl tracking-widest uppercase"
+          maxLength={40}
+        />
         <Field label="Your name, for who did what" value={name} onChange={setName} maxLength={60} />
         <Button type="submit" weight="lead" className="min-h-16 w-full text-xl" disabled={enter.isPending || !code.trim() || !name.trim()}>
           Join
@@ -50,11 +56,29 @@ export function JoinScreen() {
   );
 }
 
-function Field({ label, value, onChange, className = "", maxLength }: { label: string; value: string; onChange: (value: string) => void; className?: string; maxLength: number }) {
+function Field({
+  label,
+  value,
+  onChange,
+  className = "",
+  maxLength,
+}: {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  className?: string;
+  maxLength: number;
+}) {
   return (
     <label className="block">
       <span className="mb-1 block">{label}</span>
-      <input value={value} maxLength={maxLength} autoComplete="off" onChange={(event) => onChange(event.target.value)} className={`min-h-14 w-full rounded-md border border-edge bg-ground px-3 ${className}`} />
+      <input
+        value={value}
+        maxLength={maxLength}
+        autoComplete="off"
+        onChange={(event) => onChange(event.target.value)}
+        className={`min-h-14 w-full rounded-md border border-edge bg-ground px-3 ${className}`}
+      />
     </label>
   );
 }

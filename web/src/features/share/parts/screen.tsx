@@ -34,7 +34,12 @@ function AtTheLaptop() {
       <Panel title="Join with a phone">
         <div role="group" aria-label="Who joins" className="mb-3 grid gap-2 sm:grid-cols-3">
           {ROLES.map((one) => (
-            <Button key={one.role} aria-pressed={role === one.role} className={`flex-col !items-start py-2 text-left ${role === one.role ? "border-2 border-lead" : ""}`} onClick={() => setRole(one.role)}>
+            <Button
+              key={one.role}
+              aria-pressed={role === one.role}
+              className={`flex-col !items-start py-2 text-left ${role === one.role ? "border-2 border-lead" : ""}`}
+              onClick={() => setRole(one.role)}
+            >
               <b className="text-lg">{one.name}</b>
               <span className="text-soft">{one.may}</span>
             </Button>
@@ -53,7 +58,8 @@ function AtTheLaptop() {
                 <span className="min-w-0 flex-1 leading-snug">
                   <b className="block">{one.person}</b>
                   <span className="text-sm text-soft">
-                    {roleName(one.role)} since {new Date(one.made_at).toLocaleString([], { weekday: "short", hour: "2-digit", minute: "2-digit" })}
+                    {roleName(one.role)} since{" "}
+                    {new Date(one.made_at).toLocaleString([], { weekday: "short", hour: "2-digit", minute: "2-digit" })}
                   </span>
                 </span>
                 <Button disabled={end.isPending} aria-label={`End the sign-in of ${one.person}`} onClick={() => end.mutate(one.key)}>
@@ -72,10 +78,16 @@ function AtTheLaptop() {
 
 /** The code to photograph, and the same to type. */
 function Way({ code }: { code: Schemas["Code"] }) {
-  if (code.pages.length === 0) return <Empty title="This laptop is on no network">Join the set's network; the address shows up here by itself.</Empty>;
+  if (code.pages.length === 0)
+    return <Empty title="This laptop is on no network">Join the set's network; the address shows up here by itself.</Empty>;
   return (
     <div className="flex flex-wrap items-center gap-6">
-      <div className="w-64 rounded-md bg-white p-1 [&>svg]:h-auto [&>svg]:w-full" role="img" aria-label="The code to join, for a phone's camera" dangerouslySetInnerHTML={{ __html: code.qr_svg }} />
+      <div
+        className="w-64 rounded-md bg-white p-1 [&>svg]:h-auto [&>svg]:w-full"
+        role="img"
+        aria-label="The code to join, for a phone's camera"
+        dangerouslySetInnerHTML={{ __html: code.qr_svg }}
+      />
       <div className="min-w-64 flex-1 space-y-3 text-lg">
         <p>
           Point the phone's camera at this. Or open
@@ -97,7 +109,10 @@ function Cautions() {
   return (
     <Panel title="Before you share">
       <ul className="list-disc space-y-2 border-l-8 border-warn bg-raised py-2 pr-2 pl-7 leading-snug">
-        <li>Whoever is on this network can read what phones and laptop send each other: there is no certificate on a cart, so nothing is encrypted. Use the crew's own network, not the hotel's or the unit base's open one.</li>
+        <li>
+          Whoever is on this network can read what phones and laptop send each other: there is no certificate on a cart, so nothing is
+          encrypted. Use the crew's own network, not the hotel's or the unit base's open one.
+        </li>
         <li>A phone that is lost keeps its sign-in for a week. End it here.</li>
         <li>Show the Planner's code to those only who may change rigs; make another one when it was seen.</li>
         <li>Stop sharing when you wrap: start Isotact without --share.</li>

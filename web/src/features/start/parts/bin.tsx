@@ -37,7 +37,12 @@ export function BinScreen() {
               <span className="min-w-0 flex-1 basis-64 leading-tight">
                 <span className="font-semibold">{rig.name}</span>
                 <span className="block text-sm text-soft">
-                  {[rig.production, counted(rig.devices.length, "device"), counted(rig.promises.length, "promise"), `removed ${new Date(removed_at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}`]
+                  {[
+                    rig.production,
+                    counted(rig.devices.length, "device"),
+                    counted(rig.promises.length, "promise"),
+                    `removed ${new Date(removed_at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}`,
+                  ]
                     .filter(Boolean)
                     .join(", ")}
                 </span>

@@ -3,7 +3,19 @@ import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
 import { Refusal, type Kit, type Rig } from "../../../api/client";
-import { catalogueQuery, kitsQuery, LETTERS, Page, Problems, rigsQuery, Shelf, SKELETON, withDevice, withKit, withoutDevice } from "../../../rig";
+import {
+  catalogueQuery,
+  kitsQuery,
+  LETTERS,
+  Page,
+  Problems,
+  rigsQuery,
+  Shelf,
+  SKELETON,
+  withDevice,
+  withKit,
+  withoutDevice,
+} from "../../../rig";
 import { Button, Choose, counted, Panel, today } from "../../../ui";
 import { begun, freeLetter, jobAtHand, jobsOf, NO_JOB } from "../model";
 import { examplesQuery, startRig } from "../queries";
@@ -66,10 +78,23 @@ function Form() {
             }}
           >
             <div className="flex flex-wrap gap-2">
-              <Line label="Job" value={job} placeholder="such as Night ferry" known={jobs.map((one) => one.name).filter((one) => one !== NO_JOB)} onChange={setJob} />
+              <Line
+                label="Job"
+                value={job}
+                placeholder="such as Night ferry"
+                known={jobs.map((one) => one.name).filter((one) => one !== NO_JOB)}
+                onChange={setJob}
+              />
               <span className="block">
-                <span aria-hidden className="block text-sm text-soft">Camera</span>
-                <Choose label="Camera" value={camera} choices={LETTERS.map((value) => ({ value, label: `${value} camera` }))} onChange={setLetter} />
+                <span aria-hidden className="block text-sm text-soft">
+                  Camera
+                </span>
+                <Choose
+                  label="Camera"
+                  value={camera}
+                  choices={LETTERS.map((value) => ({ value, label: `${value} camera` }))}
+                  onChange={setLetter}
+                />
               </span>
             </div>
             <Line label="Name" value={name} placeholder={begun(EMPTY, wanted).name} onChange={setName} />
@@ -92,7 +117,10 @@ function Form() {
               <Choose
                 label="Copy of"
                 value=""
-                choices={[{ value: "", label: "A copy of a rig" }, ...rigs.map(({ document: rig }) => ({ value: rig.id, label: rig.name }))]}
+                choices={[
+                  { value: "", label: "A copy of a rig" },
+                  ...rigs.map(({ document: rig }) => ({ value: rig.id, label: rig.name })),
+                ]}
                 onChange={(id) => {
                   const rig = rigs.find((one) => one.document.id === id)?.document;
                   if (rig) setInside(rig);
@@ -102,7 +130,10 @@ function Form() {
             <Choose
               label="From an example"
               value=""
-              choices={[{ value: "", label: "An example" }, ...(examples ?? []).map((one) => ({ value: one.id, label: `${one.number} ${one.name}` }))]}
+              choices={[
+                { value: "", label: "An example" },
+                ...(examples ?? []).map((one) => ({ value: one.id, label: `${one.number} ${one.name}` })),
+              ]}
               onChange={(id) => id && example.mutate(id)}
             />
           </div>
@@ -154,7 +185,9 @@ function InTheCase({ inside, catalogue, onChange }: { inside: Case; catalogue: K
         })}
       </ul>
       <p className="mt-2 text-soft">
-        {missing.length > 0 ? `Most rigs also have ${missing.join(", ")}. Nothing is forced: it can come later.` : "Body, lens, gimbal, link and monitor are there."}
+        {missing.length > 0
+          ? `Most rigs also have ${missing.join(", ")}. Nothing is forced: it can come later.`
+          : "Body, lens, gimbal, link and monitor are there."}
       </p>
     </section>
   );

@@ -105,7 +105,9 @@ function RigsOfTheDay({ rigs, onRemove }: { rigs: readonly Saved[]; onRemove: (r
           </li>
         ))}
       </ul>
-      {shown.length === 0 && <Empty title="No rig on this day">Tap another day, or say on a rig, under Case, on which days it is used.</Empty>}
+      {shown.length === 0 && (
+        <Empty title="No rig on this day">Tap another day, or say on a rig, under Case, on which days it is used.</Empty>
+      )}
     </Panel>
   );
 }
@@ -144,12 +146,18 @@ function RigCard({ saved, onRemove }: { saved: Saved; onRemove: () => void }) {
           <span className="text-soft">
             {rig.promises.length} promises to {[...new Set(rig.promises.map((promise) => promise.who))].join(", ") || "nobody yet"}
           </span>
-          <span className="mt-1 line-clamp-2">{rig.devices.map((device) => device.name ?? device.profile).join(", ") || "nothing in the case yet"}</span>
+          <span className="mt-1 line-clamp-2">
+            {rig.devices.map((device) => device.name ?? device.profile).join(", ") || "nothing in the case yet"}
+          </span>
           {rig.note && <span className="mt-1 line-clamp-2 text-soft">{rig.note}</span>}
         </span>
       </Link>
       <span className="flex shrink-0 items-center gap-1 p-2 max-sm:w-full max-sm:justify-end">
-        <Link to={`/new?copy=${rig.id}`} aria-label={`Copy ${rig.name}`} className="flex min-h-11 items-center rounded-md px-3 hover:bg-panel">
+        <Link
+          to={`/new?copy=${rig.id}`}
+          aria-label={`Copy ${rig.name}`}
+          className="flex min-h-11 items-center rounded-md px-3 hover:bg-panel"
+        >
           Copy
         </Link>
         <Button weight="quiet" aria-label={`Remove ${rig.name}`} onClick={onRemove}>

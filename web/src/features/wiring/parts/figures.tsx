@@ -49,15 +49,19 @@ export function Figures({ answer }: { answer: Answer }) {
       </Dialog>
       <Dialog open={why === "cost"} onClose={() => setWhy(undefined)} title="What the plan costs">
         <p className="mb-3 text-soft">
-          The plan keeps the most promises by weight, and of those ways the one with the fewest points.{" "}
-          {answer.plan.candidates} possible joins and {answer.plan.routes_weighed} ways were weighed.
+          The plan keeps the most promises by weight, and of those ways the one with the fewest points. {answer.plan.candidates} possible
+          joins and {answer.plan.routes_weighed} ways were weighed.
         </p>
         <table className="w-full">
           <thead>
             <tr className="text-left">
               <th scope="col">What</th>
-              <th scope="col" className="text-right">How many</th>
-              <th scope="col" className="text-right">Points</th>
+              <th scope="col" className="text-right">
+                How many
+              </th>
+              <th scope="col" className="text-right">
+                Points
+              </th>
             </tr>
           </thead>
           <tbody>

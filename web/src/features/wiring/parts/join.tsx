@@ -51,7 +51,11 @@ export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void 
                   <span>
                     {other.says}{" "}
                     <span className="text-soft tabular-nums">
-                      {other.points > 0 ? `${other.points} points dearer` : other.points < 0 ? `${-other.points} points cheaper` : "the same price"}
+                      {other.points > 0
+                        ? `${other.points} points dearer`
+                        : other.points < 0
+                          ? `${-other.points} points cheaper`
+                          : "the same price"}
                     </span>
                   </span>
                   <Button aria-label={`Pin instead: ${other.says}`} onClick={() => pin(cablePin(join.link, other.cable ?? null))}>
@@ -75,7 +79,10 @@ export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void 
             <div className="flex flex-wrap gap-2">
               {join.link.kind !== "radio" &&
                 [join.link.a, join.link.b].map((end) => (
-                  <Button key={`${end.device}.${end.endpoint}`} onClick={() => pin({ kind: "keep-out", at: { device: end.device, port: end.endpoint } })}>
+                  <Button
+                    key={`${end.device}.${end.endpoint}`}
+                    onClick={() => pin({ kind: "keep-out", at: { device: end.device, port: end.endpoint } })}
+                  >
                     Keep out of {marking(answer, end.device, end.endpoint)} of {deviceName(rig, end.device, answer)}
                   </Button>
                 ))}

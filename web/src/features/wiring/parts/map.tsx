@@ -4,7 +4,23 @@ import type { ElkNode } from "elkjs/lib/elk-api";
 import type { Answer } from "../../../api/client";
 import { usePanel } from "../../../rig";
 import { familyToken } from "../../../ui";
-import { axisNames, bandsOf, boxesAlong, FLAG, flagsOf, LANE_LABEL_WIDTH, outletsOf, pathOf, PATTERNS, piecesOf, PORT_HEIGHT, pointsOf, squeezed, toGraph, TYPE } from "../model";
+import {
+  axisNames,
+  bandsOf,
+  boxesAlong,
+  FLAG,
+  flagsOf,
+  LANE_LABEL_WIDTH,
+  outletsOf,
+  pathOf,
+  PATTERNS,
+  piecesOf,
+  PORT_HEIGHT,
+  pointsOf,
+  squeezed,
+  toGraph,
+  TYPE,
+} from "../model";
 
 const FAR = 4000;
 const LEAST_SCALE = 0.6;
@@ -28,7 +44,17 @@ function withoutFamilies(answer: Answer, hidden: string[]): Answer {
 }
 
 /** The rig map: lanes from the tilt cage outwards, the axes between them, cables with their tape flags. */
-export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; lit: Set<string>; hidden: string[]; onTap: (link: string) => void }) {
+export function RigMap({
+  answer: whole,
+  lit,
+  hidden,
+  onTap,
+}: {
+  answer: Answer;
+  lit: Set<string>;
+  hidden: string[];
+  onTap: (link: string) => void;
+}) {
   const answer = withoutFamilies(whole, hidden);
   const { data: graph } = useQuery({
     queryKey: ["map", JSON.stringify([answer.drawing.devices, answer.plan.joins.map((join) => join.link.id)])],
@@ -43,44 +69,44 @@ export function RigMap({ answer: whole, lit, hidden, onTap }: { answer: Answer; 
   const width = (graph.width ?? 0) + LANE_LABEL_WIDTH + 16;
   return (
     <div className="h-full overflow-auto" tabIndex={0} role="region" aria-label="Map, scrolls where it is large">
-    <svg
-      viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
-      // Never drawn so small that it cannot be read: then it scrolls.
-      style={{ minWidth: width * LEAST_SCALE, minHeight: (bottom - top) * LEAST_SCALE }}
-      className="h-full w-full"
-      role="group"
-      aria-label="Rig map"
-      data-drawn={graph.edges?.map((edge) => edge.id).join(" ")}
-    >
-      {bands.map((band, index) => (
-        <g key={band.name}>
-          {/* Wider than the drawing, so that a lane reaches both edges whatever the shape of the panel. */}
-          <rect
-            x={-FAR}
-            y={band.top}
-            width={2 * FAR}
-            height={band.bottom - band.top}
-            className={index % 2 ? "fill-panel" : "fill-ground"}
-          />
-          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} fontSize={TYPE.lane} className="fill-soft font-semibold">
-            {band.name}
-          </text>
-        </g>
-      ))}
-      {bands.slice(0, -1).map((band) => (
-        <g key={`${band.name} below`}>
-          <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
-          {band.axis && (
-            <text x={graph.width} y={band.bottom - 4} textAnchor="end" fontSize={TYPE.axis} className="fill-soft">
-              {band.axis}
+      <svg
+        viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
+        // Never drawn so small that it cannot be read: then it scrolls.
+        style={{ minWidth: width * LEAST_SCALE, minHeight: (bottom - top) * LEAST_SCALE }}
+        className="h-full w-full"
+        role="group"
+        aria-label="Rig map"
+        data-drawn={graph.edges?.map((edge) => edge.id).join(" ")}
+      >
+        {bands.map((band, index) => (
+          <g key={band.name}>
+            {/* Wider than the drawing, so that a lane reaches both edges whatever the shape of the panel. */}
+            <rect
+              x={-FAR}
+              y={band.top}
+              width={2 * FAR}
+              height={band.bottom - band.top}
+              className={index % 2 ? "fill-panel" : "fill-ground"}
+            />
+            <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} fontSize={TYPE.lane} className="fill-soft font-semibold">
+              {band.name}
             </text>
-          )}
-        </g>
-      ))}
-      <Edges graph={graph} answer={answer} lit={lit} onTap={onTap} />
-      <Devices graph={graph} answer={answer} />
-      <Flags graph={graph} answer={answer} lit={lit} />
-    </svg>
+          </g>
+        ))}
+        {bands.slice(0, -1).map((band) => (
+          <g key={`${band.name} below`}>
+            <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
+            {band.axis && (
+              <text x={graph.width} y={band.bottom - 4} textAnchor="end" fontSize={TYPE.axis} className="fill-soft">
+                {band.axis}
+              </text>
+            )}
+          </g>
+        ))}
+        <Edges graph={graph} answer={answer} lit={lit} onTap={onTap} />
+        <Devices graph={graph} answer={answer} />
+        <Flags graph={graph} answer={answer} lit={lit} />
+      </svg>
     </div>
   );
 }
@@ -99,7 +125,17 @@ function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
 type MapDevice = Answer["drawing"]["devices"][number];
 
 /** A device, or the part of it that sits on another stage, with its ports. Tapped, it opens as it lies there. */
-function Box({ graph, id, device, ports }: { graph: ElkNode; id: string; device: MapDevice; ports: readonly MapDevice["ports"][number][] }) {
+function Box({
+  graph,
+  id,
+  device,
+  ports,
+}: {
+  graph: ElkNode;
+  id: string;
+  device: MapDevice;
+  ports: readonly MapDevice["ports"][number][];
+}) {
   const { show } = usePanel();
   const node = graph.children?.find((one) => one.id === id);
   if (!node) return null;
@@ -117,8 +153,23 @@ function Box({ graph, id, device, ports }: { graph: ElkNode; id: string; device:
         onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && open()}
         className="cursor-pointer"
       >
-        <rect x={x} y={y} width={node.width} height={node.height} rx={6} className="fill-raised stroke-ink" strokeWidth={1.5} strokeDasharray={isPart ? "5 4" : undefined} />
-        <text x={x + (node.width ?? 0) / 2} y={y + (node.height ?? 0) / 2 + 8} textAnchor="middle" fontSize={TYPE.device} className={`fill-ink ${isPart ? "" : "font-bold"}`}>
+        <rect
+          x={x}
+          y={y}
+          width={node.width}
+          height={node.height}
+          rx={6}
+          className="fill-raised stroke-ink"
+          strokeWidth={1.5}
+          strokeDasharray={isPart ? "5 4" : undefined}
+        />
+        <text
+          x={x + (node.width ?? 0) / 2}
+          y={y + (node.height ?? 0) / 2 + 8}
+          textAnchor="middle"
+          fontSize={TYPE.device}
+          className={`fill-ink ${isPart ? "" : "font-bold"}`}
+        >
           {device.name}
         </text>
       </g>
@@ -130,7 +181,15 @@ function Box({ graph, id, device, ports }: { graph: ElkNode; id: string; device:
         return (
           <g key={port.id}>
             <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
-            <rect x={px} y={py} width={at.width} height={at.height} rx={port.is_radio ? 13 : 3} className="fill-panel stroke-edge" strokeWidth={1.5} />
+            <rect
+              x={px}
+              y={py}
+              width={at.width}
+              height={at.height}
+              rx={port.is_radio ? 13 : 3}
+              className="fill-panel stroke-edge"
+              strokeWidth={1.5}
+            />
             <text
               x={px + (at.width ?? 0) / 2}
               y={py + PORT_HEIGHT - 6}
@@ -153,37 +212,48 @@ function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; 
   const knots = new Map(piecesOf(answer.plan).flatMap(({ join }) => (join.link.lead ? [[join.link.lead, join] as const] : [])));
   return (
     <>
-      {graph.edges?.filter((edge) => edge.id.startsWith("inside ")).map((edge) => (
-        <path key={edge.id} d={pathOf(pointsOf(edge))} fill="none" className="stroke-ink" strokeWidth={7} opacity={0.25} />
-      ))}
+      {graph.edges
+        ?.filter((edge) => edge.id.startsWith("inside "))
+        .map((edge) => (
+          <path key={edge.id} d={pathOf(pointsOf(edge))} fill="none" className="stroke-ink" strokeWidth={7} opacity={0.25} />
+        ))}
       <g role="list" aria-label="Cables, mounts and radio links">
-      {piecesOf(answer.plan).map(({ id, join, from, to }) => {
-        const edge = graph.edges?.find((one) => one.id === id);
-        if (!edge) return null;
-        const points = pointsOf(edge);
-        const look = PATTERNS[join.family] ?? PATTERNS.control!;
-        const colour = `var(--${familyToken(join.family)})`;
-        const dim = lit.size > 0 && !lit.has(join.link.id);
-        return (
-          <g key={id} role="listitem">
-          <g
-            role="button"
-            tabIndex={0}
-            aria-label={`${join.tag}, ${look.word}: ${[from, to].map((end) => endWords(answer, end)).join(" to ")}`}
-            onClick={() => onTap(join.link.id)}
-            onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onTap(join.link.id)}
-            className="cursor-pointer"
-            opacity={dim ? 0.3 : 1}
-          >
-            {boxesAlong(points, 28).map((box, index) => (
-              <rect key={index} {...box} fill="transparent" />
-            ))}
-            {lit.has(join.link.id) && <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />}
-            <path d={pathOf(points)} fill="none" stroke={colour} strokeWidth={look.width} strokeDasharray={look.dash} strokeLinecap={join.family === "radio" ? "round" : "butt"} />
-          </g>
-          </g>
-        );
-      })}
+        {piecesOf(answer.plan).map(({ id, join, from, to }) => {
+          const edge = graph.edges?.find((one) => one.id === id);
+          if (!edge) return null;
+          const points = pointsOf(edge);
+          const look = PATTERNS[join.family] ?? PATTERNS.control!;
+          const colour = `var(--${familyToken(join.family)})`;
+          const dim = lit.size > 0 && !lit.has(join.link.id);
+          return (
+            <g key={id} role="listitem">
+              <g
+                role="button"
+                tabIndex={0}
+                aria-label={`${join.tag}, ${look.word}: ${[from, to].map((end) => endWords(answer, end)).join(" to ")}`}
+                onClick={() => onTap(join.link.id)}
+                onKeyDown={(event) => (event.key === "Enter" || event.key === " ") && onTap(join.link.id)}
+                className="cursor-pointer"
+                opacity={dim ? 0.3 : 1}
+              >
+                {boxesAlong(points, 28).map((box, index) => (
+                  <rect key={index} {...box} fill="transparent" />
+                ))}
+                {lit.has(join.link.id) && (
+                  <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />
+                )}
+                <path
+                  d={pathOf(points)}
+                  fill="none"
+                  stroke={colour}
+                  strokeWidth={look.width}
+                  strokeDasharray={look.dash}
+                  strokeLinecap={join.family === "radio" ? "round" : "butt"}
+                />
+              </g>
+            </g>
+          );
+        })}
       </g>
       {[...knots].map(([lead, join]) => {
         const knot = graph.children?.find((one) => one.id === lead);
@@ -204,7 +274,11 @@ function endWords(answer: Answer, end: { device: string; endpoint: string }): st
 /** The tape flags lie on top of everything: they are what a person looks for. */
 function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Set<string> }) {
   const pieces = piecesOf(answer.plan).filter(({ join }) => join.family !== "mount");
-  const flags = flagsOf(graph, pieces.map(({ id }) => id), axisNames(graph));
+  const flags = flagsOf(
+    graph,
+    pieces.map(({ id }) => id),
+    axisNames(graph),
+  );
   return pieces.map(({ id, join }) => {
     const flag = flags.get(id);
     if (!flag) return null;

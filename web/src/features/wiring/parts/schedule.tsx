@@ -17,12 +17,16 @@ export function Schedule({ rows, lit, onTap }: { rows: readonly Row[]; lit: Set<
           >
             <span className="flex items-center gap-2">
               <Flag tag={row.tag} family={row.family} />
-              <span className="font-semibold">{row.family === "mount" || row.family === "radio" ? (PATTERNS[row.family]?.word ?? "") : row.item}</span>
+              <span className="font-semibold">
+                {row.family === "mount" || row.family === "radio" ? (PATTERNS[row.family]?.word ?? "") : row.item}
+              </span>
             </span>
             <span className="mt-1 block">{row.from_words}</span>
             <span className="block">{row.to_words}</span>
             {(row.crosses ?? []).map((words) => (
-              <span key={words} className="block text-sm text-soft">{words}</span>
+              <span key={words} className="block text-sm text-soft">
+                {words}
+              </span>
             ))}
             {row.avoid.map((words) => (
               <span key={words} className="mt-1 block font-semibold text-warn">

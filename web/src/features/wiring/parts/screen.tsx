@@ -86,10 +86,10 @@ export function WiringScreen() {
         </div>
       </Panel>
       {schedule && (
-      <Panel title="Cable schedule" scroll>
-        <Pins />
-        <Schedule rows={answer.drawing.schedule.filter((row) => !hidden.includes(row.family))} lit={litLinks} onTap={tap} />
-      </Panel>
+        <Panel title="Cable schedule" scroll>
+          <Pins />
+          <Schedule rows={answer.drawing.schedule.filter((row) => !hidden.includes(row.family))} lit={litLinks} onTap={tap} />
+        </Panel>
       )}
       {opened && <JoinDrawer join={opened} onClose={() => setTapped(undefined)} />}
     </div>
@@ -104,7 +104,9 @@ function Idle({ names }: { names: string[] }) {
   if (names.length <= FEW) return <p className="text-soft">Stays in its case: {all}.</p>;
   return (
     <details className="text-soft">
-      <summary className="flex min-h-11 cursor-pointer items-center">{names.length === 1 ? "1 device stays in its case" : `${names.length} devices stay in their cases`} — which</summary>
+      <summary className="flex min-h-11 cursor-pointer items-center">
+        {names.length === 1 ? "1 device stays in its case" : `${names.length} devices stay in their cases`} — which
+      </summary>
       {all}.
     </details>
   );

@@ -3,7 +3,17 @@ import { Button, Panel } from "../../../ui";
 import type { Checks } from "../queries";
 
 /** What is wrong with the device as it stands, at its place; and, when nothing is, keep it or save it as YAML. */
-export function Checked({ checked, draft, busy, onKeep }: { checked: Checks | undefined; draft: Profile; busy: boolean; onKeep: () => void }) {
+export function Checked({
+  checked,
+  draft,
+  busy,
+  onKeep,
+}: {
+  checked: Checks | undefined;
+  draft: Profile;
+  busy: boolean;
+  onKeep: () => void;
+}) {
   const problems = checked?.problems ?? [];
   const good = checked !== undefined && problems.length === 0;
   const save = () => {
@@ -16,7 +26,11 @@ export function Checked({ checked, draft, busy, onKeep }: { checked: Checks | un
   return (
     <Panel title="As it stands">
       <p role="status" className={`font-bold ${good ? "text-good" : "text-bad"}`}>
-        {good ? "✔ Nothing is wrong with it." : checked ? `✕ ${problems.length} ${problems.length === 1 ? "thing is" : "things are"} wrong.` : "Checking."}
+        {good
+          ? "✔ Nothing is wrong with it."
+          : checked
+            ? `✕ ${problems.length} ${problems.length === 1 ? "thing is" : "things are"} wrong.`
+            : "Checking."}
       </p>
       <ul className="mt-2 space-y-2">
         {problems.map((problem) => (

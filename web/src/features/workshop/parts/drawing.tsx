@@ -15,7 +15,15 @@ const PLACES: Record<Side, string> = {
 };
 
 /** The device folded flat, a face for each side: ports stand where they are, and are put where they belong. */
-export function Drawing({ draft, catalogue, onChange }: { draft: Profile; catalogue: Catalogue | undefined; onChange: (draft: Profile) => void }) {
+export function Drawing({
+  draft,
+  catalogue,
+  onChange,
+}: {
+  draft: Profile;
+  catalogue: Catalogue | undefined;
+  onChange: (draft: Profile) => void;
+}) {
   const [open, setOpen] = useState<string>();
   const ports = draft.ports ?? [];
   const shown = ports.find((port) => port.id === open);
@@ -23,10 +31,19 @@ export function Drawing({ draft, catalogue, onChange }: { draft: Profile; catalo
     <Panel title="Its ports, side by side">
       <div className="grid grid-cols-4 gap-1 rounded-lg border-2 border-ink p-1">
         {SIDES.map((side) => (
-          <section key={side} aria-label={`${side} side`} className={`flex min-h-24 flex-col gap-2 rounded border border-edge bg-ground p-2 ${PLACES[side]}`}>
+          <section
+            key={side}
+            aria-label={`${side} side`}
+            className={`flex min-h-24 flex-col gap-2 rounded border border-edge bg-ground p-2 ${PLACES[side]}`}
+          >
             <header className="flex items-center justify-between gap-1">
               <h3 className="text-sm font-semibold text-soft">{side}</h3>
-              <Button weight="quiet" className="px-2" aria-label={`Put a port on the ${side}`} onClick={() => onChange(withNewPort(draft, side))}>
+              <Button
+                weight="quiet"
+                className="px-2"
+                aria-label={`Put a port on the ${side}`}
+                onClick={() => onChange(withNewPort(draft, side))}
+              >
                 +
               </Button>
             </header>
@@ -34,13 +51,20 @@ export function Drawing({ draft, catalogue, onChange }: { draft: Profile; catalo
               {ports
                 .filter((port) => port.side === side)
                 .map((port) => (
-                  <PortTile key={port.id} port={port} connector={catalogue?.connectors[port.connector] ?? port.connector} onOpen={() => setOpen(port.id)} />
+                  <PortTile
+                    key={port.id}
+                    port={port}
+                    connector={catalogue?.connectors[port.connector] ?? port.connector}
+                    onOpen={() => setOpen(port.id)}
+                  />
                 ))}
             </div>
           </section>
         ))}
       </div>
-      {(draft.radios ?? []).length > 0 && <p className="mt-2 text-soft">Radios: {(draft.radios ?? []).map((radio) => radio.name).join(", ")}.</p>}
+      {(draft.radios ?? []).length > 0 && (
+        <p className="mt-2 text-soft">Radios: {(draft.radios ?? []).map((radio) => radio.name).join(", ")}.</p>
+      )}
       {shown && <PortDialog port={shown} draft={draft} catalogue={catalogue} onChange={onChange} onClose={() => setOpen(undefined)} />}
     </Panel>
   );

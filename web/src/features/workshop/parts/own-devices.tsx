@@ -43,7 +43,11 @@ export function OwnDevices({ onChange }: Props) {
             <Button aria-label={`Change ${profile.name}`} onClick={() => onChange(profile as Profile, revision)}>
               Change it
             </Button>
-            <Button aria-label={`Undo the last change of ${profile.name}`} disabled={!canUndo || undo.isPending} onClick={() => undo.mutate({ id: profile.id, madeOn: revision })}>
+            <Button
+              aria-label={`Undo the last change of ${profile.name}`}
+              disabled={!canUndo || undo.isPending}
+              onClick={() => undo.mutate({ id: profile.id, madeOn: revision })}
+            >
               Undo
             </Button>
             <Button aria-label={`Take off ${profile.name}`} disabled={drop.isPending} onClick={() => drop.mutate(profile as Profile)}>

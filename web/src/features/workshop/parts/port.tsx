@@ -31,7 +31,12 @@ export function PortDialog({ port, draft, catalogue, onChange, onClose }: Props)
         <Text label="Place, as you would tell it by telephone" value={port.place} onChange={(place) => change({ place })} />
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
-        <Choose label="Side" value={port.side} choices={SIDES.map((side) => ({ value: side, label: side }))} onChange={(side) => change({ side: side as Side })} />
+        <Choose
+          label="Side"
+          value={port.side}
+          choices={SIDES.map((side) => ({ value: side, label: side }))}
+          onChange={(side) => change({ side: side as Side })}
+        />
         <Choose label="Connector" value={port.connector} choices={connectors} onChange={(connector) => change({ connector })} />
       </div>
       <h3 className="mt-5 mb-1 font-semibold">What it can do</h3>
@@ -70,7 +75,17 @@ export function PortDialog({ port, draft, catalogue, onChange, onClose }: Props)
   );
 }
 
-function RoleFields({ role, spoken, onChange, onDrop }: { role: Role; spoken: string[]; onChange: (role: Role) => void; onDrop: () => void }) {
+function RoleFields({
+  role,
+  spoken,
+  onChange,
+  onDrop,
+}: {
+  role: Role;
+  spoken: string[];
+  onChange: (role: Role) => void;
+  onDrop: () => void;
+}) {
   const change = (part: object) => onChange({ ...role, ...part } as Role);
   return (
     <div className="flex flex-wrap items-end gap-2">
@@ -85,15 +100,43 @@ function RoleFields({ role, spoken, onChange, onDrop }: { role: Role; spoken: st
         <>
           <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
           <Text label="Signal" list={spoken} value={role.signal} onChange={(signal) => change({ signal })} />
-          <Text label="Formats, best first" value={role.formats.join(", ")} onChange={(text) => change({ formats: text.split(/[\s,]+/).filter(Boolean) })} />
+          <Text
+            label="Formats, best first"
+            value={role.formats.join(", ")}
+            onChange={(text) => change({ formats: text.split(/[\s,]+/).filter(Boolean) })}
+          />
         </>
       )}
       {role.kind === "power" && (
         <>
           <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
-          <NumberField label="Least volts" value={role.min_v} unit="V" min={1} max={60} step={0.1} onChange={(value) => value !== null && change({ min_v: value })} />
-          <NumberField label="Most volts" value={role.max_v} unit="V" min={1} max={60} step={0.1} onChange={(value) => value !== null && change({ max_v: value })} />
-          <NumberField label="Most amps" value={role.max_a} unit="A" min={0.01} max={60} step={0.1} onChange={(value) => change({ max_a: value })} />
+          <NumberField
+            label="Least volts"
+            value={role.min_v}
+            unit="V"
+            min={1}
+            max={60}
+            step={0.1}
+            onChange={(value) => value !== null && change({ min_v: value })}
+          />
+          <NumberField
+            label="Most volts"
+            value={role.max_v}
+            unit="V"
+            min={1}
+            max={60}
+            step={0.1}
+            onChange={(value) => value !== null && change({ max_v: value })}
+          />
+          <NumberField
+            label="Most amps"
+            value={role.max_a}
+            unit="A"
+            min={0.01}
+            max={60}
+            step={0.1}
+            onChange={(value) => change({ max_a: value })}
+          />
         </>
       )}
       <Button weight="quiet" onClick={onDrop}>

@@ -43,7 +43,8 @@ export function WorkshopScreen() {
     onSuccess: ({ revisions }, { text }) => {
       const revision = draft && revisions[draft.id];
       // What was changed while it was on its way is not kept yet; what was kept before is, whatever came in on top of it.
-      if (draft && revision) setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: sketch.isSafe || text === JSON.stringify(draft) });
+      if (draft && revision)
+        setSketch({ profile: draft, kept: { id: draft.id, revision }, isSafe: sketch.isSafe || text === JSON.stringify(draft) });
       // Every plan, matrix and answer kept in this page was made with the catalogue before.
       client.removeQueries({ type: "inactive" });
       return Promise.all([["catalogue"], ["own"]].map((queryKey) => client.invalidateQueries({ queryKey })));
@@ -83,7 +84,9 @@ export function WorkshopScreen() {
               Put it down
             </Button>
           )}
-          {sketch && <span className="text-soft">{sketch.isSafe ? "Kept as it stands." : "Not kept yet: this browser holds it until it is."}</span>}
+          {sketch && (
+            <span className="text-soft">{sketch.isSafe ? "Kept as it stands." : "Not kept yet: this browser holds it until it is."}</span>
+          )}
           {!sketch && putDown && <Button onClick={() => setSketch(putDown)}>Take {putDown.profile.name} up again</Button>}
         </div>
         {keep.error && <Problems refusal={refused} />}
@@ -104,11 +107,7 @@ export function WorkshopScreen() {
           <Empty title="Nothing on the bench">Choose the archetype that is nearest to your device, then change what differs.</Empty>
         </Panel>
       )}
-      {!draft && (
-        <OwnDevices
-          onChange={(profile, revision) => setSketch({ profile, kept: { id: profile.id, revision }, isSafe: true })}
-        />
-      )}
+      {!draft && <OwnDevices onChange={(profile, revision) => setSketch({ profile, kept: { id: profile.id, revision }, isSafe: true })} />}
       {!draft && catalogue && catalogue.words.length > 0 && <OwnWords words={catalogue.words} />}
       {draft && (
         <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_24rem]">
@@ -123,7 +122,9 @@ export function WorkshopScreen() {
               checked={checked}
               draft={draft}
               busy={keep.isPending}
-              onKeep={() => keep.mutate({ text: JSON.stringify(draft), file: "", over: kept?.id === draft.id ? { [kept.id]: kept.revision } : {} })}
+              onKeep={() =>
+                keep.mutate({ text: JSON.stringify(draft), file: "", over: kept?.id === draft.id ? { [kept.id]: kept.revision } : {} })
+              }
             />
             <TryIt draft={draft} ready={checked !== undefined && checked.problems.length === 0} />
           </div>

@@ -22,7 +22,11 @@ export function Settings({ draft, onChange }: { draft: Profile; onChange: (draft
           <li key={setting.id} className="rounded-md bg-raised p-2">
             <div className="flex flex-wrap gap-2">
               <Field label="Name" value={setting.name} onChange={(name) => put(number, { name })} />
-              <Field label="Menu path" value={setting.path.join(" › ")} onChange={(text) => put(number, { path: text.split(/\s*[›>]\s*/).filter(Boolean) })} />
+              <Field
+                label="Menu path"
+                value={setting.path.join(" › ")}
+                onChange={(text) => put(number, { path: text.split(/\s*[›>]\s*/).filter(Boolean) })}
+              />
             </div>
             <div className="mt-2 flex flex-wrap items-center gap-2">
               from the factory
@@ -32,8 +36,17 @@ export function Settings({ draft, onChange }: { draft: Profile; onChange: (draft
                 choices={setting.values.map((value) => ({ value: value.id, label: value.name }))}
                 onChange={(factory) => put(number, { factory })}
               />
-              <Choose label={`When ${setting.name} takes`} value={setting.takes_effect ?? "at-once"} choices={TAKES} onChange={(value) => put(number, { takes_effect: value as Setting["takes_effect"] })} />
-              <Button weight="quiet" className="ml-auto" onClick={() => onChange({ ...draft, settings: settings.filter((_, place) => place !== number) })}>
+              <Choose
+                label={`When ${setting.name} takes`}
+                value={setting.takes_effect ?? "at-once"}
+                choices={TAKES}
+                onChange={(value) => put(number, { takes_effect: value as Setting["takes_effect"] })}
+              />
+              <Button
+                weight="quiet"
+                className="ml-auto"
+                onClick={() => onChange({ ...draft, settings: settings.filter((_, place) => place !== number) })}
+              >
                 Drop
               </Button>
             </div>
@@ -60,7 +73,12 @@ function Field({ label, value, onChange }: { label: string; value: string; onCha
   return (
     <label className="block min-w-48 flex-1">
       <span className="text-sm text-soft">{label}</span>
-      <input value={value} maxLength={200} onChange={(event) => onChange(event.target.value)} className="min-h-11 w-full rounded-md border border-edge bg-ground px-3" />
+      <input
+        value={value}
+        maxLength={200}
+        onChange={(event) => onChange(event.target.value)}
+        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3"
+      />
     </label>
   );
 }

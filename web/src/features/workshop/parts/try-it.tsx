@@ -29,7 +29,12 @@ export function TryIt({ draft, ready }: { draft: Profile; ready: boolean }) {
   return (
     <Panel title="Try it">
       <div className="flex flex-col gap-2">
-        <Choose label="Rig" value={rig.id} choices={(rigs ?? []).map((one) => ({ value: one.document.id, label: one.document.name }))} onChange={setRig} />
+        <Choose
+          label="Rig"
+          value={rig.id}
+          choices={(rigs ?? []).map((one) => ({ value: one.document.id, label: one.document.name }))}
+          onChange={setRig}
+        />
         <Choose label="Place" value={places.some((one) => one.value === place) ? place : BESIDE} choices={places} onChange={setPlace} />
         <Button disabled={!ready || trial.isPending} onClick={() => trial.mutate()}>
           {ready ? "Plan the rig with it" : "Mend it first"}
@@ -41,7 +46,9 @@ export function TryIt({ draft, ready }: { draft: Profile; ready: boolean }) {
           <p className="text-lg font-bold">
             {answer.kept.length} of {answer.promised} promises hold
           </p>
-          <p className="text-soft">Without it: {answer.kept_before.length}. {answer.says}</p>
+          <p className="text-soft">
+            Without it: {answer.kept_before.length}. {answer.says}
+          </p>
         </div>
       )}
     </Panel>
