@@ -59,6 +59,16 @@ def _seen(condition: Condition, world: World) -> Condition:
 
 
 class _Between:
+    """The search for the steps that lead from a world to a plan.
+
+    `chosen` are the steps of the sheet so far, each out of the full sheet's `graph`; `extra` those that stand in no
+    full sheet, such as to switch off what strains. Both only grow, until `_drop_needless`. `place`: where a step stands
+    in the full order, which a short sheet keeps. `makers` and `made` lead from a condition to the steps that make it
+    true and back; `resting` from what an act may spoil to the steps of what rests on it; `spoilers` from a step to what
+    undoes what it makes, which therefore comes before it is done again. Every trial is carried out on a fork of
+    `start`, which itself stays as it is.
+    """
+
     def __init__(
         self,
         world: World,

@@ -92,7 +92,15 @@ def _is_met(want: Want, value: str) -> bool:
 
 
 class Planned:
-    """A rig and its plan."""
+    """A rig and its plan, asked what would be left of the promises without something.
+
+    Neither changes while it lives, so that each answer is worked out once: the ways of every promise as sets of what
+    has to be there (spare routes among them, since a promise that comes by two ways needs neither alone), the leads
+    that are live or would be after one change, and the supply with everything as planned.
+
+    What always holds: without nothing, every promise in `plan.kept` is kept; to take away more never keeps a promise
+    that less lost, but for feeds, where a lead that goes dark may let another carry.
+    """
 
     def __init__(self, rig: ResolvedRig, plan: Plan) -> None:
         self.rig = rig

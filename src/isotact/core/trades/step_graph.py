@@ -10,7 +10,11 @@ from isotact.core.trades.base import Act, Condition, Draft
 
 @dataclass
 class Node:
-    """One step, and its place among the others. `visit` orders a visit to a menu: in, what is done there, out."""
+    """One step, and its place among the others. `makes` are conditions; `after` may name steps that no sheet has.
+
+    Tables from key to nothing serve as sets that keep their order, so that the same rig gives the same sheet. `visit`
+    orders a visit to a menu: in (0), what is done there (1), out (2).
+    """
 
     draft: Draft
     stage: JobStage
@@ -67,7 +71,11 @@ class StepGraph:
         self._wishes.append((earlier, later))
 
     def grant_wishes(self) -> None:
-        """Order what was wished for, one after the other, as long as nobody waits for himself."""
+        """Order what was wished for, one after the other, unless the two would then wait for each other.
+
+        Each wish is weighed against all that stands by then, so that the steps never form a cycle: of two wishes that
+        contradict each other the one that was uttered first is kept.
+        """
         for earlier, later in self._wishes:
             if earlier in self._nodes and later in self._nodes and not self._waits(earlier, later):
                 self.order(earlier, later)

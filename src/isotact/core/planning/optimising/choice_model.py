@@ -1,4 +1,4 @@
-"""The variables of one rig's constraint model, its constraints by named groups. What they mean is in `building`."""
+"""The variables of one rig's constraint model, and its constraints by named groups."""
 
 from __future__ import annotations
 
@@ -53,8 +53,22 @@ class Path:
 
 @dataclass
 class ChoiceModel:
-    """The variables of one rig's model. `guards` is filled only when the model is built to be questioned: what every
-    group of constraints hangs on. `wishes` are what may be given up: promises and pins.
+    """The variables of one rig's CP-SAT model, by what they stand for. All are booleans but `load_mw`, `got` (pieces to buy) and `Path.lag`.
+
+    Nothing is taken out of a table again. A knob has an entry only where some way or feed asks for it.
+
+    What always holds once it is solved:
+
+    - a span in use (`span`) lies on a link in use (`link`); a lead in use (`lead`) is laid once, for all its links;
+    - a device that is `awake` runs from just one: of its feeds the one that `carries`, or its own battery;
+    - a promise is `kept` just when one of its listed ways (`route`) or its path (`paths`) is taken whole;
+    - each knob has exactly one `value`; `change` says that it is not the one at which the device stands;
+    - a device through which a way goes is `awake`.
+
+    `options` are the ways of a promise that are listed, numbered from 0 as in `route`; one that has too many of them
+    walks instead (`paths`). Guards are made only where the terms say so: every group of constraints then hangs on one,
+    so that the solver can be asked which groups cannot hold together. `wishes` are the groups that a person could give
+    up, promises and pins; all others are the world.
     """
 
     rig: ResolvedRig
@@ -66,8 +80,11 @@ class ChoiceModel:
     """Those of the spans that feed, by their keys."""
     model: cp_model.CpModel = field(default_factory=new_model)
     link: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Link -> whether it is in the plan."""
     lead: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Pieces of cable that make several links at once, such as a splitter, by their key."""
     span: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Two ends and one thing that passes between them, whichever of several like cables lies there."""
     carries: dict[str, cp_model.IntVar] = field(default_factory=dict)
     """Per power span, whether its taker runs from it; `span` says only that it is live."""
     route: dict[tuple[str, int], cp_model.IntVar] = field(default_factory=dict)
@@ -78,6 +95,7 @@ class ChoiceModel:
     awake: dict[str, cp_model.IntVar] = field(default_factory=dict)
     battery: dict[str, cp_model.IntVar] = field(default_factory=dict)
     load_mw: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
+    """Battery -> the milliwatts that hang on it: whole numbers, since the solver knows no others."""
     guards: dict[Group, cp_model.IntVar] = field(default_factory=dict)
     wishes: dict[Group, cp_model.IntVar] = field(default_factory=dict)
     pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
@@ -87,7 +105,7 @@ class ChoiceModel:
     obeyed: list[cp_model.IntVar] = field(default_factory=list)
     """Per pin of the rig, whether it is obeyed."""
     priced: dict[str, list[tuple[int, cp_model.IntVar]]] = field(default_factory=dict)
-    """What `pricing.price` made of it, once somebody asked."""
+    """What `objective.price` made of it, once somebody asked."""
 
     @property
     def guarded(self) -> bool:
