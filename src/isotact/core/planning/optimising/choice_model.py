@@ -53,7 +53,9 @@ class Path:
 
 @dataclass
 class ChoiceModel:
-    """The variables of one rig's CP-SAT model, by what they stand for. All are booleans but `load_mw`, `got` (pieces to buy) and `Path.lag`.
+    """The variables of one rig's CP-SAT model, by what they stand for.
+
+    All are booleans but `load_mw`, `got` (pieces to buy) and `Path.lag`.
 
     Nothing is taken out of a table again. A knob has an entry only where some way or feed asks for it.
 
