@@ -8,6 +8,7 @@ export { pressed, useShortcuts, type Shortcut } from "./keys";
 export { NumberField } from "./number-field";
 export { matching, Palette, type Command } from "./palette";
 export { Empty, familyToken, Flag, Key, Panel } from "./parts";
+export { TextArea, TextField, TextInput } from "./text-field";
 export { useTheme } from "./theme";
 export { useWide } from "./wide";
 export { today } from "./today";

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Button, Choose } from "../../ui";
+import { Button, Choose, TextInput } from "../../ui";
 import { SidePanel } from "../parts/side-panel";
 import { rigsQuery } from "../queries";
 import { useDraft } from "../use-draft";
@@ -49,13 +49,7 @@ export function AboutPanel() {
               setDay("");
             }}
           >
-            <input
-              type="date"
-              aria-label="Day"
-              value={day}
-              onChange={(event) => setDay(event.target.value)}
-              className="min-h-11 rounded-md border border-edge bg-ground px-3"
-            />
+            <TextInput type="date" aria-label="Day" value={day} onChange={(event) => setDay(event.target.value)} className="" />
             <Button type="submit" disabled={!day}>
               Use it on this day
             </Button>

@@ -1,4 +1,5 @@
 import { useId, type ReactNode } from "react";
+import { TextInput } from "../../ui";
 
 /** A field under its label. */
 export function Field({ label, children, wide = false }: { label: string; children: ReactNode; wide?: boolean }) {
@@ -26,7 +27,7 @@ export function Words(props: {
   const list = useId();
   return (
     <Field label={label} wide={wide ?? false}>
-      <input
+      <TextInput
         key={value}
         aria-label={label}
         defaultValue={value ?? ""}
@@ -40,7 +41,6 @@ export function Words(props: {
           if (!event.target.reportValidity()) event.target.value = value ?? "";
           else if (text !== (value ?? "")) onTake(text || null);
         }}
-        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
       />
       <datalist id={list}>
         {known.map((one) => (

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { RigPromise } from "../../api/client";
-import { Button } from "../../ui";
+import { Button, TextInput } from "../../ui";
 import { useDraft } from "../use-draft";
 import { withPersonRenamed, withPromise } from "./model";
 
@@ -22,13 +22,7 @@ export function PromisedTo({ promise }: { promise: RigPromise }) {
       }}
     >
       <span>to</span>
-      <input
-        aria-label="Promised to"
-        value={name}
-        maxLength={60}
-        onChange={(event) => setName(event.target.value)}
-        className="min-h-11 w-44 rounded-md border border-edge bg-ground px-3"
-      />
+      <TextInput aria-label="Promised to" value={name} maxLength={60} onChange={(event) => setName(event.target.value)} className="w-44" />
       {differs && <Button type="submit">Give it to {wanted}</Button>}
       {differs && others > 1 && (
         <Button onClick={() => edit((now) => withPersonRenamed(now, promise.who, wanted))}>

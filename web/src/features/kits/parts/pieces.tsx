@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Kit } from "../../../api/client";
-import { Button, Choose, Dialog, Empty, familyToken } from "../../../ui";
+import { Button, Choose, Dialog, Empty, familyToken, TextInput } from "../../../ui";
 import { catalogueQuery } from "../../../rig";
 import { rowsOf, several, withItem, withoutRow, withRow, type Row } from "../model";
 
@@ -124,12 +124,7 @@ function Piece({ row, kit, onChange, onClose }: { row: Row; kit: Kit; onChange: 
         {fields.map((field) => (
           <label key={field.label} className="block">
             <span className="font-semibold">{field.label}</span> <span className="text-sm text-soft">{field.hint}</span>
-            <input
-              value={field.value}
-              maxLength={200}
-              onChange={(event) => field.set(event.target.value)}
-              className="mt-1 min-h-11 w-full rounded-md border border-edge bg-ground px-3"
-            />
+            <TextInput value={field.value} maxLength={200} onChange={(event) => field.set(event.target.value)} className="mt-1 w-full" />
           </label>
         ))}
         <div className="flex justify-between gap-2 pt-2">

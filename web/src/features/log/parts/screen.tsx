@@ -3,7 +3,7 @@ import { useDeferredValue, useState } from "react";
 
 import { Refusal } from "../../../api/client";
 import { Page, Problems, rigsQuery } from "../../../rig";
-import { Button, Empty, Panel, today } from "../../../ui";
+import { Button, Empty, Panel, TextInput, today } from "../../../ui";
 import { byDay } from "../model";
 import { linesOf, PAGE, type Wanted } from "../queries";
 import { Filters } from "./filters";
@@ -57,12 +57,12 @@ export function LogScreen() {
           <Panel title="Day report">
             <label className="mb-2 flex items-center gap-2">
               <span>Day</span>
-              <input
+              <TextInput
                 type="date"
                 value={day}
                 max={today()}
                 onChange={(event) => setWanted({ ...wanted, day: event.target.value || undefined })}
-                className="min-h-11 flex-1 rounded-md border border-edge bg-ground px-3"
+                className="flex-1"
               />
             </label>
             <div className="flex flex-wrap gap-2">

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type Saved } from "../../../api/client";
 import { deviceName, PhotoButton, Problems, useMe, usePerson } from "../../../rig";
-import { Button, Choose, Panel } from "../../../ui";
+import { Button, Choose, Panel, TextArea } from "../../../ui";
 import { note } from "../queries";
 
 /** A note about a rig or one of its devices, with photos. What is written stays in the field until it is in the book. */
@@ -48,14 +48,13 @@ export function WriteNote({ rigs }: { rigs: readonly Saved[] }) {
             className="flex-1"
           />
         </div>
-        <textarea
+        <TextArea
           aria-label="Note"
           value={text}
           maxLength={4000}
           rows={3}
           placeholder="What the next shift should know"
           onChange={(event) => setText(event.target.value)}
-          className="w-full rounded-md border border-edge bg-ground px-3 py-2 placeholder:text-soft"
         />
         <PhotoButton photos={photos} onPhotos={setPhotos} />
         <Button

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Cell } from "../../../api/client";
-import { Button } from "../../../ui";
+import { Button, TextInput } from "../../../ui";
 import { deviceName, useAnswer, useDraft } from "../../../rig";
 import { VERDICTS, withCellPromised } from "../model";
 
@@ -47,13 +47,7 @@ export function CellPanel({ cell, names }: { cell: Cell; names: Record<string, s
             }}
           >
             <label htmlFor="cell-who">Promise it to</label>
-            <input
-              id="cell-who"
-              value={who}
-              maxLength={60}
-              onChange={(event) => setWho(event.target.value)}
-              className="min-h-11 w-44 rounded-md border border-edge bg-ground px-3"
-            />
+            <TextInput id="cell-who" value={who} maxLength={60} onChange={(event) => setWho(event.target.value)} className="w-44" />
             <Button weight="lead" type="submit">
               Promise
             </Button>

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 
 import { api, told, type Reading } from "../../../api/client";
-import { Button, Choose } from "../../../ui";
+import { Button, Choose, TextInput } from "../../../ui";
 import { readTime, takes, type Ask } from "../model";
 
 const WAYS = [
@@ -146,13 +146,13 @@ function Typed({
   return (
     <label className="flex flex-wrap items-center gap-2">
       <span>{label}</span>
-      <input
+      <TextInput
         value={value}
         placeholder={placeholder}
         inputMode="decimal"
         autoComplete="off"
         onChange={(event) => onChange(event.target.value)}
-        className="min-h-11 w-32 rounded-md border border-edge bg-ground px-3 tabular-nums placeholder:text-soft"
+        className="w-32 tabular-nums"
       />
     </label>
   );

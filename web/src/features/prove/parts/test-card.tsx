@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { PhotoButton, STATES, type More, type PromiseState, type ProofByHand } from "../../../rig";
-import { Button } from "../../../ui";
+import { Button, TextInput } from "../../../ui";
 import { isRefuted, missingOf, readingsOf, type Answers, type Test } from "../model";
 import { Asks } from "./asks";
 import { Known } from "./known";
@@ -48,12 +48,12 @@ export function TestCard({
         />
         <label className="flex flex-wrap items-center gap-2">
           <span className="shrink-0">What do you see?</span>
-          <input
+          <TextInput
             value={reason}
             maxLength={4000}
             onChange={(event) => setReason(event.target.value)}
             placeholder={refuted ? "for whoever looks for the fault" : "if there is anything to say"}
-            className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+            className="min-w-56 flex-1"
           />
         </label>
         <PhotoButton photos={photos} onPhotos={setPhotos} />

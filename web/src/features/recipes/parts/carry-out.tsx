@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type Saved } from "../../../api/client";
 import { Problems, usePerson } from "../../../rig";
-import { Button, Choose } from "../../../ui";
+import { Button, Choose, TextInput } from "../../../ui";
 import { rateWords } from "../model";
 import { countTry, type Tried } from "../queries";
 
@@ -63,13 +63,12 @@ export function CarryOut({
                 onChange={setChosen}
               />
             </div>
-            <input
+            <TextInput
               aria-label="Under which conditions"
               value={reason}
               maxLength={4000}
               placeholder="anything that was different this time"
               onChange={(event) => setReason(event.target.value)}
-              className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
             />
             {count.error && <Problems refusal={count.error instanceof Refusal ? count.error : undefined} />}
           </>

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Refusal, type Rig } from "../../../api/client";
 import { catalogueQuery, Problems } from "../../../rig";
-import { Button, Choose, Panel, today } from "../../../ui";
+import { Button, Choose, Panel, TextArea, TextInput, today } from "../../../ui";
 import { lacks, stepsFrom, trimmed } from "../model";
 import { doneToday, type Recipe } from "../queries";
 
@@ -36,12 +36,11 @@ export function Editor({
       <div className="space-y-4">
         <label className="block">
           Name
-          <input
+          <TextInput
             value={recipe.name}
             maxLength={400}
             placeholder="such as “ISO by a sleeping grip”"
             onChange={(event) => change({ name: event.target.value })}
-            className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
           />
         </label>
         <section>
@@ -52,7 +51,7 @@ export function Editor({
                 <span className="min-w-48 flex-1">{nameOf(device.profile)}</span>
                 <label className="flex items-center gap-1">
                   firmware
-                  <input
+                  <TextInput
                     value={device.firmware ?? ""}
                     placeholder="any"
                     pattern="[0-9.]*"
@@ -61,7 +60,7 @@ export function Editor({
                         devices: recipe.devices.map((one, at) => (at === number ? { ...one, firmware: event.target.value || null } : one)),
                       })
                     }
-                    className="min-h-11 w-24 rounded-md border border-edge bg-ground px-2 placeholder:text-soft"
+                    className="w-24"
                   />
                 </label>
                 <Button
@@ -116,12 +115,11 @@ export function Editor({
         <Steps steps={recipe.steps} rigs={rigs} onSteps={(steps) => change({ steps })} />
         <label className="block">
           What else it seems to depend on
-          <textarea
+          <TextArea
             value={recipe.conditions ?? ""}
             rows={2}
             maxLength={4000}
             onChange={(event) => change({ conditions: event.target.value })}
-            className="w-full rounded-md border border-edge bg-ground px-3 py-2"
           />
         </label>
         {refusal instanceof Refusal && <Problems refusal={refusal} />}
@@ -153,21 +151,21 @@ function Steps({ steps, rigs, onSteps }: { steps: Recipe["steps"]; rigs: readonl
         {steps.map((step, number) => (
           <li key={number} className="flex flex-wrap items-center gap-2">
             <b className="w-6 text-right tabular-nums">{number + 1}</b>
-            <input
+            <TextInput
               aria-label={`Step ${number + 1}`}
               value={step.says}
               maxLength={400}
               placeholder="what to do"
               onChange={(event) => change(number, { says: event.target.value })}
-              className="min-h-11 min-w-60 flex-2 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+              className="min-w-60 flex-2"
             />
-            <input
+            <TextInput
               aria-label={`Step ${number + 1}, done when`}
               value={step.expect ?? ""}
               maxLength={400}
               placeholder="done when"
               onChange={(event) => change(number, { expect: event.target.value })}
-              className="min-h-11 min-w-40 flex-1 rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
+              className="min-w-40 flex-1"
             />
             <Button
               weight="quiet"

@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from "react";
 
 import type { Step } from "../../../api/client";
-import { Button } from "../../../ui";
+import { Button, TextInput } from "../../../ui";
 import { BeforeYouPull, PhotoButton, Photos, type Mark } from "../../../rig";
 import { didIt, isDone, spoken, STAGE_NAMES, type Card } from "../model";
 
@@ -159,12 +159,12 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string, photos: str
     >
       <label className="flex min-w-full flex-1 flex-wrap items-center gap-2 sm:min-w-72">
         <span className="shrink-0">{why}?</span>
-        <input
+        <TextInput
           autoFocus
           value={reason}
           maxLength={400}
           onChange={(event) => setReason(event.target.value)}
-          className="min-h-11 min-w-56 flex-1 rounded-md border border-edge bg-ground px-3"
+          className="min-w-56 flex-1"
         />
       </label>
       {asking === "differs" && <PhotoButton photos={photos} onPhotos={setPhotos} />}

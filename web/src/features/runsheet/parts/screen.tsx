@@ -3,7 +3,7 @@ import { useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import type { Step } from "../../../api/client";
-import { Button, Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
+import { Button, Empty, Panel, TextInput, useKeepInView, useShortcuts } from "../../../ui";
 import { asBuilt, inItsCases, useAnswer, useDraft, useMe, usePerson, useRun, type Mark } from "../../../rig";
 import { byStage, cardsOf, countOf, heard, isDone, nextOpen, spoken, STAGE_NAMES, standingOf, type Card } from "../model";
 import { crewOf, ownerOf, shownCards, type Whose } from "../crew";
@@ -187,7 +187,7 @@ function You() {
   return (
     <label className="mb-2 flex items-center gap-2">
       <span className="shrink-0 text-soft">You are</span>
-      <input
+      <TextInput
         key={person}
         defaultValue={person}
         maxLength={60}
@@ -195,7 +195,7 @@ function You() {
         autoComplete="off"
         onBlur={(event) => call(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className="min-h-11 min-w-0 flex-1 rounded-md border border-edge bg-ground px-3"
+        className="min-w-0 flex-1"
       />
     </label>
   );

@@ -4,7 +4,7 @@ import { useNavigate } from "react-router";
 
 import { person as kept, Refusal } from "../../../api/client";
 import { meQuery, Problems } from "../../../rig";
-import { Button, useTheme } from "../../../ui";
+import { Button, useTheme, TextInput } from "../../../ui";
 import { codeIn } from "../model";
 import { join } from "../queries";
 
@@ -72,12 +72,13 @@ function Field({
   return (
     <label className="block">
       <span className="mb-1 block">{label}</span>
-      <input
+      <TextInput
+        tall
         value={value}
         maxLength={maxLength}
         autoComplete="off"
         onChange={(event) => onChange(event.target.value)}
-        className={`min-h-14 w-full rounded-md border border-edge bg-ground px-3 ${className}`}
+        className={`w-full ${className}`}
       />
     </label>
   );

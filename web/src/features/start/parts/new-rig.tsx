@@ -16,7 +16,7 @@ import {
   withKit,
   withoutDevice,
 } from "../../../rig";
-import { Button, Choose, counted, Panel, today } from "../../../ui";
+import { Button, Choose, counted, Panel, TextField, today } from "../../../ui";
 import { begun, freeLetter, jobAtHand, jobsOf, NO_JOB } from "../model";
 import { examplesQuery, startRig } from "../queries";
 import { useOpenExample } from "./examples";
@@ -78,7 +78,8 @@ function Form() {
             }}
           >
             <div className="flex flex-wrap gap-2">
-              <Line
+              <TextField
+                maxLength={100}
                 label="Job"
                 value={job}
                 placeholder="such as Night ferry"
@@ -97,7 +98,7 @@ function Form() {
                 />
               </span>
             </div>
-            <Line label="Name" value={name} placeholder={begun(EMPTY, wanted).name} onChange={setName} />
+            <TextField maxLength={100} label="Name" value={name} placeholder={begun(EMPTY, wanted).name} onChange={setName} />
             <InTheCase inside={inside} catalogue={catalogue} onChange={setInside} />
             {cablesFrom && <p className="text-soft">The cables of {cablesFrom.name} come along.</p>}
             <Button weight="lead" type="submit" disabled={start.isPending} className="w-full">
@@ -190,27 +191,5 @@ function InTheCase({ inside, catalogue, onChange }: { inside: Case; catalogue: K
           : "Body, lens, gimbal, link and monitor are there."}
       </p>
     </section>
-  );
-}
-
-function Line(props: { label: string; value: string; placeholder: string; known?: string[]; onChange: (value: string) => void }) {
-  const { label, value, placeholder, known = [], onChange } = props;
-  return (
-    <label className="block min-w-48 flex-1">
-      <span className="block text-sm text-soft">{label}</span>
-      <input
-        value={value}
-        placeholder={placeholder}
-        maxLength={100}
-        list={`known-${label}`}
-        onChange={(event) => onChange(event.target.value)}
-        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3 placeholder:text-soft"
-      />
-      <datalist id={`known-${label}`}>
-        {known.map((one) => (
-          <option key={one} value={one} />
-        ))}
-      </datalist>
-    </label>
   );
 }

@@ -1,6 +1,6 @@
 import type { Catalogue, Profile } from "../../../api/client";
 import { STAGE_CHOICES } from "../../../rig";
-import { Choose, NumberField, Panel } from "../../../ui";
+import { Choose, NumberField, Panel, TextField } from "../../../ui";
 import { idFrom } from "../model";
 
 /** What the device is called, what it weighs and draws, where it sits. One that is kept keeps its id: rigs name it by that. */
@@ -20,8 +20,18 @@ export function Heading({
   return (
     <Panel title="What it is">
       <div className="grid gap-3 sm:grid-cols-2">
-        <Line label="Name" value={draft.name} onChange={(name) => onChange({ ...draft, name, id: isKept ? draft.id : idFrom(name) })} />
-        <Line label="What matters about it, in a sentence" value={draft.summary} onChange={(summary) => onChange({ ...draft, summary })} />
+        <TextField
+          className=""
+          label="Name"
+          value={draft.name}
+          onChange={(name) => onChange({ ...draft, name, id: isKept ? draft.id : idFrom(name) })}
+        />
+        <TextField
+          className=""
+          label="What matters about it, in a sentence"
+          value={draft.summary}
+          onChange={(summary) => onChange({ ...draft, summary })}
+        />
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <span className="flex items-center gap-2">
@@ -66,19 +76,5 @@ export function Heading({
         <span className="text-soft">id: {draft.id}</span>
       </div>
     </Panel>
-  );
-}
-
-function Line({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
-  return (
-    <label className="block">
-      <span className="text-sm text-soft">{label}</span>
-      <input
-        value={value}
-        maxLength={200}
-        onChange={(event) => onChange(event.target.value)}
-        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3"
-      />
-    </label>
   );
 }

@@ -1,5 +1,5 @@
 import type { Catalogue, Profile } from "../../../api/client";
-import { Button, Choose, Dialog, NumberField } from "../../../ui";
+import { Button, Choose, Dialog, NumberField, TextField } from "../../../ui";
 import { newRole, roleWords, SIDES, withoutPort, withPort, type Port, type Role, type Side } from "../model";
 
 const KINDS: { kind: Role["kind"]; name: string }[] = [
@@ -27,8 +27,18 @@ export function PortDialog({ port, draft, catalogue, onChange, onClose }: Props)
   return (
     <Dialog open onClose={onClose} title={`Port “${port.marking}”`}>
       <div className="grid gap-3 sm:grid-cols-2">
-        <Text label="Marking, as printed" value={port.marking} onChange={(marking) => change({ marking })} />
-        <Text label="Place, as you would tell it by telephone" value={port.place} onChange={(place) => change({ place })} />
+        <TextField
+          className="min-w-36 flex-1"
+          label="Marking, as printed"
+          value={port.marking}
+          onChange={(marking) => change({ marking })}
+        />
+        <TextField
+          className="min-w-36 flex-1"
+          label="Place, as you would tell it by telephone"
+          value={port.place}
+          onChange={(place) => change({ place })}
+        />
       </div>
       <div className="mt-3 flex flex-wrap items-center gap-2">
         <Choose
@@ -91,16 +101,29 @@ function RoleFields({
     <div className="flex flex-wrap items-end gap-2">
       {role.kind === "control" && (
         <>
-          <Text label="Protocol" list={spoken} value={role.protocol} onChange={(protocol) => change({ protocol })} />
-          <Text label="Medium" value={role.medium ?? ""} onChange={(medium) => change({ medium })} />
+          <TextField
+            className="min-w-36 flex-1"
+            label="Protocol"
+            known={spoken}
+            value={role.protocol}
+            onChange={(protocol) => change({ protocol })}
+          />
+          <TextField className="min-w-36 flex-1" label="Medium" value={role.medium ?? ""} onChange={(medium) => change({ medium })} />
           <Choose label="End" value={role.end ?? "peer"} choices={ENDS} onChange={(end) => change({ end })} />
         </>
       )}
       {role.kind === "video" && (
         <>
           <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
-          <Text label="Signal" list={spoken} value={role.signal} onChange={(signal) => change({ signal })} />
-          <Text
+          <TextField
+            className="min-w-36 flex-1"
+            label="Signal"
+            known={spoken}
+            value={role.signal}
+            onChange={(signal) => change({ signal })}
+          />
+          <TextField
+            className="min-w-36 flex-1"
             label="Formats, best first"
             value={role.formats.join(", ")}
             onChange={(text) => change({ formats: text.split(/[\s,]+/).filter(Boolean) })}
@@ -143,28 +166,5 @@ function RoleFields({
         Drop
       </Button>
     </div>
-  );
-}
-
-function Text({ label, value, list, onChange }: { label: string; value: string; list?: string[]; onChange: (value: string) => void }) {
-  const id = `list-${label.replace(/\W+/g, "-")}`;
-  return (
-    <label className="block min-w-36 flex-1">
-      <span className="text-sm text-soft">{label}</span>
-      <input
-        value={value}
-        maxLength={200}
-        list={list ? id : undefined}
-        onChange={(event) => onChange(event.target.value)}
-        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3"
-      />
-      {list && (
-        <datalist id={id}>
-          {list.map((item) => (
-            <option key={item} value={item} />
-          ))}
-        </datalist>
-      )}
-    </label>
   );
 }

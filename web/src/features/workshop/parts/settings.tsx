@@ -1,5 +1,5 @@
 import type { Profile } from "../../../api/client";
-import { Button, Choose, Empty, Panel } from "../../../ui";
+import { Button, Choose, Empty, Panel, TextField } from "../../../ui";
 import { idFrom } from "../model";
 
 type Setting = NonNullable<Profile["settings"]>[number];
@@ -21,8 +21,8 @@ export function Settings({ draft, onChange }: { draft: Profile; onChange: (draft
         {settings.map((setting, number) => (
           <li key={setting.id} className="rounded-md bg-raised p-2">
             <div className="flex flex-wrap gap-2">
-              <Field label="Name" value={setting.name} onChange={(name) => put(number, { name })} />
-              <Field
+              <TextField label="Name" value={setting.name} onChange={(name) => put(number, { name })} />
+              <TextField
                 label="Menu path"
                 value={setting.path.join(" › ")}
                 onChange={(text) => put(number, { path: text.split(/\s*[›>]\s*/).filter(Boolean) })}
@@ -67,18 +67,4 @@ function fresh(settings: Setting[]): Setting {
     { id: "on", name: "On" },
   ];
   return { id: idFrom(name), name, path: ["Menu", name], values, factory: "off", takes_effect: "at-once" } as unknown as Setting;
-}
-
-function Field({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
-  return (
-    <label className="block min-w-48 flex-1">
-      <span className="text-sm text-soft">{label}</span>
-      <input
-        value={value}
-        maxLength={200}
-        onChange={(event) => onChange(event.target.value)}
-        className="min-h-11 w-full rounded-md border border-edge bg-ground px-3"
-      />
-    </label>
-  );
 }
