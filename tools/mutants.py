@@ -122,6 +122,18 @@ MUTANTS = (
         "wake.needs_balance and device not in self.balanced",
         "wake.needs_balance and device in ()",
     ),
+    Mutant(
+        "a card that is missing stops everything",
+        "core/world/media.py",
+        "return frozenset(one for one in leg.functions if FUNCTIONS[one].rolls)",
+        "return frozenset(leg.functions)",
+    ),
+    Mutant(
+        "a look never disturbs what it says it disturbs",
+        "core/trades/base.py",
+        "for act in check.disturbs:",
+        "for act in ():",
+    ),
 )
 
 
