@@ -68,8 +68,7 @@ def _sheet(resolve: Resolve) -> Callable[[argparse.Namespace], int]:
         from isotact.cli.reports import sheet_report
         from isotact.core.bench import carry_through
         from isotact.core.model import resolve as look_up
-        from isotact.core.planning import plan
-        from isotact.core.planning.tape_flags import flags_of
+        from isotact.core.planning import flags_of, plan
         from isotact.core.runsheet import mid_day, run_sheet
 
         rig = resolve(options, options.rig)

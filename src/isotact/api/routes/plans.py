@@ -17,7 +17,7 @@ from isotact.core.model.incidents import Incident
 from isotact.core.model.plan import Unmet
 from isotact.core.model.rig import Flag
 from isotact.core.model.words import Id
-from isotact.core.planning.tape_flags import kept_flags
+from isotact.core.planning import kept_flags
 from isotact.core.questions import Aftermath, CannotAskError, aftermath
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling import Drawing, draw

@@ -19,14 +19,22 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import with_bag
 from isotact.core.model.words import Id
-from isotact.core.planning.channels import clashes
-from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
-from isotact.core.planning.optimising.objective import cost_of, gain, gained
-from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.plan_writer import Status, write_plan
-from isotact.core.planning.planner import Chosen, choose_each, with_reasons
-from isotact.core.planning.ways.all_ways import Searched
+from isotact.core.planning.model_access import (
+    ChoiceModel,
+    Chosen,
+    Searched,
+    Status,
+    Terms,
+    build_found,
+    choose_each,
+    clashes,
+    cost_of,
+    gain,
+    gained,
+    price_list,
+    with_reasons,
+    write_plan,
+)
 from isotact.core.progress import Watch
 from isotact.core.questions.upgrades import what_it_takes
 from isotact.core.solver import fix, new_model, release, solve

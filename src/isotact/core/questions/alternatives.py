@@ -11,14 +11,24 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.planning.optimising.choice_model import ChoiceModel, Path
-from isotact.core.planning.optimising.objective import aim, gain
-from isotact.core.planning.optimising.pins import goes_over
-from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.plan_writer import Status, taken_routes, write_plan
-from isotact.core.planning.ways.all_ways import Searched, search
-from isotact.core.planning.ways.requirements import Requirements, obstacles
-from isotact.core.planning.ways.simple_ways import Crossing, Way, has_look
+from isotact.core.planning.model_access import (
+    ChoiceModel,
+    Crossing,
+    Path,
+    Requirements,
+    Searched,
+    Status,
+    Way,
+    aim,
+    build_found,
+    gain,
+    goes_over,
+    has_look,
+    obstacles,
+    search,
+    taken_routes,
+    write_plan,
+)
 from isotact.core.progress import at
 from isotact.core.solver import solve
 from isotact.core.telling.figures import Figures, figures, route_words

@@ -15,13 +15,16 @@ from isotact.core.model.rig import ControlPromise, Point, Promise
 from isotact.core.model.variants import with_promises
 from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
 from isotact.core.model.words import Id
-from isotact.core.planning.explaining.missing_cables import no_way
-from isotact.core.planning.explaining.ruled_out import ruled_out
-from isotact.core.planning.optimising.choice_model import ChoiceModel
-from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.ways.all_ways import Searched, search
-from isotact.core.planning.ways.requirements import Requirements
-from isotact.core.planning.ways.simple_ways import Ways
+from isotact.core.planning.model_access import (
+    ChoiceModel,
+    Requirements,
+    Searched,
+    Ways,
+    build_found,
+    no_way,
+    ruled_out,
+    search,
+)
 from isotact.core.progress import at
 from isotact.core.solver import solve, without_aim
 from isotact.core.telling.phrases import promise_words
@@ -227,7 +230,7 @@ class _Questions:
             says = f"The {surface} does not give {FUNCTIONS[cell.function].name}."
             return self._made(cell, "no", says, [])
         if self._dream is None:
-            from isotact.core.planning.ways.candidates import would_be
+            from isotact.core.planning.model_access import would_be
 
             self._dream = Ways(rig, would_be(rig))
         reason = no_way(rig, cell, self._dream)

@@ -8,9 +8,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import without_pin
 from isotact.core.model.words import Id
-from isotact.core.planning.optimising import price_list
-from isotact.core.planning.planner import plan_only
-from isotact.core.planning.ways.candidates import candidates
+from isotact.core.planning.model_access import candidates, plan_only, price_list
 from isotact.core.progress import at
 from isotact.core.telling.phrases import promise_words
 

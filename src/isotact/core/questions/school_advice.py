@@ -14,7 +14,7 @@ from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import with_schools
 from isotact.core.model.words import Id
-from isotact.core.planning.planner import plan_only
+from isotact.core.planning.model_access import plan_only
 from isotact.core.progress import at
 from isotact.core.telling.figures import Figures, figures
 

@@ -21,14 +21,21 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Promise, Rig
 from isotact.core.model.variants import with_devices
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
-from isotact.core.planning.optimising import price_list
-from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
-from isotact.core.planning.optimising.objective import FINE, points_of, stacked
-from isotact.core.planning.optimising.pruning import build_found
-from isotact.core.planning.plan_writer import write_plan
-from isotact.core.planning.ways.all_ways import Searched, search
-from isotact.core.planning.ways.candidates import would_be
-from isotact.core.planning.ways.requirements import changes_for, obstacles
+from isotact.core.planning.model_access import (
+    FINE,
+    ChoiceModel,
+    Searched,
+    Terms,
+    build_found,
+    changes_for,
+    obstacles,
+    points_of,
+    price_list,
+    search,
+    stacked,
+    would_be,
+    write_plan,
+)
 from isotact.core.progress import at
 from isotact.core.questions.device_search import feeders_for, helpful, new_devices
 from isotact.core.solver import copied, solve, without_aim

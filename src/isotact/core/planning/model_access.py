@@ -1,0 +1,56 @@
+"""What may be used by whoever builds the planner's model again to ask it something else: questions, and the day.
+
+Everybody else takes what `planning` itself names. Nothing else of planning is imported from outside of it.
+"""
+
+from isotact.core.planning.channels import clashes
+from isotact.core.planning.explaining.missing_cables import no_way
+from isotact.core.planning.explaining.ruled_out import ruled_out
+from isotact.core.planning.optimising import price_list
+from isotact.core.planning.optimising.choice_model import ChoiceModel, Path, Terms
+from isotact.core.planning.optimising.objective import FINE, aim, cost_of, gain, gained, points_of, stacked
+from isotact.core.planning.optimising.pins import goes_over
+from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.plan_writer import Status, taken_routes, write_plan
+from isotact.core.planning.planner import Chosen, choose_each, plan_only, with_reasons
+from isotact.core.planning.ways.all_ways import Searched, search
+from isotact.core.planning.ways.candidates import candidates, would_be
+from isotact.core.planning.ways.requirements import Requirements, changes_for, obstacles
+from isotact.core.planning.ways.simple_ways import Crossing, Way, Ways, has_look
+
+__all__ = [
+    "FINE",
+    "ChoiceModel",
+    "Chosen",
+    "Crossing",
+    "Path",
+    "Requirements",
+    "Searched",
+    "Status",
+    "Terms",
+    "Way",
+    "Ways",
+    "aim",
+    "build_found",
+    "candidates",
+    "changes_for",
+    "choose_each",
+    "clashes",
+    "cost_of",
+    "gain",
+    "gained",
+    "goes_over",
+    "has_look",
+    "no_way",
+    "obstacles",
+    "plan_only",
+    "points_of",
+    "price_list",
+    "ruled_out",
+    "search",
+    "stacked",
+    "taken_routes",
+    "with_reasons",
+    "would_be",
+    "write_plan",
+]
