@@ -3,7 +3,7 @@ import { useState, type ReactNode } from "react";
 
 import { Refusal, type Schemas } from "../api/client";
 import { Button, Choose, counted, Dialog } from "../ui";
-import type { Desk } from "./desk";
+import type { DraftSync } from "./draft-sync";
 import { differences } from "./differences";
 import { Differences } from "./differences-table";
 import type { Draft } from "./draft";
@@ -13,7 +13,7 @@ type Props<D extends object> = {
   open: boolean;
   onClose: () => void;
   draft: Draft<D>;
-  desk: Desk<D>;
+  sync: DraftSync<D>;
   what: string;
   /** How what differs is told of this kind of document; left out: field by field. */
   compare?: (then: D, now: D, named: { then: string; now: string }) => ReactNode;
@@ -22,28 +22,28 @@ type Props<D extends object> = {
 };
 
 /** Every revision of a document, newest first, and a tap that brings one back: as a revision of its own, so that none is lost. */
-export function History<D extends object>({ open, onClose, draft, desk, what, compare, above }: Props<D>) {
+export function History<D extends object>({ open, onClose, draft, sync, what, compare, above }: Props<D>) {
   const { data, error, hasNextPage, fetchNextPage } = useInfiniteQuery({
-    queryKey: ["history", desk.path, draft.saved.revision],
-    queryFn: ({ pageParam }) => desk.history(pageParam),
+    queryKey: ["history", sync.path, draft.saved.revision],
+    queryFn: ({ pageParam }) => sync.history(pageParam),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (page) => (page.length && page.at(-1)!.number > 1 ? page.at(-1)!.number : undefined),
     enabled: open,
     retry: false,
   });
-  const bring = useMutation({ mutationFn: (revision: number) => desk.backTo(revision) });
+  const bring = useMutation({ mutationFn: (revision: number) => sync.backTo(revision) });
   const [compared, setCompared] = useState<number>();
   const [beside, setBeside] = useState<number>();
   const then = useQuery({
-    queryKey: ["revision", desk.path, compared],
-    queryFn: () => desk.revision(compared!),
+    queryKey: ["revision", sync.path, compared],
+    queryFn: () => sync.revision(compared!),
     enabled: open && compared !== undefined,
     staleTime: Infinity,
     retry: false,
   });
   const other = useQuery({
-    queryKey: ["revision", desk.path, beside],
-    queryFn: () => desk.revision(beside!),
+    queryKey: ["revision", sync.path, beside],
+    queryFn: () => sync.revision(beside!),
     enabled: open && beside !== undefined,
     staleTime: Infinity,
     retry: false,

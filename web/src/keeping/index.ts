@@ -1,4 +1,4 @@
-export { Desk, isUnsaved, type Keeper } from "./desk";
+export { DraftSync, isUnsaved, type Keeper } from "./draft-sync";
 export { mayPass, retryAfter, stateOf, type Draft, type DraftEvent, type Move, type Saved, type State } from "./draft";
 export { History } from "./history";
 export { inLine, leaveLine, listenToLine, putInLine, type Waiting } from "./line";

@@ -2,7 +2,7 @@ import type { QueryClient } from "@tanstack/react-query";
 import { useSyncExternalStore } from "react";
 
 import { api, told } from "../api/client";
-import { heardOf, tryAgain } from "./desk";
+import { heardOf, tryAgain } from "./draft-sync";
 
 /** That something became of a document, as the stream of events tells it. */
 type Change = { sequence: number; at: string; kind: string; id: string; what: string; revision: number; subject: string };

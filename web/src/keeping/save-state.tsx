@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useBlocker } from "react-router";
 
 import { Button, Dialog } from "../ui";
-import type { Desk } from "./desk";
+import type { DraftSync } from "./draft-sync";
 import { stateOf, type Draft } from "./draft";
 import { useReached } from "./live";
 import { TwoVersions } from "./two-versions";
@@ -15,7 +15,7 @@ const LOOKS = {
 } as const;
 
 /** Whether what is on the screen is saved; what keeps it from being; and the two versions where there are two. */
-export function SaveState<D extends object>({ draft, desk, what }: { draft: Draft<D>; desk: Desk<D>; what: string }) {
+export function SaveState<D extends object>({ draft, sync, what }: { draft: Draft<D>; sync: DraftSync<D>; what: string }) {
   const isReached = useReached();
   const [isOpen, setOpen] = useState(false);
   const [settlingOf, setSettling] = useState<number>();
@@ -58,7 +58,7 @@ export function SaveState<D extends object>({ draft, desk, what }: { draft: Draf
           Your work is kept in this browser meanwhile, and outlives a reload.
         </p>
         <div className="mt-4 flex flex-wrap gap-3">
-          <Button weight="lead" onClick={desk.again}>
+          <Button weight="lead" onClick={sync.again}>
             Try again now
           </Button>
           <Button onClick={() => saveAsFile(draft.document)}>Save as a file</Button>
@@ -73,7 +73,7 @@ export function SaveState<D extends object>({ draft, desk, what }: { draft: Draf
           madeOn={draft.saved.revision}
           refusal={draft.refusal}
           onLater={() => setSettling(head)}
-          onSettle={(keep) => desk.send({ type: "settle", keep })}
+          onSettle={(keep) => sync.send({ type: "settle", keep })}
         />
       )}
       <BeforeLeaving unsaved={state === "not saved" || state === "two versions"} />

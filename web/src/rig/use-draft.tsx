@@ -2,7 +2,7 @@ import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useMemo, useRef, type ReactNode } from "react";
 
 import { type Refusal, type Rig, type Saved } from "../api/client";
-import { useDocument, type Desk, type Draft, type Keeper } from "../keeping";
+import { useDocument, type DraftSync, type Draft, type Keeper } from "../keeping";
 import * as queries from "./queries";
 
 export type Drafting = {
@@ -15,7 +15,7 @@ export type Drafting = {
   undo: () => void;
   redo: () => void;
   draft: Draft<Rig>;
-  desk: Desk<Rig>;
+  sync: DraftSync<Rig>;
 };
 
 const Context = createContext<Drafting | undefined>(undefined);
@@ -45,7 +45,7 @@ const keeper = (id: string, client: QueryClient): Keeper<Rig> => ({
 /** Holds the draft of one rig. */
 export function DraftProvider({ first, children }: { first: Saved; children: ReactNode }) {
   const client = useQueryClient();
-  const [draft, desk] = useDocument(first, keeper(first.document.id, client));
+  const [draft, sync] = useDocument(first, keeper(first.document.id, client));
   const flags = useRef<Rig["flags"]>(undefined);
   const drafting = useMemo<Drafting>(
     () => ({
@@ -54,17 +54,17 @@ export function DraftProvider({ first, children }: { first: Saved; children: Rea
       refusal: draft.refusal,
       edit: (change) => {
         const given = flags.current;
-        desk.send({ type: "edit", change: (rig) => change(given ? { ...rig, flags: given } : rig) });
+        sync.send({ type: "edit", change: (rig) => change(given ? { ...rig, flags: given } : rig) });
       },
       remember: (given) => {
         flags.current = given;
       },
-      undo: () => desk.send({ type: "move", by: "undo" }),
-      redo: () => desk.send({ type: "move", by: "redo" }),
+      undo: () => sync.send({ type: "move", by: "undo" }),
+      redo: () => sync.send({ type: "move", by: "redo" }),
       draft,
-      desk,
+      sync,
     }),
-    [desk, draft],
+    [sync, draft],
   );
   return <Context.Provider value={drafting}>{children}</Context.Provider>;
 }

@@ -100,9 +100,9 @@ function useProofs(marks: Record<string, Mark>): Record<string, ProofByHand> {
 }
 
 export function RunProvider({ children }: { children: ReactNode }) {
-  const { rig, desk } = useDraft();
+  const { rig, sync } = useDraft();
   const { answer } = useAnswer();
-  const ticking = useSteps(rig.id, desk);
+  const ticking = useSteps(rig.id, sync);
   const byHand = useProofs(ticking.marks);
   const bench = useBench();
   const proofs = proofsShown(bench.playback?.run, bench.playback?.shown ?? 0);

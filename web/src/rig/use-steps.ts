@@ -12,7 +12,7 @@ import {
   retryAfter,
   useAskBeforeClosing,
   useReached,
-  type Desk,
+  type DraftSync,
   type Waiting,
 } from "../keeping";
 import * as queries from "./queries";
@@ -78,7 +78,7 @@ async function eachByItself(
 }
 
 /** How the steps of a rig's run sheet stand, and saying so: seen at once, and in line until it is in the log. */
-export function useSteps(id: string, desk: Desk<Rig>) {
+export function useSteps(id: string, sync: DraftSync<Rig>) {
   const path = `rig/${id}`;
   const client = useQueryClient();
   const [person] = usePerson();
@@ -93,8 +93,8 @@ export function useSteps(id: string, desk: Desk<Rig>) {
     retryDelay: (tries) => retryAfter(tries + 1),
     mutationFn: async () => {
       // A step of a sheet is done once the sheet's rig is saved: until then the server knows of no such step.
-      await desk.whenSaved();
-      const newest = desk.now().saved.revision;
+      await sync.whenSaved();
+      const newest = sync.now().saved.revision;
       const [first, ...others] = inLine(path);
       if (!first) return;
       const revision = first.revision ?? newest;
@@ -116,7 +116,7 @@ export function useSteps(id: string, desk: Desk<Rig>) {
   const clear = useMutation({ mutationFn: () => queries.newDay(id), onSuccess: () => client.setQueryData(query.queryKey, NONE) });
   const log = useCallback(
     (what: Schemas["Entry"]["what"], subjects: readonly string[], reason?: string, more?: Record<string, unknown>) => {
-      const revision = desk.state() === "saved" ? desk.now().saved.revision : undefined;
+      const revision = sync.state() === "saved" ? sync.now().saved.revision : undefined;
       setRoom(
         putInLine(
           path,
@@ -124,7 +124,7 @@ export function useSteps(id: string, desk: Desk<Rig>) {
         ),
       );
     },
-    [desk, path, person],
+    [sync, path, person],
   );
   const say = useCallback((steps: readonly string[], what: What, { reason, ...more }: More = {}) => log(what, steps, reason, more), [log]);
   const happen = useCallback((what: Noted, device: string) => log(what, [device]), [log]);

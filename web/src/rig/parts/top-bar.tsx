@@ -13,7 +13,7 @@ import { KeySheet } from "./key-sheet";
 
 /** The rigs of the day, undo and redo, and every command by its key or its name. */
 export function TopBar({ screens }: { screens: Screen[] }) {
-  const { saved, rig, undo, redo, draft, desk } = useDraft();
+  const { saved, rig, undo, redo, draft, sync } = useDraft();
   const { data: rigs } = useQuery(rigsQuery);
   const [theme, turn] = useTheme();
   const go = useNavigate();
@@ -77,7 +77,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
       <div className="mr-auto">
         <PromiseCount />
       </div>
-      <SaveState draft={draft} desk={desk} what={rig.name} />
+      <SaveState draft={draft} sync={sync} what={rig.name} />
       <Button weight="quiet" disabled={!saved.can_undo} onClick={undo} className="max-sm:hidden">
         Undo
       </Button>
@@ -101,7 +101,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
         open={dialog === "history"}
         onClose={() => setDialog(undefined)}
         draft={draft}
-        desk={desk}
+        sync={sync}
         what={rig.name}
         compare={(then, now, named) => <ComparedRigs then={then} now={now} named={named} />}
         above={(ask) => <LastProven rig={rig.id} onAsk={ask} />}

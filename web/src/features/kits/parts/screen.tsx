@@ -58,16 +58,16 @@ function OneKit({ first }: { first: SavedKit }) {
   const client = useQueryClient();
   const [listing, setListing] = useState(false);
   const [looksBack, setLooksBack] = useState(false);
-  const [draft, desk] = useDocument(first, kitKeeper(first.document.id, client));
+  const [draft, sync] = useDocument(first, kitKeeper(first.document.id, client));
   const { document: kit, saved } = draft;
-  const move = (by: Move) => desk.send({ type: "move", by });
+  const move = (by: Move) => sync.send({ type: "move", by });
   return (
     <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <Panel
         title={kit.name}
         actions={
           <span className="flex flex-wrap gap-2">
-            <SaveState draft={draft} desk={desk} what={kit.name} />
+            <SaveState draft={draft} sync={sync} what={kit.name} />
             <Button weight="quiet" disabled={!saved.can_undo} onClick={() => move("undo")}>
               Undo
             </Button>
@@ -89,15 +89,15 @@ function OneKit({ first }: { first: SavedKit }) {
         }
       >
         {draft.phase === "still" && <Problems refusal={draft.refusal} />}
-        <Pieces kit={kit} onChange={(next) => desk.send({ type: "edit", change: () => next })} />
+        <Pieces kit={kit} onChange={(next) => sync.send({ type: "edit", change: () => next })} />
       </Panel>
       <DayPanel kit={kit} />
-      <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} desk={desk} what={kit.name} />
+      <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} sync={sync} what={kit.name} />
       <ListDialog
         open={listing}
         saved={saved as SavedKit}
         onClose={() => setListing(false)}
-        onTaken={(taken) => desk.send({ type: "moved", saved: taken })}
+        onTaken={(taken) => sync.send({ type: "moved", saved: taken })}
       />
     </div>
   );

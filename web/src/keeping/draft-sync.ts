@@ -21,10 +21,10 @@ export type Keeper<D> = {
 };
 
 /** Desks that are open, for the question before leaving and for what is heard of others. */
-const open = new Set<Desk<never>>();
+const open = new Set<DraftSync<never>>();
 
 /** Runs the machine of a draft: keeps its state, does what it asks for, and tells whoever listens. */
-export class Desk<D> {
+export class DraftSync<D> {
   private listeners = new Set<() => void>();
   private timer = 0;
   draft: Draft<D>;
@@ -38,14 +38,14 @@ export class Desk<D> {
 
   /** On the screen from now on: what was left unsaved is taken up, and the window asks before it is left. */
   begin(): () => void {
-    open.add(this as unknown as Desk<never>);
+    open.add(this as unknown as DraftSync<never>);
     void this.takeUp();
     // Closing the window or turning a phone off runs no clean-up of ours.
     window.addEventListener("pagehide", this.flush);
     window.addEventListener("beforeunload", this.ask);
     window.addEventListener("online", this.again);
     return () => {
-      open.delete(this as unknown as Desk<never>);
+      open.delete(this as unknown as DraftSync<never>);
       window.removeEventListener("pagehide", this.flush);
       window.removeEventListener("beforeunload", this.ask);
       window.removeEventListener("online", this.again);
@@ -148,13 +148,13 @@ export class Desk<D> {
   }
 }
 
-/** Tell the desk of a document, where one is open, that somebody saved a revision of it. */
+/** Tell the draft sync of a document, where one is open, that somebody saved a revision of it. */
 export function heardOf(path: string, revision: number): void {
-  for (const desk of open) if (desk.path === path) desk.send({ type: "heard", revision });
+  for (const sync of open) if (sync.path === path) sync.send({ type: "heard", revision });
 }
 
 /** The server is there again: whatever waits is tried at once. */
-export const tryAgain = () => open.forEach((desk) => desk.again());
+export const tryAgain = () => open.forEach((sync) => sync.again());
 
 /** Whether anything on the screen would be left unsaved. */
-export const isUnsaved = () => [...open].some((desk) => desk.state() === "not saved" || desk.state() === "two versions");
+export const isUnsaved = () => [...open].some((sync) => sync.state() === "not saved" || sync.state() === "two versions");
