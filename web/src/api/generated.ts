@@ -2662,6 +2662,31 @@ export interface components {
             note?: string | null;
         };
         /**
+         * Calculation
+         * @description A number, and the way to it.
+         *
+         *     `value`: with its unit, rounded as it is said. `why`: the formula with its numbers in it. `given`: these numbers as
+         *     they were reckoned with. `also`: what else belongs to it, a sentence each.
+         */
+        Calculation: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+            /** Why */
+            why: string;
+            /**
+             * Given
+             * @default []
+             */
+            given: components["schemas"]["Given"][];
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
+        };
+        /**
          * Card
          * @description The card that a device records on: what it is, and where it goes in.
          */
@@ -3680,6 +3705,21 @@ export interface components {
              * @default false
              */
             has_ends: boolean;
+        };
+        /**
+         * Given
+         * @description One number that went into a calculation.
+         */
+        Given: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
         };
         /**
          * Gives
@@ -4784,18 +4824,6 @@ export interface components {
             value: string;
         };
         /**
-         * Number
-         * @description A figure with its unit and how it was come by.
-         */
-        Number: {
-            /** Name */
-            name: string;
-            /** Value */
-            value: string;
-            /** Why */
-            why: string;
-        };
-        /**
          * Obstacle
          * @description One thing in the way of a promise.
          */
@@ -4872,7 +4900,7 @@ export interface components {
              * Numbers
              * @default []
              */
-            numbers: components["schemas"]["Number"][];
+            numbers: components["schemas"]["Calculation"][];
             figures?: components["schemas"]["Figures"] | null;
             /**
              * Kept
@@ -6208,6 +6236,11 @@ export interface components {
             sheet: components["schemas"]["RunSheet"];
             /** @description from the rig as it stands built, where it does */
             since_built?: components["schemas"]["RunSheet"] | null;
+            /**
+             * Hours
+             * @description how long each battery lasts, the first to be empty first
+             */
+            hours: components["schemas"]["Calculation"][];
             /**
              * Flags
              * @description the tape flags that the document keeps at its next change

@@ -13,6 +13,7 @@ export { followed, Progress, stopSearch, Waiting } from "./searching";
 export { useAnswer } from "./use-answer";
 export { useDraft } from "./use-draft";
 export { usePanel } from "./use-panel";
+export { Calculations } from "./parts/calculations";
 export { SAID, type Noted } from "./incidents";
 export { useRun, type ProofByHand } from "./use-run";
 export { useMe } from "./use-me";

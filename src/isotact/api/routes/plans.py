@@ -13,6 +13,7 @@ from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.bench import Run, run
 from isotact.core.model import Plan, Rig
+from isotact.core.model.calculation import Calculation
 from isotact.core.model.incidents import Incident
 from isotact.core.model.plan import Unmet
 from isotact.core.model.rig import Flag
@@ -20,7 +21,7 @@ from isotact.core.model.words import Id
 from isotact.core.planning import kept_flags
 from isotact.core.questions import Aftermath, CannotAskError, aftermath
 from isotact.core.runsheet import RunSheet
-from isotact.core.telling import Drawing, draw
+from isotact.core.telling import Drawing, battery_hours, draw
 from isotact.core.trades.incident_acts import acts_at_device, acts_at_link
 
 router = APIRouter(prefix="/api", tags=["planning"], responses=RESPONSES)
@@ -66,6 +67,7 @@ class RigAnswer(BaseModel):
     conditions: list[ConditionLine]
     sheet: RunSheet
     since_built: RunSheet | None = Field(default=None, description="from the rig as it stands built, where it does")
+    hours: tuple[Calculation, ...] = Field(description="how long each battery lasts, the first to be empty first")
     flags: list[Flag] = Field(description="the tape flags that the document keeps at its next change")
 
 
@@ -111,6 +113,7 @@ def rig_answer(desk: AnswerContext, body: RigToAnswer) -> RigAnswer:
         conditions=lines,
         sheet=answer.sheet,
         since_built=None if built is None else answer.since(desk.about(built))[1],
+        hours=battery_hours(rig, answer.plan),
         flags=kept_flags(body.document, answer.plan),
     )
 

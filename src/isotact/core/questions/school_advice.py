@@ -10,6 +10,7 @@ from isotact.core.calc.moments import residual_torque_nm
 from isotact.core.calc.optics import depth_of_field
 from isotact.core.calc.radio_paths import margin_db
 from isotact.core.model.base import Struct
+from isotact.core.model.calculation import Calculation, Given
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import with_schools
@@ -29,21 +30,13 @@ TURNED_DB = 12
 """What an antenna loses when it is turned out of line with the other (common practice, no source)."""
 
 
-class Number(Struct):
-    """A figure with its unit and how it was come by."""
-
-    name: str
-    value: str
-    why: str
-
-
 class Option(Struct):
     """One school on this rig. `figures` and `kept` are those of the plan under it, where the plan depends on it."""
 
     id: str
     name: str
     says: str
-    numbers: tuple[Number, ...] = ()
+    numbers: tuple[Calculation, ...] = ()
     figures: Figures | None = None
     kept: tuple[Id, ...] = ()
 
@@ -93,15 +86,26 @@ def _focus(rig: ResolvedRig) -> Iterator[Advice]:
     walk_mm_s = 1000 * abs(shot.far_m - shot.near_m) / max(shot.walk_s, 0.1)
     depth = depth_of_field(shot.focal_mm, shot.stop, 1000 * shot.near_m)
     inside_s = None if depth.total_mm is None or not walk_mm_s else depth.total_mm / walk_mm_s
+    lens = (
+        Given(name="focal length", value=shot.focal_mm, unit="mm"),
+        Given(name="stop", value=shot.stop),
+        Given(name="distance", value=shot.near_m, unit="m"),
+    )
     why = (
         f"thin lens, {shot.focal_mm:g} mm at f/{shot.stop:g}, {shot.near_m:g} m, circle 0.025 mm: "
         f"{depth.near_mm / 1000:.2f} m to {'without end' if depth.far_mm is None else f'{depth.far_mm / 1000:.2f} m'}"
     )
     total = "without end" if depth.total_mm is None else f"{depth.total_mm:.0f} mm"
-    numbers = [Number(name="depth of field at the near end", value=total, why=why)]
+    numbers = [Calculation(name="depth of field at the near end", value=total, why=why, given=lens)]
     if inside_s is not None:
+        walked = (
+            Given(name="way", value=abs(shot.far_m - shot.near_m), unit="m"),
+            Given(name="time", value=shot.walk_s, unit="s"),
+        )
         walk = f"{abs(shot.far_m - shot.near_m):g} m in {shot.walk_s:g} s is {walk_mm_s:.0f} mm/s"
-        numbers.append(Number(name="time inside it while walking", value=f"{inside_s:.2f} s", why=walk))
+        numbers.append(
+            Calculation(name="time inside it while walking", value=f"{inside_s:.2f} s", why=walk, given=walked)
+        )
     recommends = _better(body, motor)
     if recommends:
         because = "It keeps more of what was promised on this rig."
@@ -187,15 +191,21 @@ def _antennas(rig: ResolvedRig) -> Iterator[Advice]:
     name, claimed_m = min(ranges, key=lambda pair: pair[1])
     needed_m = rig.rig.shot.range_m
     margin = margin_db(claimed_m, needed_m)
+    ranges_m = (
+        Given(name="claimed", value=claimed_m, unit="m"),
+        Given(name="needed", value=needed_m, unit="m"),
+    )
     why = f"20 log10({claimed_m:g} m claimed / {needed_m:g} m needed), weakest link: {name}"
     upright = Option(
         id="upright", name="upright and spread", says="Clear of motors and body.",
-        numbers=(Number(name="margin in the open", value=f"{margin:.1f} dB", why=why),),
+        numbers=(Calculation(name="margin in the open", value=f"{margin:.1f} dB", why=why, given=ranges_m),),
     )  # fmt: skip
     turned = f"the same less {TURNED_DB} dB for antennas out of line"
     inward = Option(
         id="inward", name="turned inward", says="Only where the HDMI plug would not fit otherwise. Test the range.",
-        numbers=(Number(name="margin in the open", value=f"{margin - TURNED_DB:.1f} dB", why=turned),),
+        numbers=(
+            Calculation(name="margin in the open", value=f"{margin - TURNED_DB:.1f} dB", why=turned, given=ranges_m),
+        ),
     )  # fmt: skip
     because = f"{margin:.1f} dB in the open; bodies, trees and walls take of it, and turning takes {TURNED_DB} dB more."
     yield Advice(
@@ -228,11 +238,11 @@ def _motor(rig: ResolvedRig) -> Iterator[Advice]:
     options = (
         Option(
             id="above", name="above the lens", says="The roll axis stays on the lens.",
-            numbers=(Number(name="torque on the roll axis", value="0.00 N m", why="on the axis"),),
+            numbers=(Calculation(name="torque on the roll axis", value="0.00 N m", why="on the axis"),),
         ),
         Option(
             id="beside", name="beside the lens", says="Only to counter a body that is heavy on the other side.",
-            numbers=(Number(name="torque on the roll axis", value=f"{beside:.2f} N m", why=why),),
+            numbers=(Calculation(name="torque on the roll axis", value=f"{beside:.2f} N m", why=why),),
         ),
     )  # fmt: skip
     because = f"Beside, they pull {beside:.2f} N m to one side{share}, and the horizon rocks."

@@ -1,6 +1,8 @@
 """What a plan comes to, in the figures by which people compare plans."""
 
+from isotact.core.calc.power import hours
 from isotact.core.model.base import Struct
+from isotact.core.model.calculation import Calculation, Given
 from isotact.core.model.plan import Plan, Route
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
@@ -47,6 +49,29 @@ def figures(rig: ResolvedRig, plan: Plan) -> Figures:
 def _draw_w(rig: ResolvedRig, device: str) -> float:
     power = rig[device].profile.power
     return power.draw_w if power else 0
+
+
+def battery_hours(rig: ResolvedRig, plan: Plan) -> tuple[Calculation, ...]:
+    """How long each battery in use lasts: the one that is empty first comes first."""
+    found = []
+    for feed in plan.feeds:
+        usable_wh = rig[feed.device].usable_wh
+        if feed.battery != feed.device or feed.hours_h is None or usable_wh is None:
+            continue
+        lasts_h = hours(usable_wh, feed.load_w)  # rounded once, when it is said
+        others = [other for other in plan.feeds if other.from_device == feed.device]
+        made = Calculation(
+            name=rig[feed.device].name,
+            value=f"{lasts_h:.1f} h",
+            why=f"{usable_wh:.1f} Wh usable ÷ {feed.load_w:.1f} W = {lasts_h:.1f} h",
+            given=(
+                Given(name="usable energy", value=usable_wh, unit="Wh"),
+                Given(name="load", value=feed.load_w, unit="W"),
+            ),
+            also=tuple(f"It also feeds {rig[one.device].name}: {one.load_w:.1f} W of that." for one in others),
+        )
+        found.append((lasts_h, made))
+    return tuple(made for _, made in sorted(found, key=lambda pair: pair[0]))
 
 
 def route_words(rig: ResolvedRig, route: Route) -> str:

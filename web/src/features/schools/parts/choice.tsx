@@ -1,6 +1,6 @@
 import type { Advice } from "../../../api/client";
 import { Button, Panel } from "../../../ui";
-import { useAnswer, useDraft } from "../../../rig";
+import { Calculations, useAnswer, useDraft } from "../../../rig";
 import { isFixed, withSchool } from "../model";
 
 const OPEN = new Set(["focus", "port", "chain"]);
@@ -42,13 +42,7 @@ function Option({ option, advice }: { option: Advice["options"][number]; advice:
       </div>
       <p>{option.says}</p>
       <dl className="mt-1 space-y-1">
-        {(option.numbers ?? []).map((number) => (
-          <div key={number.name}>
-            <dt className="inline">{number.name}: </dt>
-            <dd className="inline font-bold tabular-nums">{number.value}</dd>
-            <dd className="text-sm text-soft">{number.why}</dd>
-          </div>
-        ))}
+        <Calculations of={option.numbers ?? []} />
         {figures && (
           <div className="tabular-nums">
             <dt className="inline">With it: </dt>
