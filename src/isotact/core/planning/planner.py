@@ -34,7 +34,7 @@ class Chosen:
     choosing: ChoiceModel
     plan: Plan
     worth: int
-    """What `pricing.gain` makes of it."""
+    """What `objective.gain` makes of it."""
 
 
 def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Plan:

@@ -1,4 +1,4 @@
-"""The trades of the job. Each folder holds what one of them adds: state, acts, conditions, looks, lamps, manners.
+"""The trades of the job. Each folder holds what one of them adds: acts, conditions, checks, offers, lamps, manners.
 
 A new condition is one new file and its line in its trade; a new trade is one folder and its line here. Nothing outside
 asks for a trade, an act or a condition by name.

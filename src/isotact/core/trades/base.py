@@ -1,4 +1,4 @@
-"""What every trade is made of: acts, looks, faults, conditions, and drafts of steps."""
+"""What every trade is made of: acts, checks, faults, conditions, and drafts of steps."""
 
 from abc import abstractmethod
 from collections.abc import Callable, Iterable, Iterator

@@ -28,7 +28,7 @@ class CircuitFeed:
 
 @dataclass(frozen=True)
 class Limits:
-    """What a feed can carry, for good and for a moment, and when it carries at all: see `core.power.Lead`."""
+    """What a feed can carry, for good and for a moment, and when it carries at all: see `core.calc.power.Lead`."""
 
     limit_w: float
     peak_w: float

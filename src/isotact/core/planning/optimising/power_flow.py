@@ -1,6 +1,6 @@
 """The part of the choice that is about power: what is live, which feed carries, loads that add up, limits, hours.
 
-It is the power flow of the world, written as constraints: see `core.power.supply`.
+It is the power flow of the world, written as constraints: see `core.calc.power.supply`.
 """
 
 from __future__ import annotations

@@ -25,7 +25,7 @@ class Searched:
 
 # Listing is cheap up to here; beyond it the graph of them is the smaller model.
 MAX_ROUTES = 30
-"""Per promise. One with more ways walks through their graph (`finding.walks`)."""
+"""Per promise. One with more ways walks through their graph (`way_graph`)."""
 SIMPLEST = 12
 """So many ways are listed of a promise that walks: enough to tell why, in words, when it cannot be kept."""
 

@@ -1,4 +1,4 @@
-"""Balance: the gimbal's axes are free and its payload is balanced. The arithmetic of moments is in `core.balance`."""
+"""Balance: the gimbal's axes are free, its payload balanced. The arithmetic of moments is in `core.calc.moments`."""
 
 from isotact.core.trades.balance.acts import BalanceIt, Unbalance
 from isotact.core.trades.balance.conditions import Balanced

@@ -1,4 +1,4 @@
-"""Power: what feeds whom, batteries, outlets and fuses. How much flows is worked out in `core.power`."""
+"""Power: what feeds whom, batteries, outlets and fuses. How much flows is worked out in `core.calc.power`."""
 
 from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
 from isotact.core.trades.power.conditions import Fed, OutletGives
