@@ -13,7 +13,7 @@ import pytest
 from isotact.api.compute import work as working
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.processes import Processes
-from isotact.api.compute.work import Work, question
+from isotact.api.compute.work import THREADS, Work, question
 from isotact.api.routes.documents import Body
 from isotact.api.routes.plans import RigAnswer, RigToAnswer, rig_answer
 from isotact.catalogue import shipped
@@ -138,6 +138,24 @@ async def ended(pid: int) -> None:
             return
         await asyncio.sleep(0.05)
     raise AssertionError("its process works on")
+
+
+def test_whoever_asks_while_it_is_closed_is_told_so_and_what_was_under_way_ends(
+    pool: tuple[Store, Processes], tmp_path: Path
+):
+    work = Work(OwnCatalogue(pool[0]))
+    notes = [Note(file=str(tmp_path / f"{one}")) for one in range(6)]
+
+    async def closed_on() -> list[Any]:
+        asked = [asyncio.ensure_future(ask(work, listens, note)) for note in notes]
+        await written(tmp_path / "0")
+        await asyncio.to_thread(work.close)
+        return await asyncio.gather(*asked, ask(work, quick), return_exceptions=True)
+
+    told = [one if isinstance(one, str) else f"{type(one).__name__}: {one}" for one in asyncio.run(closed_on())]
+    refused = "StoppedError: Isotact is being stopped on the laptop. Start it there, then ask again."
+    assert set(told) <= {"the best so far", refused}
+    assert set(told[THREADS:]) == {refused}, "what had not been begun"
 
 
 def test_an_answer_of_a_process_is_that_of_a_thread(work: Work):

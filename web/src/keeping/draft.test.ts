@@ -64,6 +64,15 @@ describe("a draft", () => {
   it("has nothing to do when a timer comes late", () => expect(after(due)[1]).toEqual([]));
 });
 
+describe("what is said of a draft", () => {
+  it("stays “not saved” while it is tried again, until a try arrives", () => {
+    const said = [[named("a"), due], [failed(0)], [due], [failed(0), due], [written("a", 2)]].map((_, until, all) =>
+      stateOf(after(...all.slice(0, until + 1).flat())[0]),
+    );
+    expect(said).toEqual(["saving", "not saved", "not saved", "not saved", "saved"]);
+  });
+});
+
 describe("undo", () => {
   it("goes at once when all is written", () => expect(after(undo)[1]).toEqual([{ do: "move", by: "undo", madeOn: 1 }]));
 

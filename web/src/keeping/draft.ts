@@ -78,7 +78,9 @@ export type State = "saved" | "saving" | "not saved" | "two versions";
 
 export function stateOf<D>(draft: Draft<D>): State {
   if (draft.phase === "stale") return "two versions";
-  if (draft.phase === "retrying" || (draft.phase === "still" && draft.dirty)) return "not saved";
+  // A try that has not arrived yet does not save what the tries before it did not.
+  if (draft.phase === "retrying" || (draft.phase === "writing" && draft.tries > 0)) return "not saved";
+  if (draft.phase === "still" && draft.dirty) return "not saved";
   return draft.phase === "still" ? "saved" : "saving";
 }
 

@@ -88,6 +88,13 @@ class Search:
         if self.job is not None:
             self.job.is_ended = True
 
+    def abandon(self) -> None:
+        """End it for good, from any thread: nobody is to be answered any more."""
+        self.is_stopped = True
+        if self._watch is not None:
+            self._watch.stop()
+        self.end()
+
     @property
     def has_nothing_to_show(self) -> bool:
         """Whether whoever asked need not wait any longer: stopped, and no best so far will come of it."""
@@ -106,7 +113,8 @@ class Work:
         self._plans: OrderedDict[str, bytes] = OrderedDict()
         self._sequence = -1
         self.searches: dict[str, Search] = {}
-        self._under_way: set[asyncio.Task[Done]] = set()
+        self._under_way: dict[asyncio.Task[Done], Search] = {}
+        self._is_closed = False
 
     def use(self, processes: Processes, count: int) -> None:
         """Do it in processes from now on."""
@@ -114,7 +122,10 @@ class Work:
         self._all, self._long = asyncio.Semaphore(count), asyncio.Semaphore(max(1, count - 1))
 
     def close(self) -> None:
-        """End whatever is under way."""
+        """End whatever is under way; whoever asked, or asks from now on, is told so. From any thread."""
+        self._is_closed = True
+        for search in list(self._under_way.values()):
+            search.abandon()
         self._threads.shutdown(wait=False, cancel_futures=True)
         if self._processes is not None:
             self._processes.close()
@@ -151,12 +162,14 @@ class Work:
 
     async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int) -> Done:
         task = asyncio.ensure_future(self._run(search, text, sequence))
-        self._under_way.add(task)
+        self._under_way[task] = search
         task.add_done_callback(self._ended)
         while True:
             done, _ = await asyncio.wait({task}, timeout=LOOK_EVERY_S)
-            if done:
+            if done and not task.cancelled():
                 return task.result()
+            if self._is_closed:
+                raise _closed()
             if search.has_nothing_to_show:
                 raise _stopped()
             if await request.is_disconnected():
@@ -164,13 +177,15 @@ class Work:
                 raise StoppedError("Whoever asked has gone.")
 
     def _ended(self, task: "asyncio.Task[Done]") -> None:
-        self._under_way.discard(task)
+        del self._under_way[task]
         if not task.cancelled():
             task.exception()  # nobody may be left to hear of it
 
     async def _run(self, search: Search, text: str, sequence: int) -> Done:
         lane = self._long if is_long(search.function) else self._all
         async with lane, self._all if lane is self._long else nullcontext():
+            if self._is_closed:
+                raise _closed()
             if search.is_stopped:
                 raise _stopped()
             job = self._begin(search, text, sequence)
@@ -188,7 +203,10 @@ class Work:
             return job
         call, watch = Call(search.function, text), Watch()
         desk = AnswerContext(self._answers, self._own.catalogue, watch)
-        job = RunningCall(call, sequence, self._threads.submit(perform, call, desk, watch))
+        try:
+            job = RunningCall(call, sequence, self._threads.submit(perform, call, desk, watch))
+        except RuntimeError:  # closed since it was asked
+            raise _closed() from None
         search.begun(job, watch)
         return job
 
@@ -199,6 +217,10 @@ class Work:
 
 def _stopped() -> StoppedError:
     return StoppedError("The search was stopped before it had anything to show. Ask again to have it looked for.")
+
+
+def _closed() -> StoppedError:
+    return StoppedError("Isotact is being stopped on the laptop. Start it there, then ask again.")
 
 
 SearchName = Annotated[
