@@ -125,7 +125,7 @@ MUTANTS = (
     Mutant(
         "a card that is missing stops everything",
         "core/world/media.py",
-        "return frozenset(one for one in leg.functions if FUNCTIONS[one].rolls)",
+        "return frozenset(one for one in leg.functions if vocabulary().functions[one].rolls)",
         "return frozenset(leg.functions)",
     ),
     Mutant(

@@ -1,6 +1,7 @@
 """Connectors, functions and kinds of device of one's own: declared in a document, known from then on, no Python."""
 
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import fields
 from pathlib import Path
 
@@ -12,15 +13,13 @@ from isotact.cli.commands import main
 from isotact.core.bench import run
 from isotact.core.model import RefusedError, Rig, resolve
 from isotact.core.model.vocabulary import (
-    CONNECTORS,
-    FUNCTIONS,
-    KINDS,
     Connector,
     Function,
     Kind,
     Words,
+    also_known,
     declare,
-    in_force,
+    vocabulary,
     words_used,
 )
 from isotact.core.planning import plan
@@ -31,7 +30,7 @@ from tests.house_pack import BODY, CABLE, PACK, PUCK, RIG, WORDS
 @pytest.fixture(autouse=True)
 def only_what_ships() -> Iterator[None]:
     """Leave the vocabulary as it was found."""
-    before = in_force()
+    before = vocabulary().documents
     declare([])
     yield
     declare(before)
@@ -69,9 +68,9 @@ def test_a_rig_of_words_nobody_shipped_is_planned_and_proven(folder: Path):
 
 def test_a_pack_knows_its_own_words_wherever_they_stand_and_leaves_nothing_behind():
     assert [one.id for one in read_pack(PACK)] == ["round-house", "puck", "round-round-30", "round-body"]
-    assert "round-6" not in CONNECTORS
-    assert "false-horizon" not in FUNCTIONS
-    assert "horizon-puck" not in KINDS
+    assert "round-6" not in vocabulary().connectors
+    assert "false-horizon" not in vocabulary().functions
+    assert "horizon-puck" not in vocabulary().kinds
 
 
 def test_without_its_words_a_profile_is_refused_at_their_places():
@@ -128,7 +127,26 @@ def test_a_folder_whose_words_have_gone_lists_what_used_them(folder: Path):
         "round-body.yaml",
         "round-round-30.yaml",
     }
-    assert in_force() == []
+    assert vocabulary().documents == ()
+
+
+def test_words_of_a_pack_are_known_to_whoever_looks_at_it_and_to_nobody_else():
+    words = [one for one in read_pack(PACK) if isinstance(one, Words)]
+    with ThreadPoolExecutor(1) as somebody_else, also_known(words):
+        assert "round-6" in vocabulary().connectors
+        assert "round-6" not in somebody_else.submit(vocabulary).result().connectors
+        declare([])
+        assert "round-6" in vocabulary().connectors, "what others declare meanwhile takes nothing away here"
+    assert vocabulary().documents == ()
+
+
+def test_a_vocabulary_that_somebody_reads_with_is_never_changed_under_him():
+    before = vocabulary()
+    declare([one for one in read_pack(PACK) if isinstance(one, Words)])
+    assert "round-6" not in before.connectors
+    with pytest.raises(TypeError):
+        before.connectors["round-6"] = before.connectors["bnc"]  # type: ignore[index]
+    assert "round-6" in vocabulary().connectors
 
 
 def test_words_go_out_as_yaml_and_come_back_the_same():

@@ -12,7 +12,7 @@ from isotact.catalogue import shipped
 from isotact.core.calc.moments import residual_torque_nm, slide_mm
 from isotact.core.calc.power import hours
 from isotact.core.model import Plan, Profile, ResolvedRig, resolve
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import JOB_STAGES, Stage, axes_between
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
@@ -257,5 +257,5 @@ def test_control_cables_go_in_with_the_camera_off():
 
 def test_a_test_recording_is_stopped_again():
     """Common practice, no source: never leave a test rolling."""
-    assert FUNCTIONS["record"].rolls
-    assert FUNCTIONS["record"].act.endswith("press again")
+    assert vocabulary().functions["record"].rolls
+    assert vocabulary().functions["record"].act.endswith("press again")

@@ -13,7 +13,7 @@ import pytest
 
 from isotact.catalogue.packs import read_pack
 from isotact.core.model import IsotactError, RefusedError
-from isotact.core.model.vocabulary import Words, also_known, declare, in_force
+from isotact.core.model.vocabulary import Words, also_known, declare, vocabulary
 from isotact.store import KIT, PROFILE, RIG, Entry, NewerError, OwnCatalogue, Store, Wanted
 from isotact.store.backup import TABLES, _rows, backup, export, restore, take_in_export
 from isotact.store.own_catalogue import keep_one
@@ -205,7 +205,7 @@ def test_an_export_with_words_of_ones_own_goes_out_and_comes_in_whole(tmp_path: 
     file.write_text(file.read_text(encoding="utf-8").replace("name: Puck", "name: Flat puck"), encoding="utf-8")
     other = Store(tmp_path / "other" / "isotact.sqlite")
     assert take_in_export(other, tmp_path / "out")[1] == 1
-    assert in_force() == []
+    assert vocabulary().documents == ()
     assert OwnCatalogue(other).catalogue.profiles["puck"].name == "Flat puck"
 
 

@@ -10,7 +10,7 @@ from isotact.catalogue.yaml_source import MAX_BYTES, read_text
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.profile import Profile
-from isotact.core.model.vocabulary import Words, declare, in_force
+from isotact.core.model.vocabulary import Words, declare, vocabulary
 
 SHIPPED = FilePath(__file__).parent
 
@@ -88,7 +88,7 @@ def load_text(file: FilePath) -> str:
 
 def read_entry(file: FilePath) -> Entry:
     """Read one file of the catalogue, with the words in force. Raises RefusedError with every flaw at its line."""
-    return checked(file, load_text(file), in_force())
+    return checked(file, load_text(file), vocabulary().documents)
 
 
 def checked(file: FilePath, text: str, beside: Iterable[Words]) -> Entry:

@@ -9,7 +9,7 @@ from isotact.catalogue.validation import Entry, check_entry
 from isotact.catalogue.yaml_source import read_text
 from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.rig import Rig
-from isotact.core.model.vocabulary import Words, also_known, in_force
+from isotact.core.model.vocabulary import Words, also_known, vocabulary
 
 MAX_DOCUMENTS = 100
 
@@ -23,7 +23,7 @@ def read_pack(text: str, file: str = "") -> list[Entry]:
     for start, part in sorted(_parts(text), key=lambda one: "isotact/words" not in one[1]):
         try:
             with also_known(words):
-                entry = check_entry(read_text(part, file), in_force())
+                entry = check_entry(read_text(part, file), vocabulary().documents)
         except RefusedError as error:
             problems += [one.model_copy(update={"line": one.line and one.line + start}) for one in error.problems]
             continue

@@ -6,7 +6,7 @@ from pydantic import TypeAdapter, ValidationError
 from isotact.core.model import Rig, resolve
 from isotact.core.model.problems import RefusedError, nearest, path_text
 from isotact.core.model.units import Grams, Hours, Milliseconds, Volts, Watts
-from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import STAGES, PictureFormat, Stage, axes_between, version_key
 from tests.rigs import demo_rig, profile
 
@@ -67,8 +67,8 @@ def test_axes_lie_between_stages_either_way():
 
 
 def test_every_word_has_a_name_and_every_function_a_way_to_see_it():
-    assert all(connector.name for connector in CONNECTORS.values())
-    assert all(function.name and function.act and function.seen for function in FUNCTIONS.values())
+    assert all(connector.name for connector in vocabulary().connectors.values())
+    assert all(function.name and function.act and function.seen for function in vocabulary().functions.values())
 
 
 def test_paths_are_written_as_people_do():

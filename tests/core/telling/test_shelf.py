@@ -3,7 +3,7 @@
 import pytest
 
 from isotact.catalogue import shipped
-from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.telling.shelf_lines import what_matters
 
 PROFILES = shipped().profiles
@@ -14,10 +14,10 @@ def test_every_socket_function_and_feed_is_named(key: str):
     profile = PROFILES[key]
     text = "\n".join(what_matters(profile))
     for port in profile.ports:
-        assert CONNECTORS[port.connector].name in text
+        assert vocabulary().connectors[port.connector].name in text
         assert port.is_direct or port.marking in text
     for function in {f for one in (*profile.emits, *profile.accepts) for f in one.functions}:
-        assert FUNCTIONS[function].name in text
+        assert vocabulary().functions[function].name in text
     if profile.power is not None:
         assert f"{profile.power.draw_w:g} W" in text
         assert ("no battery of its own" in text) == (profile.power.inner_battery is None)

@@ -9,7 +9,7 @@ from isotact.catalogue import shipped
 from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
-from isotact.core.model.vocabulary import CONNECTORS, FUNCTIONS, KINDS, Words, kind_like
+from isotact.core.model.vocabulary import Words, kind_like, vocabulary
 from isotact.core.telling.shelf_lines import what_matters
 
 router = APIRouter(prefix="/api/catalogue", tags=["catalogue"], responses=RESPONSES)
@@ -95,21 +95,21 @@ def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
             name=cable.name,
             family=cable.family,
             kind=cable.kind,
-            ends=[CONNECTORS[end.connector].name for end in cable.ends],
+            ends=[vocabulary().connectors[end.connector].name for end in cable.ends],
             length_mm=cable.length_mm,
             note=cable.note,
         )
         for cable in catalogue.cables.values()
     ]
-    functions = {key: function.name for key, function in list(FUNCTIONS.items())}
+    functions = {key: function.name for key, function in vocabulary().functions.items()}
     ends = [end for profile in catalogue.profiles.values() for end in profile.endpoints.values()]
     spoken = {role.name for end in ends for role in end.roles if role.kind != "power"}
     return CatalogueAnswer(
         profiles=profiles,
         cables=cables,
         functions=functions,
-        connectors={key: connector.name for key, connector in list(CONNECTORS.items())},
-        kinds={key: kind.name for key, kind in list(KINDS.items())},
+        connectors={key: connector.name for key, connector in vocabulary().connectors.items()},
+        kinds={key: kind.name for key, kind in vocabulary().kinds.items()},
         spoken=sorted(spoken),
         words=list(catalogue.words.values()),
         broken=catalogue.broken,
@@ -122,7 +122,7 @@ def _profile_line(profile: Profile, is_own: bool) -> ProfileLine:
         id=profile.id,
         name=profile.name,
         kind=profile.kind,
-        kind_name=KINDS[profile.kind].name,
+        kind_name=vocabulary().kinds[profile.kind].name,
         like=kind_like(profile.kind),
         summary=profile.summary,
         stage=profile.stage,

@@ -7,7 +7,7 @@ from pydantic import Field
 from isotact.core.model.base import Struct
 from isotact.core.model.roles import Role, When
 from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
-from isotact.core.model.vocabulary import CONNECTORS, ConnectorId
+from isotact.core.model.vocabulary import ConnectorId, vocabulary
 from isotact.core.model.words import Id, Name, Stage, Text
 
 EndpointRef = Annotated[str, Field(pattern=r"^[a-z0-9-]+(/[a-z0-9-]+)?$", max_length=130)]
@@ -128,7 +128,7 @@ class Port(Endpoint):
 
     @property
     def shown(self) -> tuple[str, str, str]:
-        return self.marking, self.place, CONNECTORS[self.connector].name
+        return self.marking, self.place, vocabulary().connectors[self.connector].name
 
     @property
     def is_socket(self) -> bool:
@@ -145,15 +145,15 @@ class Port(Endpoint):
     @property
     def is_direct(self) -> bool:
         """Whether two of its connector mate without a cable."""
-        return CONNECTORS[self.connector].direct
+        return vocabulary().connectors[self.connector].direct
 
     @property
     def mated(self) -> str:
-        return "" if self.captive_mm is not None else CONNECTORS[self.connector].mated
+        return "" if self.captive_mm is not None else vocabulary().connectors[self.connector].mated
 
     @property
     def is_gear(self) -> bool:
-        return CONNECTORS[self.connector].gear
+        return vocabulary().connectors[self.connector].gear
 
     @property
     def advice(self) -> str | None:

@@ -13,7 +13,7 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, PortPoint, Rig
 from isotact.core.model.roles import PowerRole, Role
-from isotact.core.model.vocabulary import KINDS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, version_key
 
 BESIDE_M = 1.0
@@ -43,7 +43,7 @@ class Placed:
     @property
     def kind_name(self) -> str:
         """What a crew calls its kind of device."""
-        return KINDS[self.profile.kind].name
+        return vocabulary().kinds[self.profile.kind].name
 
     @property
     def stage(self) -> Stage:

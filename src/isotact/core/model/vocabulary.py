@@ -1,13 +1,16 @@
 """The vocabulary of the trade: connectors, functions, kinds of device. A pack may add to it; nothing else changes it.
 
-What is added is known to the whole process: documents are read with it wherever they come from.
+A vocabulary is a value that nobody changes: documents are read with the one in force, wherever they come from. Another
+one comes into force whole (`declare`), so nobody ever reads with half of it; for the time that a pack is looked at, its
+words are known to whoever looks and to nobody else (`also_known`).
 """
 
+import dataclasses
 from collections.abc import Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from contextvars import ContextVar
 from functools import partial
-from threading import RLock
+from types import MappingProxyType
 from typing import Annotated, Any, Literal, Self
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, model_validator
@@ -34,7 +37,7 @@ class Connector:
 
 
 MESHED = "The teeth mesh fully, the rod is tight, and nothing slips when you turn by hand."
-CONNECTORS: dict[str, Connector] = {
+_CONNECTORS: dict[str, Connector] = {
     "usb-c": Connector("USB-C"),
     "usb-micro-b": Connector("USB Micro-B"),
     "usb-mini-b": Connector("USB Mini-B"),
@@ -89,7 +92,7 @@ class Function:
     """Whether it goes from one end to another, each of which has to be reached, the right way round."""
 
 
-FUNCTIONS: dict[str, Function] = {
+_FUNCTIONS: dict[str, Function] = {
     "record": Function(
         "record",
         "press once, wait two seconds, press again",
@@ -137,7 +140,7 @@ class Kind:
     like: Id | None = None
 
 
-KINDS: dict[str, Kind] = {
+_KINDS: dict[str, Kind] = {
     "camera-body": Kind("body"),
     "lens": Kind("lens"),
     "gimbal": Kind("gimbal"),
@@ -163,15 +166,39 @@ KINDS: dict[str, Kind] = {
 
 Table = Literal["connectors", "functions", "kinds"]
 Word = tuple[Table, str]
-_TABLES: Mapping[Table, dict[str, Any]] = {"connectors": CONNECTORS, "functions": FUNCTIONS, "kinds": KINDS}
-_OURS: Mapping[Table, frozenset[str]] = {name: frozenset(table) for name, table in _TABLES.items()}
+_TABLES: tuple[Table, ...] = ("connectors", "functions", "kinds")
 _SINGULAR: Mapping[Table, str] = {"connectors": "connector", "functions": "function", "kinds": "kind of device"}
-_lock = RLock()
+
+
+@dataclasses.dataclass(frozen=True)
+class Vocabulary:
+    """Every connector, function and kind of device that is known, by id: those that ship, and those of `documents`."""
+
+    connectors: Mapping[str, Connector]
+    functions: Mapping[str, Function]
+    kinds: Mapping[str, Kind]
+    documents: "tuple[Words, ...]" = ()
+    """The documents of one's own words in it, by id."""
+
+    def __getitem__(self, table: Table) -> Mapping[str, Any]:
+        words: Mapping[str, Any] = getattr(self, table)
+        return words
+
+
+OURS = Vocabulary(MappingProxyType(_CONNECTORS), MappingProxyType(_FUNCTIONS), MappingProxyType(_KINDS))
+"""What ships."""
+_standing = OURS
+_known_here: ContextVar[Vocabulary | None] = ContextVar("known_here", default=None)
 _looked_up: ContextVar[set[Word] | None] = ContextVar("looked_up", default=None)
 
 
+def vocabulary() -> Vocabulary:
+    """The vocabulary in force."""
+    return _known_here.get() or _standing
+
+
 def _known(table: Table, value: str) -> str:
-    words = _TABLES[table]
+    words = vocabulary()[table]
     if value not in words:
         raise ValueError(f"found '{value}', which is no {_SINGULAR[table]} we know{nearest(value, words)}")
     looked_up = _looked_up.get()
@@ -187,7 +214,7 @@ DeviceKind = Annotated[str, AfterValidator(partial(_known, "kinds"))]
 
 def kind_like(kind: DeviceKind) -> str:
     """The kind of ours that a kind of device stands for: itself, where it is ours."""
-    return KINDS[kind].like or kind
+    return vocabulary().kinds[kind].like or kind
 
 
 class Words(Document):
@@ -211,8 +238,8 @@ class Words(Document):
                 other = "takes a cable: leave 'mated' out, or write that it is direct"
                 flaws.append((("connectors", key), f"found '{key}', which {wants if connector.direct else other}."))
         for key, kind in self.kinds.items():
-            if kind.like is not None and kind.like not in _OURS["kinds"]:
-                says = f"found '{kind.like}'; expected a kind that ships{nearest(kind.like, _OURS['kinds'])}"
+            if kind.like is not None and kind.like not in OURS.kinds:
+                says = f"found '{kind.like}'; expected a kind that ships{nearest(kind.like, OURS['kinds'])}"
                 flaws.append((("kinds", key, "like"), says))
         if not any(self.declared()):
             flaws.append(((), "found no connector, function or kind of device in it; add one."))
@@ -227,14 +254,11 @@ class Words(Document):
                 yield table, key, what
 
 
-_declared: dict[str, Words] = {}
-
-
 def clashes(words: Words, beside: Iterable[Words]) -> list[Flaw]:
     """Words of a document that ship as something else, or are something else in a document beside it."""
     theirs = [word for other in beside if other.id != words.id for word in other.declared()]
     known = {(table, key): what for table, key, what in theirs}
-    known |= {(table, key): _TABLES[table][key] for table, keys in _OURS.items() for key in keys}
+    known |= {(table, key): what for table in _TABLES for key, what in OURS[table].items()}
     return [
         (
             (table, key),
@@ -245,37 +269,31 @@ def clashes(words: Words, beside: Iterable[Words]) -> list[Flaw]:
     ]
 
 
-def in_force() -> list[Words]:
-    """The documents whose words are known now, by id."""
-    with _lock:
-        return [_declared[key] for key in sorted(_declared)]
-
-
 def declare(documents: Iterable[Words]) -> None:
-    """Make the words of these documents known, and forget what others declared before."""
-    now = {document.id: document for document in documents}
-    new = {(table, key): what for document in now.values() for table, key, what in document.declared()}
-    with _lock:
-        # Added before the old ones go: whoever reads a document meanwhile misses nothing.
-        for (table, key), what in new.items():
-            _TABLES[table][key] = what
-        for table, words in _TABLES.items():
-            for key in [key for key in words if key not in _OURS[table] and (table, key) not in new]:
-                del words[key]
-        _declared.clear()
-        _declared.update(now)
+    """From now on everybody knows what ships and the words of these documents, and nothing that was declared before."""
+    global _standing
+    _standing = _with(documents)
 
 
 @contextmanager
 def also_known(documents: Iterable[Words]) -> Iterator[None]:
-    """Know these words too for as long as this lasts: a pack is read with its own."""
-    with _lock:
-        before = in_force()
-        declare({**{one.id: one for one in before}, **{one.id: one for one in documents}}.values())
-        try:
-            yield
-        finally:
-            declare(before)
+    """Know these words too for as long as this lasts, here alone: a pack is read with its own."""
+    token = _known_here.set(_with([*vocabulary().documents, *documents]))
+    try:
+        yield
+    finally:
+        _known_here.reset(token)
+
+
+def _with(documents: Iterable[Words]) -> Vocabulary:
+    """What ships and the words of documents; of two with one id, the later."""
+    by_id = {document.id: document for document in documents}
+    ordered = tuple(by_id[key] for key in sorted(by_id))
+    tables: dict[Table, dict[str, Any]] = {table: dict(OURS[table]) for table in _TABLES}
+    for document in ordered:
+        for table, key, what in document.declared():
+            tables[table][key] = what
+    return Vocabulary(**{table: MappingProxyType(words) for table, words in tables.items()}, documents=ordered)
 
 
 def words_used(document: BaseModel) -> frozenset[Word]:

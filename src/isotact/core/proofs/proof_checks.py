@@ -8,7 +8,7 @@ from pydantic import Field
 from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 
 Unit = Literal["", "ms", "m", "mm", "V"]
@@ -45,7 +45,7 @@ def checks_of_promise(rig: ResolvedRig, promise: Id, by_radio: bool = False) -> 
 
 
 def _control(promise: ControlPromise) -> Iterator[ProofCheck]:
-    function = FUNCTIONS[promise.function]
+    function = vocabulary().functions[promise.function]
     if function.has_ends:
         yield ProofCheck(id="near-end", says="It reaches the near or wide end.")
         yield ProofCheck(id="far-end", says="It reaches the far or long end.")

@@ -13,7 +13,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, Point, Promise
 from isotact.core.model.variants import with_promises
-from isotact.core.model.vocabulary import FUNCTIONS, FunctionId
+from isotact.core.model.vocabulary import FunctionId, vocabulary
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
     ChoiceModel,
@@ -103,7 +103,7 @@ def functions_matrix(rig: ResolvedRig, plan: Plan, body: str, mode: str | None =
         mode=mode,
         says=rig[body].name,
         functions=tuple(functions),
-        names={key: FUNCTIONS[key].name for key in functions},
+        names={key: vocabulary().functions[key].name for key in functions},
         columns=tuple(columns),
         cells=tuple(questions.asked(cells)),
     )
@@ -119,7 +119,7 @@ def _functions_of(rig: ResolvedRig, body: str) -> list[FunctionId]:
         if (placed.id == body and not leg.starts_outside) or (leg.is_taken and placed.stage == stage)
         for function in leg.functions
     }
-    return [key for key in list(FUNCTIONS) if key in taken]
+    return [key for key in vocabulary().functions if key in taken]
 
 
 def _columns(rig: ResolvedRig, functions: list[FunctionId]) -> list[Column]:
@@ -227,7 +227,7 @@ class _Questions:
             return self._made(cell, "condition" if mendable else "no", says, barred)
         if not self._gives(cell):
             surface = rig[cell.at.device].profile.surface(cell.at.surface).name
-            says = f"The {surface} does not give {FUNCTIONS[cell.function].name}."
+            says = f"The {surface} does not give {vocabulary().functions[cell.function].name}."
             return self._made(cell, "no", says, [])
         if self._dream is None:
             from isotact.core.planning.model_access import would_be

@@ -5,7 +5,7 @@ from typing import Any
 
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 
 
 def promise_words(rig: ResolvedRig, promise: Promise) -> str:
@@ -23,7 +23,7 @@ def function_words(rig: ResolvedRig, promise: ControlPromise) -> str:
     asked = (promise.function, promise.at)
     several = [one for one in rig.rig.controls if (one.function, one.at) == asked]
     whose = f" of {rig[promise.to].name}" if promise.to and len(several) > 1 else ""
-    return f"{FUNCTIONS[promise.function].name}{whose}"
+    return f"{vocabulary().functions[promise.function].name}{whose}"
 
 
 _WORDS: dict[str, Callable[[ResolvedRig, Any], str]] = {

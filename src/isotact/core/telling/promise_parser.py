@@ -9,7 +9,7 @@ from rapidfuzz import fuzz, process
 from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Point, PowerPromise, Promise
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import free_id
 from isotact.core.telling.phrases import promise_words
 
@@ -164,9 +164,9 @@ def _offers(rig: ResolvedRig) -> Iterator[_Offer]:
             here = {*_words(placed.name), *_words(surface.name), *_words(profile.name)}
             at = Point(device=placed.id, surface=surface.id)
             given = profile.given_at(surface.id)
-            for function in list(FUNCTIONS):
+            for function in vocabulary().functions:
                 if function in given:
-                    what = frozenset(_words(FUNCTIONS[function].name))
+                    what = frozenset(_words(vocabulary().functions[function].name))
                     yield _Offer(function, at, frozenset(here) | what, what)
             if any(show.screen == surface.id for show in profile.shows):
                 what = frozenset(("picture", "image", "video"))
@@ -261,7 +261,7 @@ def _nothing(rig: ResolvedRig, offers: list[_Offer], words: tuple[str, ...]) -> 
         return "There is no device in this rig yet: take some from the shelf first."
     every = frozenset(word for offer in offers for word in offer.words)
     strange = [word for word in words if _fit(word, every) is None]
-    functions = dict.fromkeys(FUNCTIONS[one.function].name for one in offers if one.function)
+    functions = dict.fromkeys(vocabulary().functions[one.function].name for one in offers if one.function)
     known = ", ".join([*functions, *(["picture"] if any(one.function is None for one in offers) else [])])
     what = f"Nothing in this rig is called “{' '.join(strange or words)}”" if strange else "No one device has all that"
     return f"{what}. It has: {known or 'nothing to touch or look at'}."

@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from isotact.core.model.profile import Profile
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 
 
 def what_matters(profile: Profile) -> Iterator[str]:
@@ -38,7 +38,7 @@ def _feed(profile: Profile) -> Iterator[str]:
 
 
 def _named(functions: dict[str, None]) -> str:
-    return ", ".join(FUNCTIONS[key].name for key in functions)
+    return ", ".join(vocabulary().functions[key].name for key in functions)
 
 
 def _counted(names: list[str]) -> str:

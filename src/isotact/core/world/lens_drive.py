@@ -8,7 +8,7 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.legs import Leg
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.world.cables import Cables
 from isotact.core.world.circuit import circuit_of
 from isotact.core.world.menus import Menus
@@ -60,7 +60,7 @@ class LensDrive(State):
         driver = driver_of(world, motor.device)
         if driver is not None and Item(driver, world.rig[ring.device].profile.id) in self.tables:
             return frozenset()
-        return frozenset(function for function in leg.functions if FUNCTIONS[function].reads_table)
+        return frozenset(function for function in leg.functions if vocabulary().functions[function].reads_table)
 
 
 def ring_of(world: World, motor: LinkEnd) -> LinkEnd | None:

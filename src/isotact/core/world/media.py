@@ -4,7 +4,7 @@ from dataclasses import dataclass, field
 from typing import ClassVar
 
 from isotact.core.model.legs import Leg
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.world.world import State, World
 
 
@@ -20,4 +20,4 @@ class Media(State):
         slot = world.rig[leg.device].profile.card
         if slot is None or leg.leaves is not None or leg.device in self.cards:
             return frozenset()
-        return frozenset(one for one in leg.functions if FUNCTIONS[one].rolls)
+        return frozenset(one for one in leg.functions if vocabulary().functions[one].rolls)

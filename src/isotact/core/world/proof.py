@@ -5,7 +5,7 @@ from typing import Any
 
 from isotact.core.model.base import Struct
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id, told_apart
 from isotact.core.world.power import hours_of
 from isotact.core.world.signals import now
@@ -33,10 +33,10 @@ def prove(world: World, promise_id: str) -> Proof:
 def _control(world: World, promise: ControlPromise) -> Proof:
     found = now(world).functions(promise)
     if not found:
-        seen = f"Nothing happens: {FUNCTIONS[promise.function].name} does not arrive."
+        seen = f"Nothing happens: {vocabulary().functions[promise.function].name} does not arrive."
         return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
     last = found[0].devices[-1]
-    seen = f"{world.rig[last].name}: {FUNCTIONS[promise.function].seen}."
+    seen = f"{world.rig[last].name}: {vocabulary().functions[promise.function].seen}."
     way = " to ".join(world.rig[device].name for device in found[0].devices)
     return Proof(promise=promise.id, ok=True, seen=seen, at_s=world.clock_s, reading=way, at=last)
 

@@ -8,7 +8,7 @@ from isotact.core.model.behaviour import Accepts, Power, Relays
 from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import PowerPromise, Promise
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, told_apart
 from isotact.core.planning.explaining.power_remedies import could_feed
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
@@ -159,7 +159,7 @@ def _taken_words(placed: Placed, knob: Knob) -> str:
     for taken in incoming:
         if taken.over is not None:
             for mode in taken.when.mode or everywhere:
-                by_mode[mode] += [FUNCTIONS[function].name for function in taken.functions]
+                by_mode[mode] += [vocabulary().functions[function].name for function in taken.functions]
     parts = [
         f"in {value.name} mode it takes {', '.join(dict.fromkeys(by_mode[value.id]))}"
         for value in placed.profile.modes.values

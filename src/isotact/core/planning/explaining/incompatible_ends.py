@@ -16,7 +16,7 @@ from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.roles import Role
 from isotact.core.model.variants import with_profile
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.planning.explaining.sentences import ASK
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.telling.phrases import together
@@ -85,7 +85,7 @@ def would_pass(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> bo
 def apart(rig: ResolvedRig, promise: ControlPromise) -> Obstacle:
     """How far a function gets and where it is taken, when nothing in the rig goes between the two."""
     outs, intos = _both_ways(rig, promise)
-    name = FUNCTIONS[promise.function].name
+    name = vocabulary().functions[promise.function].name
     if not intos:  # others may take it, but not the one that was asked for
         asked = rig[promise.to or promise.at.device]
         return Obstacle(kind="function", device=asked.id, says=f"{asked.name} takes no {name} from another.")
@@ -117,7 +117,7 @@ def _heard_at(rig: ResolvedRig, at: _Reached) -> Iterator[tuple[str, str, list[s
         taken: dict[tuple[str, str], set[str]] = defaultdict(set)
         for leg in legs_of(placed):
             if leg.enters is not None and placed.id != at.device:
-                taken[leg.enters] |= {FUNCTIONS[one].name for one in leg.functions}
+                taken[leg.enters] |= {vocabulary().functions[one].name for one in leg.functions}
         for (end, role), names in taken.items():
             if names and _understood(rig, (placed.id, end, role), (at.device, at.endpoint, at.name)):
                 yield placed.id, end, sorted(names)
@@ -155,8 +155,8 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Un
         says = f"{into} takes {pair.into.name.upper()}, and {out} gives {pair.out.name.upper()}."
     elif promise.worked is not None and rig[pair.out.device].endpoint(pair.out.endpoint).is_gear:
         turned = {one for leg in legs_of(rig[pair.out.device]) for one in leg.functions if _leaves_at(leg, pair.out)}
-        rings = f"rings of {together(sorted(FUNCTIONS[one].name for one in turned))}"
-        says = f"{rig[pair.out.device].name} turns {rings} only, and {into} is of {FUNCTIONS[promise.worked].name}."
+        rings = f"rings of {together(sorted(vocabulary().functions[one].name for one in turned))}"
+        says = f"{rig[pair.out.device].name} turns {rings} only, and {into} is of {vocabulary().functions[promise.worked].name}."
     else:
         legs = [leg for leg in legs_of(rig[pair.out.device]) if _is_for(leg, promise)]
         spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and _leaves_at(leg, pair.out))

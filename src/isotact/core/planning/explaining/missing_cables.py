@@ -11,7 +11,7 @@ from isotact.core.model.plan import Link, Obstacle, Unmet
 from isotact.core.model.resolved import BESIDE_M, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.variants import beside_the_gimbal
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.planning.explaining.incompatible_ends import (
     apart,
     beside_the_point,
@@ -239,13 +239,13 @@ def _not_taken(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> It
     if isinstance(promise, PicturePromise):
         yield Obstacle(kind="route", says=_no_picture(rig, promise))
         return
-    name = FUNCTIONS[promise.function].name
+    name = vocabulary().functions[promise.function].name
     legs = [leg for placed in rig.devices.values() for leg in legs_of(placed)]
     starts = [leg for leg in legs if leg.device == promise.at.device and leg.surface == promise.at.surface]
     placed = rig[promise.at.device]
     surface = placed.profile.surface(promise.at.surface).name
     if not any(promise.function in leg.functions for leg in starts):
-        offered = sorted({FUNCTIONS[f].name for leg in starts for f in leg.functions})
+        offered = sorted({vocabulary().functions[f].name for leg in starts for f in leg.functions})
         gives = f"it gives only {', '.join(offered)}" if offered else "it gives no function at all"
         yield Obstacle(
             kind="function", device=placed.id, says=f"The {surface} of {placed.name} does not give {name}; {gives}."

@@ -7,7 +7,7 @@ from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import joined_key, plug_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.vocabulary import CONNECTORS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import crossing_words
@@ -197,7 +197,7 @@ class Joined(OfJoin):
             via = ", through the adapter" if self.adapter_at == side else ""
             marked = f" marked “{plug.marking}”" if plug.marking else ""
             into = rig[end.device].port_words(end.endpoint)
-            words.append(f"{angle}{CONNECTORS[plug.connector].name} plug{marked}{via} into {into}")
+            words.append(f"{angle}{vocabulary().connectors[plug.connector].name} plug{marked}{via} into {into}")
         return [f"{text[0].upper()}{text[1:]}." for text in words]
 
     def check(self, rig: ResolvedRig) -> Check:

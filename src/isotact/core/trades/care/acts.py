@@ -2,7 +2,7 @@
 
 from typing import ClassVar, Literal
 
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.trades.base import HandAct
 from isotact.core.world import Waking, World, prove
@@ -34,6 +34,6 @@ class Prove(HandAct):
     def do(self, world: World) -> str:
         proof = prove(world, self.promise)
         function = world.rig.rig.promise(self.promise).worked
-        if proof.ok and proof.at and function is not None and FUNCTIONS[function].rolls:
+        if proof.ok and proof.at and function is not None and vocabulary().functions[function].rolls:
             world[Waking].recording.add(proof.at)
         return proof.seen

@@ -8,7 +8,7 @@ from isotact.core.model.named_keys import prove_key
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.acts import Prove, TakeCare
@@ -138,12 +138,12 @@ def _proof_words(planned: Planned, promise: Promise) -> str:
     if route is None or promise.worked is None:
         return words
     target = route.hops[-1].device
-    name = FUNCTIONS[promise.worked].name
+    name = vocabulary().functions[promise.worked].name
     return words if target == promise.place else words.replace(name, f"{name} on {planned.rig[target].name}", 1)
 
 
 def _control(promise: ControlPromise) -> tuple[list[str], str]:
-    function = FUNCTIONS[promise.function]
+    function = vocabulary().functions[promise.function]
     detail = [f"{function.act[0].upper()}{function.act[1:]}."]
     if function.rolls:
         detail.append("See that a card is in first. The button toggles: stop again, never leave a test rolling.")

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.roles import Role
-from isotact.core.model.vocabulary import FUNCTIONS
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.school_steps import of_school
 from isotact.core.trades.lens_drive.conditions import AloneOnAxis, EndsKnown, TableLoaded
@@ -51,7 +51,7 @@ def _of_motor(planned: Planned, join: Join, motor: LinkEnd, role: Role) -> Deriv
 
 def _reads_table(planned: Planned, promise: str) -> bool:
     worked = planned.rig.rig.promise(promise).worked
-    return worked is not None and FUNCTIONS[worked].reads_table
+    return worked is not None and vocabulary().functions[worked].reads_table
 
 
 def _driver(planned: Planned, motor: str) -> str | None:
