@@ -16,9 +16,6 @@ export type Answering = {
   /** What else follows from the rig is asked once this is over: asked beside it, the rig would be planned twice. */
   isPlanning: boolean;
   refusal: Refusal | undefined;
-  /** The promise whose way is lit on the map. */
-  lit: string | undefined;
-  light: (promise: string | undefined) => void;
 };
 
 const Context = createContext<Answering | undefined>(undefined);
@@ -48,8 +45,6 @@ export function AnswerProvider({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (flags) remember(flags);
   }, [flags, remember]);
-  const [chosen, light] = useState<string>();
-  const lit = rig.promises.some((promise) => promise.id === chosen) ? chosen : undefined;
   const answering = useMemo<Answering>(
     () => ({
       answer,
@@ -58,10 +53,8 @@ export function AnswerProvider({ children }: { children: ReactNode }) {
       catalogue,
       isPlanning: isFetching,
       refusal: error instanceof Refusal ? error : undefined,
-      lit,
-      light,
     }),
-    [answer, catalogue, error, isFetching, lit, reasons, unmet],
+    [answer, catalogue, error, isFetching, reasons, unmet],
   );
   return <Context.Provider value={answering}>{children}</Context.Provider>;
 }

@@ -136,17 +136,32 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
     () => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))),
     [marks],
   );
-  return {
-    marks,
-    given,
-    happen,
-    give,
-    log,
-    ticks,
-    tick: useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]),
-    say,
-    untickAll: clear.mutate,
-    inLine: some && isLate ? waiting.length : 0,
-    logRefusal: [send.error, clear.error].find(isFinal) as Refusal | undefined,
-  };
+  const tick = useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]);
+  const untickAll = clear.mutate;
+  const late = some && isLate ? waiting.length : 0;
+  const logRefusal = [send.error, clear.error].find(isFinal) as Refusal | undefined;
+  return useMemo(
+    () => ({
+      /** Step -> how it stands, of all of which anything was said. */
+      marks,
+      /** Step, stage or device -> whose it is. */
+      given,
+      /** Step -> since when it is done. */
+      ticks,
+      tick,
+      /** Say something else of steps: that they are skipped or do not look as they should, and why. */
+      say,
+      /** Say that something happened to a device: what rested on it has to be proven again. */
+      happen,
+      /** Give steps, stages or devices to somebody, or to nobody. */
+      give,
+      /** Put anything else into the log of this rig. */
+      log,
+      untickAll,
+      /** So many things that were done did not arrive yet, and wait in this browser. */
+      inLine: late,
+      logRefusal,
+    }),
+    [marks, given, ticks, tick, say, happen, give, log, untickAll, late, logRefusal],
+  );
 }

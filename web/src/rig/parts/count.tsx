@@ -5,15 +5,17 @@ import { STATES, worstOf, type PromiseState } from "../model";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
-import { useRun } from "../use-run";
+import { useLit } from "../use-lit";
+import { useStates } from "../use-states";
 
 /** How many promises hold, with the worst state there is: in sight wherever one is. */
 export function PromiseCount() {
   const { rig } = useDraft();
-  const { answer, isPlanning, light } = useAnswer();
+  const { answer, isPlanning } = useAnswer();
+  const { light } = useLit();
   const { show } = usePanel();
   const wide = useWide();
-  const { states } = useRun();
+  const states = useStates();
   const all = Object.values(states);
   const worst = worstOf(all);
   const look = STATES[worst];

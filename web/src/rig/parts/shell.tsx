@@ -13,7 +13,10 @@ import type { Screen } from "../screens";
 import { AnswerProvider, useAnswer } from "../use-answer";
 import { DraftProvider, useDraft } from "../use-draft";
 import { PanelProvider, usePanel } from "../use-panel";
-import { RunProvider, useRun } from "../use-run";
+import { BenchProvider } from "../use-bench";
+import { DayProvider, useDay } from "../use-day";
+import { LitProvider } from "../use-lit";
+import { StatesProvider } from "../use-states";
 import { FirstThings } from "./first-things";
 import { LongSearch } from "./long-search";
 import { Problems } from "./problems";
@@ -50,11 +53,17 @@ export function RigShell({ screens }: { screens: Screen[] }) {
   return (
     <DraftProvider key={rigId} first={data}>
       <AnswerProvider>
-        <RunProvider>
-          <PanelProvider>
-            <Frame screens={screens} />
-          </PanelProvider>
-        </RunProvider>
+        <LitProvider>
+          <DayProvider>
+            <BenchProvider>
+              <StatesProvider>
+                <PanelProvider>
+                  <Frame screens={screens} />
+                </PanelProvider>
+              </StatesProvider>
+            </BenchProvider>
+          </DayProvider>
+        </LitProvider>
       </AnswerProvider>
     </DraftProvider>
   );
@@ -102,7 +111,7 @@ function Frame({ screens }: { screens: Screen[] }) {
 
 /** What was done and did not arrive yet, and what was refused. */
 function Ticks() {
-  const { inLine, logRefusal } = useRun();
+  const { inLine, logRefusal } = useDay();
   return (
     <>
       <Problems refusal={logRefusal} />

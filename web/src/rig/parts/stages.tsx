@@ -3,7 +3,9 @@ import { NavLink } from "react-router";
 import type { Screen } from "../screens";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
-import { useRun } from "../use-run";
+import { useBench } from "../use-bench";
+import { useDay } from "../use-day";
+import { useStates } from "../use-states";
 
 const look = ({ isActive }: { isActive: boolean }) =>
   `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:text-[14px] md:px-2 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
@@ -12,7 +14,9 @@ const look = ({ isActive }: { isActive: boolean }) =>
 export function Stages({ screens }: { screens: Screen[] }) {
   const { rig } = useDraft();
   const { answer } = useAnswer();
-  const { ticks, playback, states } = useRun();
+  const { ticks } = useDay();
+  const { playback } = useBench();
+  const states = useStates();
   const standing = { rig, answer, ticks, run: playback?.run, states };
   return (
     <nav aria-label="Stages" className="flex shrink-0 gap-1 border-edge bg-panel p-1 max-md:border-t md:border-b">

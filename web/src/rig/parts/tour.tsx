@@ -4,7 +4,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { Button } from "../../ui";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
-import { useRun } from "../use-run";
+import { useStates } from "../use-states";
 
 type Stop = { path: string; says: string; opens?: "worst" };
 
@@ -35,7 +35,7 @@ const STOPS: Stop[] = [
 export function Tour() {
   const [search, setSearch] = useSearchParams();
   const { rig } = useDraft();
-  const { states } = useRun();
+  const states = useStates();
   const { show, close } = usePanel();
   const go = useNavigate();
   const at = Number(search.get("tour"));

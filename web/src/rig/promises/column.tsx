@@ -2,7 +2,8 @@ import { STATES } from "../model";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
-import { useRun } from "../use-run";
+import { useLit } from "../use-lit";
+import { useStates } from "../use-states";
 import { byPerson } from "./model";
 import { PromiseEntry } from "./entry";
 
@@ -33,9 +34,10 @@ export function PromiseColumn({ alone }: { alone: boolean }) {
 }
 
 function Line({ id, who }: { id: string; who: string }) {
-  const { answer, light } = useAnswer();
+  const { answer } = useAnswer();
+  const { light } = useLit();
   const { opened, show } = usePanel();
-  const { states } = useRun();
+  const states = useStates();
   const state = STATES[states[id] ?? "asked"];
   const words = answer?.drawing.promises[id] ?? id;
   const isOpen = opened?.kind === "promise" && opened.id === id;

@@ -11,7 +11,10 @@ import { Waiting } from "../searching";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
-import { useRun } from "../use-run";
+import { useBench } from "../use-bench";
+import { useDay } from "../use-day";
+import { useLit } from "../use-lit";
+import { useStates } from "../use-states";
 import { PromiseFields } from "./fields";
 import { surfacesOf } from "./model";
 import { offersQuery } from "../queries";
@@ -21,8 +24,9 @@ import { TakesOf } from "./takes";
 /** One promise: how it stands and why, what it would take, its fields, its way, and its conditions, the broken ones on top. */
 export function PromisePanel({ id }: { id: string }) {
   const { rig, edit } = useDraft();
-  const { answer, catalogue, light } = useAnswer();
-  const { states } = useRun();
+  const { answer, catalogue } = useAnswer();
+  const { light } = useLit();
+  const states = useStates();
   const { close } = usePanel();
   const unlight = useCallback(() => light(undefined), [light]);
   const surfaces = useMemo(() => surfacesOf(rig, catalogue), [catalogue, rig]);
@@ -62,7 +66,7 @@ const pinsWithout = (rig: Rig, promise: string) => (rig.pins ?? []).filter((pin)
 
 /** Who saw it working, and when; and what has to be proven again, because it rests on something else now. */
 function ProvenByHand({ promise }: { promise: string }) {
-  const { byHand } = useRun();
+  const { byHand } = useDay();
   const proof = byHand[promise];
   if (!proof) return null;
   const lapsed = proof.lapsed ?? [];
@@ -170,7 +174,7 @@ function Recipes({ promise }: { promise: string }) {
 function Conditions({ promise }: { promise: string }) {
   const { rig } = useDraft();
   const { answer } = useAnswer();
-  const { playback } = useRun();
+  const { playback } = useBench();
   const { close } = usePanel();
   const broken = new Set(playback && playback.shown >= playback.run.frames.length ? playback.run.broken : []);
   const conditions = (answer?.conditions ?? [])

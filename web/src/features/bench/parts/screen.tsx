@@ -2,7 +2,7 @@ import { useCallback, useEffect, useState } from "react";
 
 import { Refusal } from "../../../api/client";
 import { Button, Empty, Panel, useShortcuts } from "../../../ui";
-import { Problems, useAnswer, useDraft, useRun } from "../../../rig";
+import { Problems, useAnswer, useDraft, useBench } from "../../../rig";
 import { clock, frameMs, looksAt, SPEEDS, type Speed } from "../model";
 import { BenchDevice } from "./device";
 import { Narration } from "./narration";
@@ -11,7 +11,7 @@ import { Narration } from "./narration";
 export function BenchScreen() {
   const { rig } = useDraft();
   const { answer } = useAnswer();
-  const { playback, carryOut, show, forgetRun } = useRun();
+  const { playback, carryOut, show, forgetRun } = useBench();
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeed] = useState<Speed>(4);
   const [skip, setSkip] = useState<string[]>([]);

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef } from "react";
 import { useSearchParams } from "react-router";
 
-import { provingQuery, STATES, useAnswer, useDraft, useMe, useRun, type ProofByHand, type PromiseState } from "../../../rig";
+import { provingQuery, STATES, useAnswer, useDraft, useMe, useDay, useStates, type ProofByHand, type PromiseState } from "../../../rig";
 import { Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
 import { nextTest, recordOf, type Test } from "../model";
 import { Happened } from "./happened";
@@ -14,7 +14,8 @@ const NONE: readonly Test[] = [];
 export function ProveScreen() {
   const { rig } = useDraft();
   const { answer, isPlanning } = useAnswer();
-  const { states, byHand, say, happen } = useRun();
+  const states = useStates();
+  const { byHand, say, happen } = useDay();
   const { mayTick } = useMe();
   const [search, setSearch] = useSearchParams();
   const { data } = useQuery({ ...provingQuery(rig), enabled: !isPlanning && Boolean(answer) });

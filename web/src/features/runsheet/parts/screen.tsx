@@ -4,7 +4,7 @@ import { useSearchParams } from "react-router";
 
 import type { Step } from "../../../api/client";
 import { Button, Empty, Panel, TextInput, useKeepInView, useShortcuts } from "../../../ui";
-import { asBuilt, inItsCases, useAnswer, useDraft, useMe, usePerson, useRun, type Mark } from "../../../rig";
+import { asBuilt, inItsCases, useAnswer, useDraft, useMe, usePerson, useDay, type Mark } from "../../../rig";
 import { byStage, cardsOf, countOf, heard, isDone, nextOpen, spoken, STAGE_NAMES, standingOf, type Card } from "../model";
 import { crewOf, ownerOf, shownCards, type Whose } from "../crew";
 import { crewQuery } from "../queries";
@@ -14,7 +14,7 @@ import { CrewPanel, Give, WhoseSteps } from "./crew";
 /** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
 export function RunSheetScreen() {
   const { answer, isPlanning } = useAnswer();
-  const { marks, ticks, tick, say, untickAll, given, give } = useRun();
+  const { marks, ticks, tick, say, untickAll, given, give } = useDay();
   const { mayTick } = useMe();
   const [me] = usePerson();
   const [count, setCount] = useState(1);

@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { Button, Empty, Panel } from "../../../ui";
-import { useAnswer } from "../../../rig";
+import { useAnswer, useLit } from "../../../rig";
 import { isLarge, litWith, PATTERNS } from "../model";
 import { Figures } from "./figures";
 import { JoinDrawer } from "./join";
@@ -11,7 +11,8 @@ import { Schedule } from "./schedule";
 
 /** Which cable in which port: the map in lanes, and the schedule beside it. */
 export function WiringScreen() {
-  const { answer, lit, light } = useAnswer();
+  const { answer } = useAnswer();
+  const { lit, light } = useLit();
   const [tapped, setTapped] = useState<string>();
   const [hidden, setHidden] = useState<string[]>([]);
   const [listed, setListed] = useState<boolean>();

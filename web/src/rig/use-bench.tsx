@@ -1,0 +1,56 @@
+import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
+
+import type { Run } from "../api/client";
+import * as queries from "./queries";
+import { useDraft } from "./use-draft";
+
+type Playback = { run: Run; shown: number; of: string };
+
+export type Bench = {
+  /** The run of the rig as it is now, and how much of it has been shown. */
+  playback: Playback | undefined;
+  /** One run per document and steps left out, however often and fast somebody asks for it. */
+  carryOut: (skip: string[], whole: boolean) => Promise<Run>;
+  show: (next: (shown: number) => number) => void;
+  forgetRun: () => void;
+};
+
+const Context = createContext<Bench | undefined>(undefined);
+
+/** What has been carried out on the bench, and is played. */
+export function useBench(): Bench {
+  const bench = useContext(Context);
+  if (!bench) throw new Error("useBench stands outside a rig");
+  return bench;
+}
+
+/** Keeps the last run of a rig. */
+export function BenchProvider({ children }: { children: ReactNode }) {
+  const { rig } = useDraft();
+  const document = useMemo(() => JSON.stringify(rig), [rig]);
+  const [kept, setPlayback] = useState<Playback>();
+  const asked = useRef<{ key: string; run: Promise<Run> }>(undefined);
+  const carryOut = useCallback(
+    (skip: string[], whole: boolean) => {
+      const key = JSON.stringify([document, skip, whole]);
+      if (asked.current?.key !== key) {
+        const run = queries.runBench(rig, skip, whole).then((made) => {
+          setPlayback({ run: made, shown: 0, of: document });
+          return made;
+        });
+        run.catch(() => (asked.current = undefined));
+        asked.current = { key, run };
+      }
+      return asked.current.run;
+    },
+    [document, rig],
+  );
+  const show = useCallback((next: (shown: number) => number) => setPlayback((old) => old && { ...old, shown: next(old.shown) }), []);
+  const forgetRun = useCallback(() => {
+    asked.current = undefined;
+    setPlayback(undefined);
+  }, []);
+  const playback = kept?.of === document ? kept : undefined;
+  const bench = useMemo<Bench>(() => ({ playback, carryOut, show, forgetRun }), [playback, carryOut, show, forgetRun]);
+  return <Context.Provider value={bench}>{children}</Context.Provider>;
+}

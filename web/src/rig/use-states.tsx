@@ -1,0 +1,31 @@
+import { createContext, useContext, useMemo, type ReactNode } from "react";
+
+import { proofsShown, stateOf, type PromiseState } from "./model";
+import { useAnswer } from "./use-answer";
+import { useBench } from "./use-bench";
+import { useDay } from "./use-day";
+import { useDraft } from "./use-draft";
+
+type States = Record<string, PromiseState>;
+
+const Context = createContext<States | undefined>(undefined);
+
+/** How each promise stands, by what was planned, run on the bench, and ticked. */
+export function useStates(): States {
+  const states = useContext(Context);
+  if (!states) throw new Error("useStates stands outside a rig");
+  return states;
+}
+
+/** Puts together what follows for the promises from the plan, the bench and the day. */
+export function StatesProvider({ children }: { children: ReactNode }) {
+  const { rig } = useDraft();
+  const { answer } = useAnswer();
+  const { said, byHand } = useDay();
+  const { playback } = useBench();
+  const states = useMemo(() => {
+    const proofs = proofsShown(playback?.run, playback?.shown ?? 0);
+    return Object.fromEntries(rig.promises.map((one) => [one.id, stateOf(one, answer, proofs, said, byHand[one.id])]));
+  }, [rig.promises, answer, playback, said, byHand]);
+  return <Context.Provider value={states}>{children}</Context.Provider>;
+}
