@@ -8,7 +8,7 @@ import { differences } from "./differences";
 import { Differences } from "./differences-table";
 import type { Draft } from "./draft";
 
-type Line = Schemas["RevisionLine"];
+type RevisionLine = Schemas["RevisionLine"];
 type Props<D extends object> = {
   open: boolean;
   onClose: () => void;
@@ -34,20 +34,8 @@ export function History<D extends object>({ open, onClose, draft, sync, what, co
   const bring = useMutation({ mutationFn: (revision: number) => sync.backTo(revision) });
   const [compared, setCompared] = useState<number>();
   const [beside, setBeside] = useState<number>();
-  const then = useQuery({
-    queryKey: ["revision", sync.path, compared],
-    queryFn: () => sync.revision(compared!),
-    enabled: open && compared !== undefined,
-    staleTime: Infinity,
-    retry: false,
-  });
-  const other = useQuery({
-    queryKey: ["revision", sync.path, beside],
-    queryFn: () => sync.revision(beside!),
-    enabled: open && beside !== undefined,
-    staleTime: Infinity,
-    retry: false,
-  });
+  const then = useRevision(sync, open ? compared : undefined);
+  const other = useRevision(sync, open ? beside : undefined);
   const lines = data?.pages.flat() ?? [];
   const now = beside === undefined ? draft.document : other.data;
   const named = { then: `Revision ${compared}`, now: beside === undefined ? "Now" : `Revision ${beside}` };
@@ -62,53 +50,27 @@ export function History<D extends object>({ open, onClose, draft, sync, what, co
       {above?.(setCompared)}
       <ol className="space-y-1">
         {lines.map((line) => (
-          <li
+          <Line
             key={line.number}
-            className={`flex flex-wrap items-center gap-3 rounded-md border-l-8 bg-raised px-3 py-1.5 ${line.is_head ? "border-lead" : "border-edge"}`}
+            line={line}
+            isCompared={compared === line.number}
+            isBusy={bring.isPending}
+            onCompare={() => setCompared(compared === line.number ? undefined : line.number)}
+            onBring={() => bring.mutate(line.number)}
           >
-            <b className="w-10 text-right tabular-nums">{line.number}</b>
-            <span className="min-w-0 flex-1">
-              <span className="block">{line.is_readable ? line.name : "It cannot be read"}</span>
-              <span className="text-sm text-soft">{toldOf(line)}</span>
-            </span>
-            {!line.is_head && line.is_readable && (
-              <Button
-                weight="quiet"
-                aria-expanded={compared === line.number}
-                aria-label={`What differs since revision ${line.number}`}
-                onClick={() => setCompared(compared === line.number ? undefined : line.number)}
-              >
-                What differs
-              </Button>
-            )}
-            {line.is_head ? (
-              <span className="font-semibold">is shown</span>
-            ) : (
-              <Button
-                disabled={bring.isPending || !line.is_readable}
-                aria-label={`Bring revision ${line.number} back`}
-                onClick={() => bring.mutate(line.number)}
-              >
-                Bring back
-              </Button>
-            )}
-            {compared === line.number && (
-              <div className="basis-full space-y-2 pb-2">
-                <Choose
-                  label="Compared with"
-                  value={String(beside ?? "")}
-                  choices={[
-                    { value: "", label: "with now" },
-                    ...lines
-                      .filter((one) => one.number !== line.number && one.is_readable)
-                      .map((one) => ({ value: String(one.number), label: `with revision ${one.number}` })),
-                  ]}
-                  onChange={(value) => setBeside(value ? Number(value) : undefined)}
-                />
-                {then.data && now && (compare ? compare(then.data, now, named) : <Since then={then.data} now={now} named={named} />)}
-              </div>
-            )}
-          </li>
+            <Choose
+              label="Compared with"
+              value={String(beside ?? "")}
+              choices={[
+                { value: "", label: "with now" },
+                ...lines
+                  .filter((one) => one.number !== line.number && one.is_readable)
+                  .map((one) => ({ value: String(one.number), label: `with revision ${one.number}` })),
+              ]}
+              onChange={(value) => setBeside(value ? Number(value) : undefined)}
+            />
+            {then.data && now && (compare ? compare(then.data, now, named) : <Since then={then.data} now={now} named={named} />)}
+          </Line>
         ))}
       </ol>
       {hasNextPage && (
@@ -117,6 +79,59 @@ export function History<D extends object>({ open, onClose, draft, sync, what, co
         </Button>
       )}
     </Dialog>
+  );
+}
+
+/** The document as it stood at a revision, fetched once. */
+function useRevision<D extends object>(sync: DraftSync<D>, number: number | undefined) {
+  return useQuery({
+    queryKey: ["revision", sync.path, number],
+    queryFn: () => sync.revision(number!),
+    enabled: number !== undefined,
+    staleTime: Infinity,
+    retry: false,
+  });
+}
+
+/** One revision, what can be done with it, and below it, while it is compared, what differs. */
+function Line({
+  line,
+  isCompared,
+  isBusy,
+  onCompare,
+  onBring,
+  children,
+}: {
+  line: RevisionLine;
+  isCompared: boolean;
+  isBusy: boolean;
+  onCompare: () => void;
+  onBring: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <li
+      className={`flex flex-wrap items-center gap-3 rounded-md border-l-8 bg-raised px-3 py-1.5 ${line.is_head ? "border-lead" : "border-edge"}`}
+    >
+      <b className="w-10 text-right tabular-nums">{line.number}</b>
+      <span className="min-w-0 flex-1">
+        <span className="block">{line.is_readable ? line.name : "It cannot be read"}</span>
+        <span className="text-sm text-soft">{toldOf(line)}</span>
+      </span>
+      {!line.is_head && line.is_readable && (
+        <Button weight="quiet" aria-expanded={isCompared} aria-label={`What differs since revision ${line.number}`} onClick={onCompare}>
+          What differs
+        </Button>
+      )}
+      {line.is_head ? (
+        <span className="font-semibold">is shown</span>
+      ) : (
+        <Button disabled={isBusy || !line.is_readable} aria-label={`Bring revision ${line.number} back`} onClick={onBring}>
+          Bring back
+        </Button>
+      )}
+      {isCompared && <div className="basis-full space-y-2 pb-2">{children}</div>}
+    </li>
   );
 }
 
@@ -131,7 +146,7 @@ function Since({ then, now, named }: { then: object; now: object; named: { then:
 }
 
 /** When it was made, what is in it, and with which revisions of one's own devices and cables. */
-function toldOf(line: Line): string {
+function toldOf(line: RevisionLine): string {
   const own = Object.entries(line.made_with).map(([key, number]) => `${key.slice(key.indexOf("/") + 1)} ${number}`);
   return [
     [line.person, new Date(line.made_at).toLocaleString()].filter(Boolean).join(", "),

@@ -11,46 +11,14 @@ import { ComparedRigs, LastProven } from "./compared";
 import { PromiseCount } from "./count";
 import { KeySheet } from "./key-sheet";
 
+type Dialog = "palette" | "keys" | "history";
+
 /** The rigs of the day, undo and redo, and every command by its key or its name. */
 export function TopBar({ screens }: { screens: Screen[] }) {
   const { saved, rig, undo, redo, draft, sync } = useDraft();
-  const { data: rigs } = useQuery(rigsQuery);
   const [theme, turn] = useTheme();
-  const go = useNavigate();
-  const [dialog, setDialog] = useState<"palette" | "keys" | "history">();
-  const shortcuts = useMemo<Shortcut[]>(
-    () => [
-      ...screens.map((screen) => ({
-        keys: screen.key,
-        does: `Go to ${screen.name}`,
-        run: () => void go(`/rigs/${rig.id}/${screen.path}`),
-      })),
-      { keys: "ctrl+z", does: "Undo", run: undo },
-      { keys: "ctrl+shift+z", does: "Redo", run: redo },
-      { keys: "ctrl+k", does: "Open the commands", run: () => setDialog("palette") },
-      { keys: "t", does: "Night or day colours", run: turn },
-      { keys: "?", does: "Show these keys", run: () => setDialog("keys") },
-    ],
-    [go, redo, rig.id, screens, turn, undo],
-  );
-  useShortcuts(shortcuts);
-  const commands: Command[] = [
-    ...shortcuts.map((one) => ({ id: one.keys, name: one.does, keys: one.keys, run: one.run })),
-    { id: "history", name: "History: bring an earlier revision back", run: () => setDialog("history") },
-    { id: "document", name: "Save the rig document as a file", run: () => window.open(`/api/rigs/${rig.id}/document`) },
-    { id: "new", name: "New rig", run: () => void go("/new") },
-    { id: "copy", name: `Copy ${rig.name}`, run: () => void go(`/new?copy=${rig.id}`) },
-    { id: "bin", name: "To the bin", run: () => void go("/bin") },
-    { id: "rigs", name: "To the rigs of the day", run: () => void go("/") },
-    { id: "kit", name: "To the kit", run: () => void go("/kit") },
-    { id: "workshop", name: "To the workshop", run: () => void go("/workshop") },
-    ...(rigs ?? []).map((other) => ({
-      id: `rig-${other.document.id}`,
-      name: `Open ${other.document.name}`,
-      run: () => void go(`/rigs/${other.document.id}`),
-    })),
-  ];
-  const ofTheJob = (rigs ?? []).filter(({ document: other }) => (other.production ?? "") === (rig.production ?? ""));
+  const [dialog, setDialog] = useState<Dialog>();
+  const [shortcuts, commands] = useCommands(screens, setDialog);
   return (
     <header className="flex items-center gap-2 border-b border-edge bg-panel px-3 py-1">
       <Link
@@ -60,19 +28,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
       >
         Isotact
       </Link>
-      <nav aria-label="Rigs of the job" className="flex min-w-0 shrink gap-1 overflow-x-auto">
-        {ofTheJob.map(({ document: other }) => (
-          <Link
-            key={other.id}
-            to={`/rigs/${other.id}`}
-            title={other.name}
-            aria-label={other.name}
-            className={`flex min-h-11 min-w-11 shrink-0 items-center justify-center rounded-md border-2 text-lg font-bold ${other.id === rig.id ? "border-lead bg-lead text-on-lead" : "border-edge"}`}
-          >
-            {other.camera}
-          </Link>
-        ))}
-      </nav>
+      <RigsOfTheJob />
       <h1 className="min-w-0 truncate px-1 text-lg font-semibold max-md:hidden">{rig.name}</h1>
       <div className="mr-auto">
         <PromiseCount />
@@ -108,5 +64,67 @@ export function TopBar({ screens }: { screens: Screen[] }) {
       />
       <KeySheet open={dialog === "keys"} onClose={() => setDialog(undefined)} shortcuts={shortcuts} />
     </header>
+  );
+}
+
+/** What can be done from any screen of a rig: by a key, and by its name. */
+function useCommands(screens: Screen[], open: (dialog: Dialog) => void): [Shortcut[], Command[]] {
+  const { rig, undo, redo } = useDraft();
+  const { data: rigs } = useQuery(rigsQuery);
+  const [, turn] = useTheme();
+  const go = useNavigate();
+  const shortcuts = useMemo<Shortcut[]>(
+    () => [
+      ...screens.map((screen) => ({
+        keys: screen.key,
+        does: `Go to ${screen.name}`,
+        run: () => void go(`/rigs/${rig.id}/${screen.path}`),
+      })),
+      { keys: "ctrl+z", does: "Undo", run: undo },
+      { keys: "ctrl+shift+z", does: "Redo", run: redo },
+      { keys: "ctrl+k", does: "Open the commands", run: () => open("palette") },
+      { keys: "t", does: "Night or day colours", run: turn },
+      { keys: "?", does: "Show these keys", run: () => open("keys") },
+    ],
+    [go, open, redo, rig.id, screens, turn, undo],
+  );
+  useShortcuts(shortcuts);
+  const commands: Command[] = [
+    ...shortcuts.map((one) => ({ id: one.keys, name: one.does, keys: one.keys, run: one.run })),
+    { id: "history", name: "History: bring an earlier revision back", run: () => open("history") },
+    { id: "document", name: "Save the rig document as a file", run: () => window.open(`/api/rigs/${rig.id}/document`) },
+    { id: "new", name: "New rig", run: () => void go("/new") },
+    { id: "copy", name: `Copy ${rig.name}`, run: () => void go(`/new?copy=${rig.id}`) },
+    { id: "bin", name: "To the bin", run: () => void go("/bin") },
+    { id: "rigs", name: "To the rigs of the day", run: () => void go("/") },
+    { id: "kit", name: "To the kit", run: () => void go("/kit") },
+    { id: "workshop", name: "To the workshop", run: () => void go("/workshop") },
+    ...(rigs ?? []).map((other) => ({
+      id: `rig-${other.document.id}`,
+      name: `Open ${other.document.name}`,
+      run: () => void go(`/rigs/${other.document.id}`),
+    })),
+  ];
+  return [shortcuts, commands];
+}
+
+function RigsOfTheJob() {
+  const { rig } = useDraft();
+  const { data: rigs } = useQuery(rigsQuery);
+  const ofTheJob = (rigs ?? []).filter(({ document: other }) => (other.production ?? "") === (rig.production ?? ""));
+  return (
+    <nav aria-label="Rigs of the job" className="flex min-w-0 shrink gap-1 overflow-x-auto">
+      {ofTheJob.map(({ document: other }) => (
+        <Link
+          key={other.id}
+          to={`/rigs/${other.id}`}
+          title={other.name}
+          aria-label={other.name}
+          className={`flex min-h-11 min-w-11 shrink-0 items-center justify-center rounded-md border-2 text-lg font-bold ${other.id === rig.id ? "border-lead bg-lead text-on-lead" : "border-edge"}`}
+        >
+          {other.camera}
+        </Link>
+      ))}
+    </nav>
   );
 }

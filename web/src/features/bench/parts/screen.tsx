@@ -1,148 +1,111 @@
-import { useCallback, useEffect, useState } from "react";
-
-import { Refusal } from "../../../api/client";
+import { Problems, useAnswer, useDraft } from "../../../rig";
 import { Button, Empty, Panel, useShortcuts } from "../../../ui";
-import { Problems, useAnswer, useDraft, useBench } from "../../../rig";
-import { clock, frameMs, looksAt, SPEEDS, type Speed } from "../model";
+import { clock, looksAt, SPEEDS, type Speed } from "../model";
+import { usePlayer, type Player } from "../use-player";
 import { BenchDevice } from "./device";
 import { Narration } from "./narration";
 
 /** Carry the run sheet out on the simulated rig: a step at a time, or all. */
 export function BenchScreen() {
-  const { rig } = useDraft();
   const { answer } = useAnswer();
-  const { playback, carryOut, show, forgetRun } = useBench();
-  const [playing, setPlaying] = useState(false);
-  const [speed, setSpeed] = useState<Speed>(4);
-  const [skip, setSkip] = useState<string[]>([]);
-  const [whole, setWhole] = useState(false);
-  const [refusal, setRefusal] = useState<Refusal>();
-  const run = playback?.run;
-  const shown = playback?.shown ?? 0;
-  const ended = run !== undefined && shown >= run.frames.length;
-  const isPlaying = playing && !ended;
-
-  const step = useCallback(async () => {
-    setRefusal(undefined);
-    try {
-      const current = await carryOut(skip, whole);
-      show((before) => Math.min(current.frames.length, before + 1));
-    } catch (error) {
-      if (!(error instanceof Refusal)) throw error;
-      setPlaying(false);
-      setRefusal(error);
-    }
-  }, [carryOut, show, skip, whole]);
-
-  useEffect(() => {
-    if (!isPlaying) return;
-    const timer = window.setTimeout(() => void step(), run ? frameMs(run, shown, speed) : 0);
-    return () => window.clearTimeout(timer);
-  }, [isPlaying, run, shown, speed, step]);
-
-  const over = useCallback(() => {
-    setPlaying(false);
-    forgetRun();
-  }, [forgetRun]);
-  const leaveOut = (id: string) => {
-    over();
-    setSkip((old) => (old.includes(id) ? old.filter((one) => one !== id) : [...old, id]));
-  };
+  const player = usePlayer();
+  const { run, shown, isPlaying, whole, turn } = player;
   useShortcuts([
-    { keys: "space", does: "Do one step", run: () => void step() },
-    {
-      keys: "a",
-      does: isPlaying ? "To the end" : "Do all",
-      run: () => (isPlaying && run ? show(() => run.frames.length) : setPlaying(true)),
-    },
-    { keys: "r", does: "Start over", run: over },
+    { keys: "space", does: "Do one step", run: () => void player.step() },
+    { keys: "a", does: isPlaying ? "To the end" : "Do all", run: player.toTheEnd },
+    { keys: "r", does: "Start over", run: player.startOver },
   ]);
   if (!answer) return <p className="p-4 text-soft">Planning.</p>;
   const since = whole ? null : answer.since_built;
   const steps = (since ?? answer.sheet).steps;
   const from = answer.since_built && (
-    <Button
-      aria-pressed={whole}
-      onClick={() => {
-        over();
-        setWhole(!whole);
-      }}
-    >
+    <Button aria-pressed={whole} onClick={turn}>
       {whole ? "Only what changed" : "The whole build"}
     </Button>
   );
   if (steps.length === 0)
     return (
       <Panel title="Bench" className="h-full" actions={from}>
-        {since ? (
-          <Empty title="Nothing to carry out: it stands as planned">
-            Change what is promised or what is in the case, and only what that spoils is carried out here.
-          </Empty>
-        ) : (
-          <Empty title="Nothing to carry out">No promise of this rig can be kept as it stands.</Empty>
-        )}
+        <NothingToCarryOut isBuilt={Boolean(since)} />
       </Panel>
     );
-  const looks = run ? looksAt(run, shown) : [];
-  const frame = run?.frames[shown - 1];
-  const fresh = new Set(frame?.changed.map((look) => look.device));
   return (
     <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_25rem]">
       <Panel
-        title={run ? `Bench at ${clock(frame?.at_s ?? 0)}` : "Bench"}
+        title={run ? `Bench at ${clock(run.frames[shown - 1]?.at_s ?? 0)}` : "Bench"}
         scroll
         actions={
           <>
             {from}
-            <SpeedChoice speed={speed} onChange={setSpeed} />
+            <SpeedChoice speed={player.speed} onChange={player.setSpeed} />
           </>
         }
       >
-        <div className="mb-3 flex flex-wrap items-center gap-2">
-          {ended ? (
-            <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={over}>
-              Start over
-            </Button>
-          ) : isPlaying ? (
-            <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={() => setPlaying(false)}>
-              Hold
-            </Button>
-          ) : (
-            <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={() => setPlaying(true)}>
-              Do all
-            </Button>
-          )}
-          {!ended && (
-            <Button className="min-h-14 text-lg" disabled={isPlaying} onClick={() => void step()}>
-              Do one step
-            </Button>
-          )}
-          {run && !ended && (
-            <Button className="min-h-14" onClick={over}>
-              Start over
-            </Button>
-          )}
-          {ended && run && (
-            <Verdict proven={rig.promises.length - run.unproven.length} of={rig.promises.length} broken={run.broken.length} />
-          )}
-        </div>
-        <Problems refusal={refusal} />
+        <Controls player={player} />
+        <Problems refusal={player.refusal} />
         {!run && (
           <Empty title={since ? "The rig stands as it was built" : "The rig lies in its cases"}>
             Do one step or all: the run sheet is carried out on a simulated rig, and each promise {since && "that it touches "}
             is worked at the end. Leave a step out in the list to see what it is good for.
           </Empty>
         )}
-        <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
-          {looks.map((look) => (
-            <BenchDevice key={look.device} look={look} fresh={fresh.has(look.device)} />
-          ))}
-        </ul>
+        <Devices player={player} />
       </Panel>
       <Panel title="Steps" scroll>
-        <Narration steps={steps} run={run} shown={shown} skip={skip} onLeaveOut={leaveOut} />
+        <Narration steps={steps} run={run} shown={shown} skip={player.skip} onLeaveOut={player.leaveOut} />
       </Panel>
     </div>
+  );
+}
+
+function NothingToCarryOut({ isBuilt }: { isBuilt: boolean }) {
+  return isBuilt ? (
+    <Empty title="Nothing to carry out: it stands as planned">
+      Change what is promised or what is in the case, and only what that spoils is carried out here.
+    </Empty>
+  ) : (
+    <Empty title="Nothing to carry out">No promise of this rig can be kept as it stands.</Empty>
+  );
+}
+
+/** What can be done next; at the end, what came of it. */
+function Controls({ player }: { player: Player }) {
+  const { rig } = useDraft();
+  const { run, ended, isPlaying, setPlaying, step, startOver } = player;
+  const [says, does] = ended
+    ? ["Start over", startOver]
+    : isPlaying
+      ? ["Hold", () => setPlaying(false)]
+      : ["Do all", () => setPlaying(true)];
+  return (
+    <div className="mb-3 flex flex-wrap items-center gap-2">
+      <Button weight="lead" className="min-h-14 min-w-36 text-lg" onClick={does}>
+        {says}
+      </Button>
+      {!ended && (
+        <Button className="min-h-14 text-lg" disabled={isPlaying} onClick={() => void step()}>
+          Do one step
+        </Button>
+      )}
+      {run && !ended && (
+        <Button className="min-h-14" onClick={startOver}>
+          Start over
+        </Button>
+      )}
+      {ended && run && <Verdict proven={rig.promises.length - run.unproven.length} of={rig.promises.length} broken={run.broken.length} />}
+    </div>
+  );
+}
+
+/** Every device as it shows itself now; what the last step changed stands out. */
+function Devices({ player: { run, shown } }: { player: Player }) {
+  const fresh = new Set(run?.frames[shown - 1]?.changed.map((look) => look.device));
+  return (
+    <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
+      {(run ? looksAt(run, shown) : []).map((look) => (
+        <BenchDevice key={look.device} look={look} fresh={fresh.has(look.device)} />
+      ))}
+    </ul>
   );
 }
 

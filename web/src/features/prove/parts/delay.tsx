@@ -20,6 +20,11 @@ const SAYS = {
 const LOOKS = { holds: "text-good", fails: "font-bold text-bad", open: "text-warn", missing: "" };
 type Film = Pick<Reading, "filmed" | "clocks">;
 
+type Notes = { way: string; rate: string; frames: string; real: string; shown: string };
+const BLANK: Notes = { way: "frames", rate: "60", frames: "", real: "", shown: "" };
+
+const filmOf = ({ way, rate, frames, real, shown }: Notes) => (way === "frames" ? filmed(frames, rate) : clocks(real, shown));
+
 /** The delay of a picture from film of the running clock: counted frames, or both clocks read in one frame. */
 export function Delay({
   ask,
@@ -30,12 +35,8 @@ export function Delay({
   onRead: (film: Film | undefined) => void;
   onVerdict: (fails: boolean) => void;
 }) {
-  const [way, setWay] = useState("frames");
-  const [rate, setRate] = useState("60");
-  const [typed, setTyped] = useState("");
-  const [real, setReal] = useState("");
-  const [shown, setShown] = useState("");
-  const film = way === "frames" ? filmed(typed, rate) : clocks(real, shown);
+  const [notes, setNotes] = useState(BLANK);
+  const film = filmOf(notes);
   const { data } = useQuery({
     queryKey: ["delay", film, ask.at_most],
     queryFn: () => told(api.POST("/api/delay", { body: { reading: { ask: ask.id, ...film }, at_most_ms: ask.at_most } })),
@@ -45,90 +46,50 @@ export function Delay({
   });
   const fails = film !== undefined && data?.verdict === "fails";
   useEffect(() => onVerdict(fails), [fails, onVerdict]);
-  const tell = onRead;
+  const note = (part: Partial<Notes>) => {
+    const now = { ...notes, ...part };
+    setNotes(now);
+    onRead(filmOf(now));
+  };
+  const isTyped = Boolean(notes.frames || notes.real || notes.shown);
   return (
     <div className="space-y-2">
       <div className="flex flex-wrap items-center gap-2">
-        <Choose
-          label="How it is measured"
-          value={way}
-          choices={WAYS}
-          onChange={(next) => {
-            setWay(next);
-            tell(next === "frames" ? filmed(typed, rate) : clocks(real, shown));
-          }}
-        />
-        {way === "frames" && (
-          <Choose
-            label="Frame rate"
-            value={rate}
-            choices={RATES}
-            onChange={(next) => {
-              setRate(next);
-              tell(filmed(typed, next));
-            }}
-          />
-        )}
+        <Choose label="How it is measured" value={notes.way} choices={WAYS} onChange={(way) => note({ way })} />
+        {notes.way === "frames" && <Choose label="Frame rate" value={notes.rate} choices={RATES} onChange={(rate) => note({ rate })} />}
         <Link to="/clock" target="_blank" className="flex min-h-11 items-center px-2 underline">
           Show the clock
         </Link>
       </div>
       <div className="flex flex-wrap items-center gap-2">
-        {way === "frames" ? (
-          <Typed
-            label="Frames between clock and screen, a number for each take"
-            value={typed}
-            placeholder="5 6 5"
-            onChange={(text) => {
-              setTyped(text);
-              tell(filmed(text, rate));
-            }}
-          />
-        ) : (
-          <>
-            <Typed
-              label="The clock itself"
-              value={real}
-              placeholder="12.480"
-              onChange={(text) => {
-                setReal(text);
-                tell(clocks(text, shown));
-              }}
-            />
-            <Typed
-              label="On the screen"
-              value={shown}
-              placeholder="12.396"
-              onChange={(text) => {
-                setShown(text);
-                tell(clocks(real, text));
-              }}
-            />
-          </>
-        )}
+        <ReadOff notes={notes} onNote={note} />
         <output className="text-2xl font-bold tabular-nums">
           {film && data ? `${data.measured.value} ± ${data.measured.plus_minus} ms` : ""}
           {film && data && ask.at_most != null && <span className={`ml-2 text-base ${LOOKS[data.verdict]}`}>{SAYS[data.verdict]}</span>}
         </output>
         {film && !data && <span className="text-soft">worked out at the cart</span>}
-        {(typed || real || shown) && !film && (
-          <span className="text-warn">Numbers only, such as {way === "frames" ? "5 6 5" : "12.480"}</span>
-        )}
-        {(typed || real || shown) && (
-          <Button
-            weight="quiet"
-            onClick={() => {
-              setTyped("");
-              setReal("");
-              setShown("");
-              tell(undefined);
-            }}
-          >
+        {isTyped && !film && <span className="text-warn">Numbers only, such as {notes.way === "frames" ? "5 6 5" : "12.480"}</span>}
+        {isTyped && (
+          <Button weight="quiet" onClick={() => note({ frames: "", real: "", shown: "" })}>
             Clear
           </Button>
         )}
       </div>
     </div>
+  );
+}
+
+/** What is read off the film: a number for each take, or the two clocks. */
+function ReadOff({ notes, onNote }: { notes: Notes; onNote: (part: Partial<Notes>) => void }) {
+  if (notes.way === "frames") {
+    const label = "Frames between clock and screen, a number for each take";
+    return <Typed label={label} value={notes.frames} placeholder="5 6 5" onChange={(frames) => onNote({ frames })} />;
+  }
+  return (
+    <>
+      <Typed label="The clock itself" value={notes.real} placeholder="12.480" onChange={(real) => onNote({ real })} />
+      <Typed label="On the screen" value={notes.shown} placeholder="12.396" onChange={(shown) => onNote({ shown })} />
+    </>
   );
 }
 

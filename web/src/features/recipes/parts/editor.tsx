@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { Refusal, type Rig } from "../../../api/client";
+import { Refusal, type Catalogue, type Rig } from "../../../api/client";
 import { catalogueQuery, Problems } from "../../../rig";
 import { Button, Choose, Panel, TextArea, TextInput, today } from "../../../ui";
 import { lacks, stepsFrom, trimmed } from "../model";
@@ -27,10 +27,6 @@ export function Editor({
   const [recipe, setRecipe] = useState(first);
   const change = (part: Partial<Recipe>) => setRecipe({ ...recipe, ...part });
   const missing = lacks(recipe);
-  const functions = Object.entries(catalogue?.functions ?? {});
-  const nameOf = (profile: string) => catalogue?.profiles.find(({ id }) => id === profile)?.name ?? profile;
-  const givesName = (gives: Recipe["gives"][number]) =>
-    gives.kind === "picture" ? PICTURE : (catalogue?.functions[gives.function ?? ""] ?? gives.function ?? "");
   return (
     <Panel title={first.name || "A new recipe"} className="min-h-0">
       <div className="space-y-4">
@@ -43,75 +39,8 @@ export function Editor({
             onChange={(event) => change({ name: event.target.value })}
           />
         </label>
-        <section>
-          <h3 className="font-semibold">With</h3>
-          <ul className="mb-2 space-y-1">
-            {recipe.devices.map((device, number) => (
-              <li key={`${device.profile} ${number}`} className="flex flex-wrap items-center gap-2">
-                <span className="min-w-48 flex-1">{nameOf(device.profile)}</span>
-                <label className="flex items-center gap-1">
-                  firmware
-                  <TextInput
-                    value={device.firmware ?? ""}
-                    placeholder="any"
-                    pattern="[0-9.]*"
-                    onChange={(event) =>
-                      change({
-                        devices: recipe.devices.map((one, at) => (at === number ? { ...one, firmware: event.target.value || null } : one)),
-                      })
-                    }
-                    className="w-24"
-                  />
-                </label>
-                <Button
-                  weight="quiet"
-                  aria-label={`Take ${nameOf(device.profile)} out`}
-                  onClick={() => change({ devices: recipe.devices.filter((_, at) => at !== number) })}
-                >
-                  ✕
-                </Button>
-              </li>
-            ))}
-          </ul>
-          <Choose
-            label="Add a device"
-            value=""
-            choices={[
-              { value: "", label: "Add a device" },
-              ...(catalogue?.profiles ?? []).map(({ id, name }) => ({ value: id, label: name })),
-            ]}
-            onChange={(profile) => profile && change({ devices: [...recipe.devices, { profile, firmware: null }] })}
-          />
-        </section>
-        <section>
-          <h3 className="font-semibold">Gives</h3>
-          <div className="flex flex-wrap gap-2">
-            {recipe.gives.map((gives, number) => (
-              <Button
-                key={number}
-                aria-label={`Take ${givesName(gives)} out`}
-                onClick={() => change({ gives: recipe.gives.filter((_, at) => at !== number) })}
-              >
-                {givesName(gives)} ✕
-              </Button>
-            ))}
-            <Choose
-              label="Add what it gives"
-              value=""
-              choices={[
-                { value: "", label: "Add what it gives" },
-                { value: PICTURE, label: PICTURE },
-                ...functions.map(([id, name]) => ({ value: id, label: name })),
-              ]}
-              onChange={(value) =>
-                value &&
-                change({
-                  gives: [...recipe.gives, value === PICTURE ? { kind: "picture", function: null } : { kind: "control", function: value }],
-                })
-              }
-            />
-          </div>
-        </section>
+        <With devices={recipe.devices} catalogue={catalogue} onDevices={(devices) => change({ devices })} />
+        <Gives gives={recipe.gives} catalogue={catalogue} onGives={(gives) => change({ gives })} />
         <Steps steps={recipe.steps} rigs={rigs} onSteps={(steps) => change({ steps })} />
         <label className="block">
           What else it seems to depend on
@@ -134,6 +63,95 @@ export function Editor({
         </div>
       </div>
     </Panel>
+  );
+}
+
+/** The devices that a recipe is for. */
+function With({
+  devices,
+  catalogue,
+  onDevices,
+}: {
+  devices: Recipe["devices"];
+  catalogue: Catalogue | undefined;
+  onDevices: (devices: Recipe["devices"]) => void;
+}) {
+  const nameOf = (profile: string) => catalogue?.profiles.find(({ id }) => id === profile)?.name ?? profile;
+  return (
+    <section>
+      <h3 className="font-semibold">With</h3>
+      <ul className="mb-2 space-y-1">
+        {devices.map((device, number) => (
+          <li key={`${device.profile} ${number}`} className="flex flex-wrap items-center gap-2">
+            <span className="min-w-48 flex-1">{nameOf(device.profile)}</span>
+            <label className="flex items-center gap-1">
+              firmware
+              <TextInput
+                value={device.firmware ?? ""}
+                placeholder="any"
+                pattern="[0-9.]*"
+                onChange={(event) =>
+                  onDevices(devices.map((one, at) => (at === number ? { ...one, firmware: event.target.value || null } : one)))
+                }
+                className="w-24"
+              />
+            </label>
+            <Button
+              weight="quiet"
+              aria-label={`Take ${nameOf(device.profile)} out`}
+              onClick={() => onDevices(devices.filter((_, at) => at !== number))}
+            >
+              ✕
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <Choose
+        label="Add a device"
+        value=""
+        choices={[{ value: "", label: "Add a device" }, ...(catalogue?.profiles ?? []).map(({ id, name }) => ({ value: id, label: name }))]}
+        onChange={(profile) => profile && onDevices([...devices, { profile, firmware: null }])}
+      />
+    </section>
+  );
+}
+
+/** What a recipe gives: functions that are controlled, a picture. */
+function Gives({
+  gives,
+  catalogue,
+  onGives,
+}: {
+  gives: Recipe["gives"];
+  catalogue: Catalogue | undefined;
+  onGives: (gives: Recipe["gives"]) => void;
+}) {
+  const functions = catalogue?.functions ?? {};
+  const nameOf = (one: Recipe["gives"][number]) =>
+    one.kind === "picture" ? PICTURE : (functions[one.function ?? ""] ?? one.function ?? "");
+  const given = (value: string): Recipe["gives"][number] =>
+    value === PICTURE ? { kind: "picture", function: null } : { kind: "control", function: value };
+  return (
+    <section>
+      <h3 className="font-semibold">Gives</h3>
+      <div className="flex flex-wrap gap-2">
+        {gives.map((one, number) => (
+          <Button key={number} aria-label={`Take ${nameOf(one)} out`} onClick={() => onGives(gives.filter((_, at) => at !== number))}>
+            {nameOf(one)} ✕
+          </Button>
+        ))}
+        <Choose
+          label="Add what it gives"
+          value=""
+          choices={[
+            { value: "", label: "Add what it gives" },
+            { value: PICTURE, label: PICTURE },
+            ...Object.entries(functions).map(([id, name]) => ({ value: id, label: name })),
+          ]}
+          onChange={(value) => value && onGives([...gives, given(value)])}
+        />
+      </div>
+    </section>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type Dispatch, type SetStateAction } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 
 import { Refusal, type Kit, type Rig } from "../../../api/client";
@@ -40,7 +40,6 @@ function Form() {
   const { data: rigs = [] } = useQuery(rigsQuery);
   const { data: kits = [] } = useQuery(kitsQuery);
   const { data: catalogue } = useQuery(catalogueQuery);
-  const { data: examples } = useQuery(examplesQuery);
   const [search] = useSearchParams();
   const copied = rigs.find((one) => one.document.id === search.get("copy"))?.document;
   const jobs = jobsOf(rigs);
@@ -107,44 +106,56 @@ function Form() {
             {[start.error, example.error].map((error) => error instanceof Refusal && <Problems key={error.message} refusal={error} />)}
           </form>
         </Panel>
-        <Panel title="From the shelf">
-          <div className="mb-3 flex flex-wrap gap-2">
-            {kits.map(({ document: kit }) => (
-              <Button key={kit.id} onClick={() => setInside(wholeKit(kit))}>
-                All of {kit.name}
-              </Button>
-            ))}
-            {rigs.length > 0 && (
-              <Choose
-                label="Copy of"
-                value=""
-                choices={[
-                  { value: "", label: "A copy of a rig" },
-                  ...rigs.map(({ document: rig }) => ({ value: rig.id, label: rig.name })),
-                ]}
-                onChange={(id) => {
-                  const rig = rigs.find((one) => one.document.id === id)?.document;
-                  if (rig) setInside(rig);
-                }}
-              />
-            )}
-            <Choose
-              label="From an example"
-              value=""
-              choices={[
-                { value: "", label: "An example" },
-                ...(examples ?? []).map((one) => ({ value: one.id, label: `${one.number} ${one.name}` })),
-              ]}
-              onChange={(id) => id && example.mutate(id)}
-            />
-          </div>
-          <Shelf
-            have={inside.devices.map((device) => device.profile)}
-            onTake={(piece) => setInside((now) => withDevice({ promises: [], ...now } as unknown as Rig, piece))}
-          />
-        </Panel>
+        <FromTheShelf inside={inside} onInside={setInside} onExample={example.mutate} />
       </div>
     </Page>
+  );
+}
+
+/** What a case can be filled from: a kit, a rig that is there, an example, or the shelf a piece at a time. */
+function FromTheShelf({
+  inside,
+  onInside,
+  onExample,
+}: {
+  inside: Case;
+  onInside: Dispatch<SetStateAction<Case>>;
+  onExample: (id: string) => void;
+}) {
+  const { data: rigs = [] } = useQuery(rigsQuery);
+  const { data: kits = [] } = useQuery(kitsQuery);
+  const { data: examples = [] } = useQuery(examplesQuery);
+  return (
+    <Panel title="From the shelf">
+      <div className="mb-3 flex flex-wrap gap-2">
+        {kits.map(({ document: kit }) => (
+          <Button key={kit.id} onClick={() => onInside(wholeKit(kit))}>
+            All of {kit.name}
+          </Button>
+        ))}
+        {rigs.length > 0 && (
+          <Choose
+            label="Copy of"
+            value=""
+            choices={[{ value: "", label: "A copy of a rig" }, ...rigs.map(({ document: rig }) => ({ value: rig.id, label: rig.name }))]}
+            onChange={(id) => {
+              const rig = rigs.find((one) => one.document.id === id)?.document;
+              if (rig) onInside(rig);
+            }}
+          />
+        )}
+        <Choose
+          label="From an example"
+          value=""
+          choices={[{ value: "", label: "An example" }, ...examples.map((one) => ({ value: one.id, label: `${one.number} ${one.name}` }))]}
+          onChange={(id) => id && onExample(id)}
+        />
+      </div>
+      <Shelf
+        have={inside.devices.map((device) => device.profile)}
+        onTake={(piece) => onInside((now) => withDevice({ promises: [], ...now } as unknown as Rig, piece))}
+      />
+    </Panel>
   );
 }
 
