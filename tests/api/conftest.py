@@ -5,13 +5,22 @@ from pathlib import Path
 
 import pytest
 from fastapi import FastAPI
+from fastapi.routing import APIRoute
 from fastapi.testclient import TestClient
 
 from isotact.api.application import application
+from isotact.api.routes import ROUTERS
 from isotact.store import RIG, Store
 from tests.rigs import demo_rig
 
 HERE = "http://127.0.0.1"
+_DESCRIBED = [route for router in ROUTERS for route in router.routes if isinstance(route, APIRoute)]
+ROUTES = [
+    ("GET", "/api/health"),
+    *((method, route.path) for route in _DESCRIBED for method in sorted(route.methods or ())),
+]
+"""Method and path of every route, without the document that describes them: to make that takes seconds."""
+WITH_BODY = [(method, route.path) for route in _DESCRIBED if route.body_field for method in sorted(route.methods or ())]
 
 
 def asking(app: FastAPI) -> TestClient:

@@ -6,6 +6,7 @@ from fastapi import FastAPI, Request
 from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from fastapi.routing import APIRoute
 from starlette.exceptions import HTTPException
 
 from isotact.api.refusal import ErrorAnswer
@@ -144,12 +145,14 @@ def _methods_at(request: Request) -> str:
     """Every method that the API has at this address; a router by itself names only those of its first route."""
     parts = request.url.path.split("/")
     found: set[str] = set()
-    for path, methods in request.app.openapi()["paths"].items():
-        pattern = path.split("/")
+    for route in request.app.routes:
+        if not isinstance(route, APIRoute):
+            continue
+        pattern = route.path.split("/")
         if len(pattern) == len(parts) and all(
             want == has or want.startswith("{") for want, has in zip(pattern, parts, strict=True)
         ):
-            found |= {method.upper() for method in methods}
+            found |= route.methods or set()
     return ", ".join(sorted(found))
 
 

@@ -7,18 +7,23 @@ from fastapi import FastAPI
 
 FIRST_REFUSAL = 400
 """From this status on an answer is a refusal (RFC 9110, 15.5)."""
+_made: dict[str, Any] = {}
 
 
 def describe(app: FastAPI) -> None:
-    """Have `app` describe itself so. The document is made when it is first asked for, and kept by FastAPI."""
+    """Have `app` describe itself so. The document is made when it is first asked for: that takes seconds.
+
+    Every application of a process has the same routes, and so the same document: read it, do not change it.
+    """
     plain = app.openapi
 
     def described() -> dict[str, Any]:
-        if app.openapi_schema is None:
+        if not _made:
             document = plain()
             _name_refusals(document)
             _as_numbers(document)
-        return plain()
+            _made.update(document)
+        return _made
 
     app.openapi = described  # type: ignore[method-assign]
 

@@ -2,9 +2,7 @@
 
 import asyncio
 import json
-import tempfile
 from collections.abc import Iterator
-from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -17,7 +15,7 @@ from isotact.api.application import application
 from isotact.api.security.guard import MAX_BODY_BYTES, MAX_PHOTO_BYTES, PHOTOS, Guard
 from isotact.core.model import Kit
 from isotact.store import KIT, PROFILE, RIG, Store
-from tests.api.conftest import HERE, asking
+from tests.api.conftest import HERE, ROUTES, WITH_BODY, asking
 from tests.rigs import demo_rig
 from tests.store.test_recovery import ours
 
@@ -40,14 +38,6 @@ KEYS = {
 FOREIGN = "http://pages.example"
 
 
-@cache
-def _paths() -> dict[str, Any]:
-    with tempfile.TemporaryDirectory() as folder:
-        found: dict[str, Any] = application(Store(Path(folder) / "x.sqlite")).openapi()["paths"]
-    return found
-
-
-ROUTES = [(method.upper(), path) for path, methods in _paths().items() for method in methods]
 CHANGING = [route for route in ROUTES if route[0] != "GET"]
 JSON_ONLY = [route for route in CHANGING if route[1] != PHOTOS]
 
@@ -160,7 +150,6 @@ def test_a_photo_comes_from_our_page_as_a_picture_of_some_size(browser: TestClie
     turned_away(asked(browser, "POST", PHOTOS, headers=ours, content=b"<svg/>"), 422, "no-photo")
 
 
-WITH_BODY = [route for route in JSON_ONLY if "requestBody" in _paths()[route[1]][route[0].lower()]]
 NO_BODIES = (
     (b"", 422),
     (b"{", 400),

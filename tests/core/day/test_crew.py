@@ -18,7 +18,6 @@ from tests.strategies import rigs
 CREW = ("Ada", "Bo", "Cy")
 QUICK = 0.01
 """Enough where only soundness is asked for."""
-WITH_STEPS = [key for key in SHIPPED if carried(key).sheet.steps]
 
 
 def must_be_sound(sheet: RunSheet, found: Crewed, people: tuple[str, ...]) -> None:
@@ -59,9 +58,12 @@ def test_a_shipped_sheet_on_a_crew(key: str, count: int):
     assert found.gap <= 0.1
 
 
-@pytest.mark.parametrize("key", WITH_STEPS)
+@pytest.mark.parametrize("key", SHIPPED)
 def test_every_sheet_in_the_order_of_three_proves_what_it_should(key: str):
     done = carried(key)
+    if not done.sheet.steps:
+        assert done.plan.kept == ()
+        return
     assert proven_in_that_order(done, crewed(done.sheet, CREW, work=QUICK)) == set(done.plan.kept)
 
 
