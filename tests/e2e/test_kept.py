@@ -17,7 +17,7 @@ from typing import Any
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect
 
-from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, free_port, patient
+from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, answering, free_port, patient
 from tests.e2e.test_story import drop, settled, strip
 
 pytestmark = pytest.mark.browser
@@ -30,16 +30,28 @@ def state(page: Page, says: str) -> None:
     expect(page.get_by_role("status", name=re.compile(f"Night ferry, B camera: {says}$"))).to_be_visible()
 
 
-class Cart:
-    """The application in a process of its own, that can be killed and started again over the same data."""
+class Laptop:
+    """The application as it answers at an address, over data in a folder."""
+
+    def __init__(self, folder: Path, address: str) -> None:
+        self.folder, self.address = folder, address
+
+    def rig(self) -> dict[str, Any]:
+        with urllib.request.urlopen(f"{self.address}/api/rigs/night-ferry-b") as answer:
+            found: dict[str, Any] = json.load(answer)
+        return found
+
+    def promises(self) -> list[str]:
+        return [promise["id"] for promise in self.rig()["document"]["promises"]]
+
+
+class Cart(Laptop):
+    """One in a process of its own, that can be killed and started again over the same data: it takes its time."""
 
     def __init__(self, folder: Path) -> None:
-        self.folder, self.port = folder, free_port()
+        self.port = free_port()
+        super().__init__(folder, f"http://127.0.0.1:{self.port}")
         self.start()
-
-    @property
-    def address(self) -> str:
-        return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
         command = [sys.executable, "-m", "isotact", "demo", "--port", str(self.port), "--data", str(self.folder)]
@@ -57,14 +69,6 @@ class Cart:
         assert self.process.stdout is not None
         self.process.stdout.close()
 
-    def rig(self) -> dict[str, Any]:
-        with urllib.request.urlopen(f"{self.address}/api/rigs/night-ferry-b") as answer:
-            found: dict[str, Any] = json.load(answer)
-        return found
-
-    def promises(self) -> list[str]:
-        return [promise["id"] for promise in self.rig()["document"]["promises"]]
-
 
 @pytest.fixture
 def cart(tmp_path: Path) -> Iterator[Cart]:
@@ -75,6 +79,13 @@ def cart(tmp_path: Path) -> Iterator[Cart]:
 
 
 @pytest.fixture
+def laptop(ports: Iterator[int], tmp_path: Path) -> Iterator[Laptop]:
+    """One that nobody kills."""
+    with answering(tmp_path, port=next(ports)) as address:
+        yield Laptop(tmp_path, address)
+
+
+@pytest.fixture
 def window(browser: Browser) -> Iterator[BrowserContext]:
     """A browser of somebody's own, with its memory."""
     context = patient(browser)
@@ -82,9 +93,9 @@ def window(browser: Browser) -> Iterator[BrowserContext]:
     context.close()
 
 
-def opened_at(window: BrowserContext, cart: Cart) -> Page:
+def opened_at(window: BrowserContext, at: Laptop) -> Page:
     page = window.new_page()
-    page.goto(f"{cart.address}{RIG}/case")
+    page.goto(f"{at.address}{RIG}/case")
     return page
 
 
@@ -116,20 +127,20 @@ def test_a_server_that_is_killed_in_the_middle_of_edits_loses_none(window: Brows
 
 
 def test_what_is_changed_just_before_the_tab_is_closed_is_there_when_it_is_opened_again(
-    window: BrowserContext, cart: Cart
+    window: BrowserContext, laptop: Laptop
 ):
-    page = opened_at(window, cart)
+    page = opened_at(window, laptop)
     settled(page, FOUR)
     drop(page, "ISO from")
     page.close()
-    again = opened_at(window, cart)
+    again = opened_at(window, laptop)
     settled(again, THREE)
     state(again, "Saved")
-    wait_for(3, lambda: len(cart.promises()))
+    wait_for(3, lambda: len(laptop.promises()))
 
 
-def test_a_draft_outlives_a_tab_that_was_closed_while_nothing_could_be_saved(window: BrowserContext, cart: Cart):
-    page = opened_at(window, cart)
+def test_a_draft_outlives_a_tab_that_was_closed_while_nothing_could_be_saved(window: BrowserContext, laptop: Laptop):
+    page = opened_at(window, laptop)
     settled(page, FOUR)
     window.route(
         "**/api/rigs/night-ferry-b", lambda route: route.abort() if route.request.method == "PUT" else route.fallback()
@@ -137,19 +148,19 @@ def test_a_draft_outlives_a_tab_that_was_closed_while_nothing_could_be_saved(win
     drop(page, "ISO from")
     state(page, "Not saved")
     page.close()
-    assert len(cart.promises()) == 4
+    assert len(laptop.promises()) == 4
     start = window.new_page()
-    start.goto(cart.address)
+    start.goto(laptop.address)
     expect(start.get_by_role("region", name="To know first")).to_contain_text("kept in this browser, and not saved yet")
     window.unroute("**/api/rigs/night-ferry-b")
     start.get_by_role("link", name="Open it to save").click()
     settled(start, THREE)
     state(start, "Saved")
-    assert len(cart.promises()) == 3
+    assert len(laptop.promises()) == 3
 
 
-def test_leaving_unsaved_is_asked_about_and_the_draft_is_taken_up_again(window: BrowserContext, cart: Cart):
-    page = opened_at(window, cart)
+def test_leaving_unsaved_is_asked_about_and_the_draft_is_taken_up_again(window: BrowserContext, laptop: Laptop):
+    page = opened_at(window, laptop)
     settled(page, FOUR)
     page.route(
         "**/api/rigs/night-ferry-b", lambda route: route.abort() if route.request.method == "PUT" else route.fallback()
@@ -251,22 +262,22 @@ def test_any_earlier_revision_can_be_brought_back(opened: Opener):
     state(page, "Saved")
 
 
-def test_a_rig_that_cannot_be_read_is_taken_back_to_the_revision_before(window: BrowserContext, cart: Cart):
-    page = opened_at(window, cart)
+def test_a_rig_that_cannot_be_read_is_taken_back_to_the_revision_before(window: BrowserContext, laptop: Laptop):
+    page = opened_at(window, laptop)
     settled(page, FOUR)
     drop(page, "ISO from")
     state(page, "Saved")
-    with closing(sqlite3.connect(cart.folder / "isotact.sqlite")) as raw:
+    with closing(sqlite3.connect(laptop.folder / "isotact.sqlite")) as raw:
         # It said "Saved" before the change as well: the second revision is waited for.
         there = "SELECT COUNT(*) FROM revision WHERE number = 2"
         wait_for(1, lambda: raw.execute(there).fetchone()[0])
         raw.execute("UPDATE revision SET document = '{' WHERE number = 2")
         raw.commit()
-    page.goto(cart.address)
+    page.goto(laptop.address)
     expect(page.get_by_role("region", name="To know first")).to_contain_text(
         "Revision 2 of the rig 'night-ferry-b' cannot be read"
     )
-    page.goto(f"{cart.address}{RIG}/case")
+    page.goto(f"{laptop.address}{RIG}/case")
     page.get_by_role("button", name="Go back to the revision before").click()
     settled(page, FOUR)
 

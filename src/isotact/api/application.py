@@ -51,7 +51,7 @@ def application(
         """Says that the server is up."""
         return {"status": "up"}
 
-    # As they are: what includes a router builds each of its routes a second time, half a second before the first answer.
+    # As they are: including a router builds each of its routes a second time, half a second before the first answer.
     app.router.routes.extend(route for router in ROUTERS for route in router.routes)
     app.add_middleware(Doorman, store=store, routes=list(app.routes), sharing=sharing)
     # The last one added stands first: what is not meant for us is turned away before anybody asks who sent it.

@@ -154,9 +154,10 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Un
     elif promise.is_picture:
         says = f"{into} takes {pair.into.name.upper()}, and {out} gives {pair.out.name.upper()}."
     elif promise.worked is not None and rig[pair.out.device].endpoint(pair.out.endpoint).is_gear:
+        names = vocabulary().functions
         turned = {one for leg in legs_of(rig[pair.out.device]) for one in leg.functions if _leaves_at(leg, pair.out)}
-        rings = f"rings of {together(sorted(vocabulary().functions[one].name for one in turned))}"
-        says = f"{rig[pair.out.device].name} turns {rings} only, and {into} is of {vocabulary().functions[promise.worked].name}."
+        rings = f"rings of {together(sorted(names[one].name for one in turned))}"
+        says = f"{rig[pair.out.device].name} turns {rings} only, and {into} is of {names[promise.worked].name}."
     else:
         legs = [leg for leg in legs_of(rig[pair.out.device]) if _is_for(leg, promise)]
         spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and _leaves_at(leg, pair.out))

@@ -51,27 +51,15 @@ export function CarryOut({
             )}
           </>
         ) : (
-          <>
-            <h2 className="text-3xl leading-tight font-bold">Does it work now?</h2>
-            <p className="text-soft">Until now it {rateWords(tried.rate)}. A try that failed is worth as much to the next crew.</p>
-            <div className="flex flex-wrap items-center gap-2">
-              <span>Tried on</span>
-              <Choose
-                label="Tried on"
-                value={saved?.document.id ?? ""}
-                choices={rigs.map(({ document }) => ({ value: document.id, label: document.name }))}
-                onChange={setChosen}
-              />
-            </div>
-            <TextInput
-              aria-label="Under which conditions"
-              value={reason}
-              maxLength={4000}
-              placeholder="anything that was different this time"
-              onChange={(event) => setReason(event.target.value)}
-            />
-            {count.error && <Problems refusal={count.error instanceof Refusal ? count.error : undefined} />}
-          </>
+          <AtItsEnd
+            tried={tried}
+            rigs={rigs}
+            chosen={saved?.document.id}
+            onChoose={setChosen}
+            reason={reason}
+            onReason={setReason}
+            error={count.error}
+          />
         )}
       </div>
       <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 border-t border-edge p-4">
@@ -94,5 +82,48 @@ export function CarryOut({
         )}
       </div>
     </article>
+  );
+}
+
+/** On which rig it was tried, and what was different. */
+function AtItsEnd({
+  tried,
+  rigs,
+  chosen,
+  onChoose,
+  reason,
+  onReason,
+  error,
+}: {
+  tried: Tried;
+  rigs: readonly Saved[];
+  chosen: string | undefined;
+  onChoose: (rig: string) => void;
+  reason: string;
+  onReason: (reason: string) => void;
+  error: unknown;
+}) {
+  return (
+    <>
+      <h2 className="text-3xl leading-tight font-bold">Does it work now?</h2>
+      <p className="text-soft">Until now it {rateWords(tried.rate)}. A try that failed is worth as much to the next crew.</p>
+      <div className="flex flex-wrap items-center gap-2">
+        <span>Tried on</span>
+        <Choose
+          label="Tried on"
+          value={chosen ?? ""}
+          choices={rigs.map(({ document }) => ({ value: document.id, label: document.name }))}
+          onChange={onChoose}
+        />
+      </div>
+      <TextInput
+        aria-label="Under which conditions"
+        value={reason}
+        maxLength={4000}
+        placeholder="anything that was different this time"
+        onChange={(event) => onReason(event.target.value)}
+      />
+      {error instanceof Refusal && <Problems refusal={error} />}
+    </>
   );
 }

@@ -5,6 +5,8 @@ import { Button, TextInput } from "../../../ui";
 import { BeforeYouPull, PhotoButton, Photos, type Mark } from "../../../rig";
 import { didIt, isDone, spoken, STAGE_NAMES, type Card } from "../model";
 
+const singleOf = (card: Card) => (card.steps.length === 1 ? card.steps[0] : undefined);
+
 /** One card, to be read at arm's length: what to do, what to see when it is done, what to beware of. */
 export function CardView({
   card,
@@ -34,24 +36,12 @@ export function CardView({
   onBack?: () => void;
   onNext?: () => void;
 }) {
-  const [only] = card.steps;
-  const single = card.steps.length === 1 ? only : undefined;
-  const cautions = [...new Set(card.steps.flatMap((step) => step.cautions ?? []))];
-  const expects = [...new Set(card.steps.map((step) => step.expect))];
+  const single = singleOf(card);
   const ticked = isDone(card, ticks);
   return (
     <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
       <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4" tabIndex={0}>
-        <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
-          <b className="text-ink">{STAGE_NAMES[card.stage]}</b>
-          <span className="tabular-nums">
-            {card.steps.length > 1 ? `steps ${number} to ${number + card.steps.length - 1}` : `step ${number}`} of {of}
-          </span>
-          <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
-          {single && single.waits_s > 0 && <span>then {spoken(single.waits_s)} by itself</span>}
-          {single && single.people > 1 && <b className="text-warn">takes {single.people} people</b>}
-          {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
-        </p>
+        <Where card={card} number={number} of={of} />
         <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
         {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
         {single && marks[single.id] && <Said mark={marks[single.id]!} />}
@@ -66,26 +56,7 @@ export function CardView({
           </details>
         )}
       </div>
-      {/* Warnings stand where they are seen without scrolling, next to the button that says done. */}
-      <div className="space-y-2 border-t border-edge px-5 pt-3 text-lg leading-snug">
-        {(single?.avoid ?? []).map((words) => (
-          <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold">
-            Look-alike! {words}.
-          </p>
-        ))}
-        {cautions.map((caution) => (
-          <p key={caution} className="rounded-md border-l-8 border-bad bg-raised px-3 py-2">
-            <b>Caution. </b>
-            {caution}
-          </p>
-        ))}
-        {expects.length === 1 && (
-          <p>
-            <b className="text-good">Done when: </b>
-            {expects[0]}
-          </p>
-        )}
-      </div>
+      <Beware card={card} />
       <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
@@ -98,6 +69,51 @@ export function CardView({
         </Button>
       </div>
     </article>
+  );
+}
+
+/** Where in the sheet a card stands, and how long it takes. */
+function Where({ card, number, of }: { card: Card; number: number; of: number }) {
+  const single = singleOf(card);
+  return (
+    <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
+      <b className="text-ink">{STAGE_NAMES[card.stage]}</b>
+      <span className="tabular-nums">
+        {card.steps.length > 1 ? `steps ${number} to ${number + card.steps.length - 1}` : `step ${number}`} of {of}
+      </span>
+      <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
+      {single && single.waits_s > 0 && <span>then {spoken(single.waits_s)} by itself</span>}
+      {single && single.people > 1 && <b className="text-warn">takes {single.people} people</b>}
+      {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
+    </p>
+  );
+}
+
+/** Warnings stand where they are seen without scrolling, next to the button that says done. */
+function Beware({ card }: { card: Card }) {
+  const single = singleOf(card);
+  const cautions = [...new Set(card.steps.flatMap((step) => step.cautions ?? []))];
+  const expects = [...new Set(card.steps.map((step) => step.expect))];
+  return (
+    <div className="space-y-2 border-t border-edge px-5 pt-3 text-lg leading-snug">
+      {(single?.avoid ?? []).map((words) => (
+        <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold">
+          Look-alike! {words}.
+        </p>
+      ))}
+      {cautions.map((caution) => (
+        <p key={caution} className="rounded-md border-l-8 border-bad bg-raised px-3 py-2">
+          <b>Caution. </b>
+          {caution}
+        </p>
+      ))}
+      {expects.length === 1 && (
+        <p>
+          <b className="text-good">Done when: </b>
+          {expects[0]}
+        </p>
+      )}
+    </div>
   );
 }
 

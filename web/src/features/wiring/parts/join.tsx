@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 
-import { Refusal, type Answer } from "../../../api/client";
+import { Refusal, type Answer, type Schemas } from "../../../api/client";
 import { Button, Dialog, Flag } from "../../../ui";
 import { BeforeYouPull, deviceName, Problems, useAnswer, useDraft } from "../../../rig";
 import { cablePin, withPin } from "../pins";
@@ -43,28 +43,7 @@ export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void 
               </Button>
             )}
           </Part>
-          <Part title="What else would do">
-            {data.instead.length === 0 && <p className="text-soft">Nothing that is here.</p>}
-            <ul className="space-y-2">
-              {data.instead.map((other) => (
-                <li key={other.says} className="flex flex-wrap items-center justify-between gap-2 rounded-md bg-raised px-3 py-2">
-                  <span>
-                    {other.says}{" "}
-                    <span className="text-soft tabular-nums">
-                      {other.points > 0
-                        ? `${other.points} points dearer`
-                        : other.points < 0
-                          ? `${-other.points} points cheaper`
-                          : "the same price"}
-                    </span>
-                  </span>
-                  <Button aria-label={`Pin instead: ${other.says}`} onClick={() => pin(cablePin(join.link, other.cable ?? null))}>
-                    Pin instead
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          </Part>
+          <Instead others={data.instead} onPin={(cable) => pin(cablePin(join.link, cable))} />
           <Part title="What hangs on it">
             {data.depends.length === 0 && <p className="text-soft">Nothing that was promised.</p>}
             <ul className="list-disc pl-5">
@@ -75,27 +54,64 @@ export function JoinDrawer({ join, onClose }: { join: Join; onClose: () => void 
             <p className="mt-1">{data.without}</p>
           </Part>
           <BeforeYouPull join={join} />
-          <Part title="Decide otherwise">
-            <div className="flex flex-wrap gap-2">
-              {join.link.kind !== "radio" &&
-                [join.link.a, join.link.b].map((end) => (
-                  <Button
-                    key={`${end.device}.${end.endpoint}`}
-                    onClick={() => pin({ kind: "keep-out", at: { device: end.device, port: end.endpoint } })}
-                  >
-                    Keep out of {marking(answer, end.device, end.endpoint)} of {deviceName(rig, end.device, answer)}
-                  </Button>
-                ))}
-              {[join.link.a, join.link.b].map((end) => (
-                <Button key={end.device} onClick={() => pin({ kind: "off", device: end.device })}>
-                  Leave {deviceName(rig, end.device, answer)} in its case
-                </Button>
-              ))}
-            </div>
-          </Part>
+          <Otherwise join={join} onPin={pin} />
         </div>
       )}
     </Dialog>
+  );
+}
+
+/** Other cables that would do here, and what they cost more or less. */
+function Instead({ others, onPin }: { others: Schemas["JoinAnswer"]["instead"]; onPin: (cable: string | null) => void }) {
+  return (
+    <Part title="What else would do">
+      {others.length === 0 && <p className="text-soft">Nothing that is here.</p>}
+      <ul className="space-y-2">
+        {others.map((other) => (
+          <li key={other.says} className="flex flex-wrap items-center justify-between gap-2 rounded-md bg-raised px-3 py-2">
+            <span>
+              {other.says}{" "}
+              <span className="text-soft tabular-nums">
+                {other.points > 0
+                  ? `${other.points} points dearer`
+                  : other.points < 0
+                    ? `${-other.points} points cheaper`
+                    : "the same price"}
+              </span>
+            </span>
+            <Button aria-label={`Pin instead: ${other.says}`} onClick={() => onPin(other.cable ?? null)}>
+              Pin instead
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Part>
+  );
+}
+
+/** Decisions that keep it from being joined like this at all. */
+function Otherwise({ join, onPin }: { join: Join; onPin: (pin: Parameters<typeof withPin>[1]) => void }) {
+  const { rig } = useDraft();
+  const { answer } = useAnswer();
+  return (
+    <Part title="Decide otherwise">
+      <div className="flex flex-wrap gap-2">
+        {join.link.kind !== "radio" &&
+          [join.link.a, join.link.b].map((end) => (
+            <Button
+              key={`${end.device}.${end.endpoint}`}
+              onClick={() => onPin({ kind: "keep-out", at: { device: end.device, port: end.endpoint } })}
+            >
+              Keep out of {marking(answer, end.device, end.endpoint)} of {deviceName(rig, end.device, answer)}
+            </Button>
+          ))}
+        {[join.link.a, join.link.b].map((end) => (
+          <Button key={end.device} onClick={() => onPin({ kind: "off", device: end.device })}>
+            Leave {deviceName(rig, end.device, answer)} in its case
+          </Button>
+        ))}
+      </div>
+    </Part>
   );
 }
 

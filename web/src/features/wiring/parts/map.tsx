@@ -175,35 +175,37 @@ function Box({
       </g>
       {ports.map((port) => {
         const at = node.ports?.find((one) => one.id === `${device.id}.${port.id}`);
-        if (!at) return null;
-        const px = x + (at.x ?? 0);
-        const py = y + (at.y ?? 0);
-        return (
-          <g key={port.id}>
-            <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
-            <rect
-              x={px}
-              y={py}
-              width={at.width}
-              height={at.height}
-              rx={port.is_radio ? 13 : 3}
-              className="fill-panel stroke-edge"
-              strokeWidth={1.5}
-            />
-            <text
-              x={px + (at.width ?? 0) / 2}
-              y={py + PORT_HEIGHT - 6}
-              textAnchor="middle"
-              textLength={squeezed(port.marking)}
-              lengthAdjust="spacingAndGlyphs"
-              fontSize={TYPE.port}
-              className="fill-ink"
-            >
-              {port.marking}
-            </text>
-          </g>
-        );
+        return at && <PortMark key={port.id} port={port} at={{ ...at, x: x + (at.x ?? 0), y: y + (at.y ?? 0) }} />;
       })}
+    </g>
+  );
+}
+
+/** A port as it is marked. */
+function PortMark({ port, at }: { port: MapDevice["ports"][number]; at: { x: number; y: number; width?: number; height?: number } }) {
+  return (
+    <g>
+      <title>{`${port.marking}: ${port.place}, ${port.connector}`}</title>
+      <rect
+        x={at.x}
+        y={at.y}
+        width={at.width}
+        height={at.height}
+        rx={port.is_radio ? 13 : 3}
+        className="fill-panel stroke-edge"
+        strokeWidth={1.5}
+      />
+      <text
+        x={at.x + (at.width ?? 0) / 2}
+        y={at.y + PORT_HEIGHT - 6}
+        textAnchor="middle"
+        textLength={squeezed(port.marking)}
+        lengthAdjust="spacingAndGlyphs"
+        fontSize={TYPE.port}
+        className="fill-ink"
+      >
+        {port.marking}
+      </text>
     </g>
   );
 }

@@ -33,41 +33,13 @@ export function WiringScreen() {
   const toggle = (family: string) => setHidden((old) => (old.includes(family) ? old.filter((one) => one !== family) : [...old, family]));
   const opened = answer.plan.joins.find((join) => join.link.id === tapped);
   const schedule = listed ?? !isLarge(answer.drawing);
-  const shown = new Set(answer.plan.joins.map((join) => join.family));
   const idle = answer.drawing.devices.filter((device) => !device.used);
   return (
     <div className={`grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full ${schedule ? "@3xl:grid-cols-[minmax(0,1fr)_24rem]" : ""}`}>
       <Panel
         title="Rig map"
         className="min-h-[28rem]"
-        actions={
-          <ul className="flex flex-wrap gap-2 text-sm">
-            {[...shown].map((family) => (
-              <li key={family}>
-                <button
-                  type="button"
-                  aria-pressed={!hidden.includes(family)}
-                  onClick={() => toggle(family)}
-                  className={`flex min-h-11 items-center gap-2 rounded-md border px-2 ${hidden.includes(family) ? "border-edge text-soft line-through" : "border-ink"}`}
-                >
-                  <svg width="36" height="10" aria-hidden opacity={hidden.includes(family) ? 0.3 : 1}>
-                    <line
-                      x1="2"
-                      x2="34"
-                      y1="5"
-                      y2="5"
-                      stroke={`var(--${family === "motor-bus" ? "power" : family})`}
-                      strokeWidth={PATTERNS[family]?.width}
-                      strokeDasharray={PATTERNS[family]?.dash}
-                      strokeLinecap={family === "radio" ? "round" : "butt"}
-                    />
-                  </svg>
-                  {PATTERNS[family]?.word}
-                </button>
-              </li>
-            ))}
-          </ul>
-        }
+        actions={<Legend families={[...new Set(answer.plan.joins.map((join) => join.family))]} hidden={hidden} onToggle={toggle} />}
       >
         <div className="flex h-full flex-col gap-2">
           <div className="min-h-0 flex-1">
@@ -94,6 +66,38 @@ export function WiringScreen() {
       )}
       {opened && <JoinDrawer join={opened} onClose={() => setTapped(undefined)} />}
     </div>
+  );
+}
+
+/** What each kind of line is; tapped, its lines go and come back. */
+function Legend({ families, hidden, onToggle }: { families: string[]; hidden: string[]; onToggle: (family: string) => void }) {
+  return (
+    <ul className="flex flex-wrap gap-2 text-sm">
+      {families.map((family) => (
+        <li key={family}>
+          <button
+            type="button"
+            aria-pressed={!hidden.includes(family)}
+            onClick={() => onToggle(family)}
+            className={`flex min-h-11 items-center gap-2 rounded-md border px-2 ${hidden.includes(family) ? "border-edge text-soft line-through" : "border-ink"}`}
+          >
+            <svg width="36" height="10" aria-hidden opacity={hidden.includes(family) ? 0.3 : 1}>
+              <line
+                x1="2"
+                x2="34"
+                y1="5"
+                y2="5"
+                stroke={`var(--${family === "motor-bus" ? "power" : family})`}
+                strokeWidth={PATTERNS[family]?.width}
+                strokeDasharray={PATTERNS[family]?.dash}
+                strokeLinecap={family === "radio" ? "round" : "butt"}
+              />
+            </svg>
+            {PATTERNS[family]?.word}
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

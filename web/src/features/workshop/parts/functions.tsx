@@ -5,37 +5,37 @@ import { refsOf, toggled } from "../model";
 type Props = { draft: Profile; catalogue: Catalogue | undefined; onChange: (draft: Profile) => void };
 
 /** What it carries out for others, and what its own surfaces give: functions as chips, over a port or radio. */
-export function Functions({ draft, catalogue, onChange }: Props) {
-  const refs = refsOf(draft).map((value) => ({ value, label: value }));
-  const surfaces = (draft.surfaces ?? []).map((one) => ({ value: one.id, label: one.name }));
-  const accepts = draft.accepts ?? [];
-  const emits = draft.emits ?? [];
-  const names = catalogue?.functions ?? {};
+export function Functions(props: Props) {
   return (
     <Panel title="What it does">
+      <Takes {...props} />
+      <Gives {...props} />
+    </Panel>
+  );
+}
+
+const refsIn = (draft: Profile) => refsOf(draft).map((value) => ({ value, label: value }));
+
+function Takes({ draft, catalogue, onChange }: Props) {
+  const refs = refsIn(draft);
+  const accepts = draft.accepts ?? [];
+  const change = (at: number, part: Partial<(typeof accepts)[number]>) =>
+    onChange({ ...draft, accepts: accepts.map((old, place) => (place === at ? { ...old, ...part } : old)) });
+  return (
+    <>
       <h3 className="font-semibold">It takes from others</h3>
       {accepts.every((one) => !one.over) && <p className="text-soft">Nothing yet.</p>}
       {accepts.map((one, number) =>
         one.over ? (
           <Row
             key={number}
-            names={names}
+            names={catalogue?.functions ?? {}}
             chosen={one.functions}
-            onToggle={(item) =>
-              onChange({
-                ...draft,
-                accepts: accepts.map((old, place) => (place === number ? { ...old, functions: toggled(old.functions, item) } : old)),
-              })
-            }
+            onToggle={(item) => change(number, { functions: toggled(one.functions, item) })}
             onDrop={() => onChange({ ...draft, accepts: accepts.filter((_, place) => place !== number) })}
           >
             over
-            <Choose
-              label="Over"
-              value={one.over}
-              choices={withNow(refs, one.over)}
-              onChange={(over) => onChange({ ...draft, accepts: accepts.map((old, place) => (place === number ? { ...old, over } : old)) })}
-            />
+            <Choose label="Over" value={one.over} choices={withNow(refs, one.over)} onChange={(over) => change(number, { over })} />
           </Row>
         ) : null,
       )}
@@ -48,19 +48,27 @@ export function Functions({ draft, catalogue, onChange }: Props) {
       >
         + takes
       </Button>
+    </>
+  );
+}
+
+function Gives({ draft, catalogue, onChange }: Props) {
+  const refs = refsIn(draft);
+  const surfaces = (draft.surfaces ?? []).map((one) => ({ value: one.id, label: one.name }));
+  const emits = draft.emits ?? [];
+  const change = (at: number, part: Partial<(typeof emits)[number]>) =>
+    onChange({ ...draft, emits: emits.map((old, place) => (place === at ? { ...old, ...part } : old)) });
+  const another = { functions: ["record"], surface: surfaces[0]?.value ?? "", over: refs[0]?.value ?? "" } as (typeof emits)[number];
+  return (
+    <>
       <h3 className="mt-5 font-semibold">Its surfaces give</h3>
       {emits.length === 0 && <p className="text-soft">Nothing yet.</p>}
       {emits.map((one, number) => (
         <Row
           key={number}
-          names={names}
+          names={catalogue?.functions ?? {}}
           chosen={one.functions}
-          onToggle={(item) =>
-            onChange({
-              ...draft,
-              emits: emits.map((old, place) => (place === number ? { ...old, functions: toggled(old.functions, item) } : old)),
-            })
-          }
+          onToggle={(item) => change(number, { functions: toggled(one.functions, item) })}
           onDrop={() => onChange({ ...draft, emits: emits.filter((_, place) => place !== number) })}
         >
           from
@@ -68,33 +76,20 @@ export function Functions({ draft, catalogue, onChange }: Props) {
             label="Surface"
             value={one.surface}
             choices={withNow(surfaces, one.surface)}
-            onChange={(surface) => onChange({ ...draft, emits: emits.map((old, place) => (place === number ? { ...old, surface } : old)) })}
+            onChange={(surface) => change(number, { surface })}
           />
           over
-          <Choose
-            label="Over"
-            value={one.over}
-            choices={withNow(refs, one.over)}
-            onChange={(over) => onChange({ ...draft, emits: emits.map((old, place) => (place === number ? { ...old, over } : old)) })}
-          />
+          <Choose label="Over" value={one.over} choices={withNow(refs, one.over)} onChange={(over) => change(number, { over })} />
         </Row>
       ))}
       <Button
         className="mt-2"
         disabled={refs.length === 0 || surfaces.length === 0}
-        onClick={() =>
-          onChange({
-            ...draft,
-            emits: [
-              ...emits,
-              { functions: ["record"], surface: surfaces[0]?.value ?? "", over: refs[0]?.value ?? "" } as (typeof emits)[number],
-            ],
-          })
-        }
+        onClick={() => onChange({ ...draft, emits: [...emits, another] })}
       >
         + gives
       </Button>
-    </Panel>
+    </>
   );
 }
 

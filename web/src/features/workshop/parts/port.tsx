@@ -85,6 +85,8 @@ export function PortDialog({ port, draft, catalogue, onChange, onClose }: Props)
   );
 }
 
+type Part<K extends Role["kind"]> = { role: Extract<Role, { kind: K }>; spoken: string[]; change: (part: object) => void };
+
 function RoleFields({
   role,
   spoken,
@@ -99,72 +101,78 @@ function RoleFields({
   const change = (part: object) => onChange({ ...role, ...part } as Role);
   return (
     <div className="flex flex-wrap items-end gap-2">
-      {role.kind === "control" && (
-        <>
-          <TextField
-            className="min-w-36 flex-1"
-            label="Protocol"
-            known={spoken}
-            value={role.protocol}
-            onChange={(protocol) => change({ protocol })}
-          />
-          <TextField className="min-w-36 flex-1" label="Medium" value={role.medium ?? ""} onChange={(medium) => change({ medium })} />
-          <Choose label="End" value={role.end ?? "peer"} choices={ENDS} onChange={(end) => change({ end })} />
-        </>
-      )}
-      {role.kind === "video" && (
-        <>
-          <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
-          <TextField
-            className="min-w-36 flex-1"
-            label="Signal"
-            known={spoken}
-            value={role.signal}
-            onChange={(signal) => change({ signal })}
-          />
-          <TextField
-            className="min-w-36 flex-1"
-            label="Formats, best first"
-            value={role.formats.join(", ")}
-            onChange={(text) => change({ formats: text.split(/[\s,]+/).filter(Boolean) })}
-          />
-        </>
-      )}
-      {role.kind === "power" && (
-        <>
-          <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
-          <NumberField
-            label="Least volts"
-            value={role.min_v}
-            unit="V"
-            min={1}
-            max={60}
-            step={0.1}
-            onChange={(value) => value !== null && change({ min_v: value })}
-          />
-          <NumberField
-            label="Most volts"
-            value={role.max_v}
-            unit="V"
-            min={1}
-            max={60}
-            step={0.1}
-            onChange={(value) => value !== null && change({ max_v: value })}
-          />
-          <NumberField
-            label="Most amps"
-            value={role.max_a}
-            unit="A"
-            min={0.01}
-            max={60}
-            step={0.1}
-            onChange={(value) => change({ max_a: value })}
-          />
-        </>
-      )}
+      {role.kind === "control" && <ControlFields role={role} spoken={spoken} change={change} />}
+      {role.kind === "video" && <VideoFields role={role} spoken={spoken} change={change} />}
+      {role.kind === "power" && <PowerFields role={role} spoken={spoken} change={change} />}
       <Button weight="quiet" onClick={onDrop}>
         Drop
       </Button>
     </div>
+  );
+}
+
+function ControlFields({ role, spoken, change }: Part<"control">) {
+  return (
+    <>
+      <TextField
+        className="min-w-36 flex-1"
+        label="Protocol"
+        known={spoken}
+        value={role.protocol}
+        onChange={(protocol) => change({ protocol })}
+      />
+      <TextField className="min-w-36 flex-1" label="Medium" value={role.medium ?? ""} onChange={(medium) => change({ medium })} />
+      <Choose label="End" value={role.end ?? "peer"} choices={ENDS} onChange={(end) => change({ end })} />
+    </>
+  );
+}
+
+function VideoFields({ role, spoken, change }: Part<"video">) {
+  return (
+    <>
+      <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
+      <TextField className="min-w-36 flex-1" label="Signal" known={spoken} value={role.signal} onChange={(signal) => change({ signal })} />
+      <TextField
+        className="min-w-36 flex-1"
+        label="Formats, best first"
+        value={role.formats.join(", ")}
+        onChange={(text) => change({ formats: text.split(/[\s,]+/).filter(Boolean) })}
+      />
+    </>
+  );
+}
+
+function PowerFields({ role, change }: Part<"power">) {
+  return (
+    <>
+      <Choose label="Flow" value={role.flow} choices={FLOWS} onChange={(flow) => change({ flow })} />
+      <NumberField
+        label="Least volts"
+        value={role.min_v}
+        unit="V"
+        min={1}
+        max={60}
+        step={0.1}
+        onChange={(value) => value !== null && change({ min_v: value })}
+      />
+      <NumberField
+        label="Most volts"
+        value={role.max_v}
+        unit="V"
+        min={1}
+        max={60}
+        step={0.1}
+        onChange={(value) => value !== null && change({ max_v: value })}
+      />
+      <NumberField
+        label="Most amps"
+        value={role.max_a}
+        unit="A"
+        min={0.01}
+        max={60}
+        step={0.1}
+        onChange={(value) => change({ max_a: value })}
+      />
+    </>
   );
 }
