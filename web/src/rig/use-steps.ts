@@ -77,16 +77,12 @@ async function eachByItself(
   if (refused) throw refused;
 }
 
-/** How the steps of a rig's run sheet stand, and saying so: seen at once, and in line until it is in the log. */
-export function useSteps(id: string, sync: DraftSync<Rig>) {
+/** Sends what waits in line of a rig, oldest first, as soon as the server is reached. */
+function useSending(id: string, sync: DraftSync<Rig>, waiting: readonly Waiting[]) {
   const path = `rig/${id}`;
   const client = useQueryClient();
-  const [person] = usePerson();
   const query = queries.stepsQuery(id);
-  const { data } = useQuery(query);
-  const waiting = useSyncExternalStore(listenToLine, () => inLine(path));
   const isReached = useReached();
-  const [hasRoom, setRoom] = useState(true);
   const send = useMutation({
     scope: { id: `log-${id}` },
     retry: (_, error) => !isFinal(error),
@@ -113,6 +109,20 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
   useEffect(() => {
     if (some && isReached && !isPending) mutate();
   }, [some, isReached, isPending, mutate, waiting]);
+  return { error: send.error, isLate: send.failureCount > 0 || !isReached };
+}
+
+/** How the steps of a rig's run sheet stand, and saying so: seen at once, and in line until it is in the log. */
+export function useSteps(id: string, sync: DraftSync<Rig>) {
+  const path = `rig/${id}`;
+  const client = useQueryClient();
+  const [person] = usePerson();
+  const query = queries.stepsQuery(id);
+  const { data } = useQuery(query);
+  const waiting = useSyncExternalStore(listenToLine, () => inLine(path));
+  const some = waiting.length > 0;
+  const [hasRoom, setRoom] = useState(true);
+  const sending = useSending(id, sync, waiting);
   const clear = useMutation({ mutationFn: () => queries.newDay(id), onSuccess: () => client.setQueryData(query.queryKey, NONE) });
   const log = useCallback(
     (what: Schemas["Entry"]["what"], subjects: readonly string[], reason?: string, more?: Record<string, unknown>) => {
@@ -129,7 +139,6 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
   const say = useCallback((steps: readonly string[], what: What, { reason, ...more }: More = {}) => log(what, steps, reason, more), [log]);
   const happen = useCallback((what: Noted, device: string) => log(what, [device]), [log]);
   const give = useCallback((subjects: readonly string[], to: string | null) => log("given", subjects, undefined, { to }), [log]);
-  const isLate = send.failureCount > 0 || !isReached;
   useAskBeforeClosing(!hasRoom && some);
   const { steps: marks, given } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
   const ticks = useMemo(
@@ -138,8 +147,8 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
   );
   const tick = useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]);
   const untickAll = clear.mutate;
-  const late = some && isLate ? waiting.length : 0;
-  const logRefusal = [send.error, clear.error].find(isFinal) as Refusal | undefined;
+  const late = some && sending.isLate ? waiting.length : 0;
+  const logRefusal = [sending.error, clear.error].find(isFinal) as Refusal | undefined;
   return useMemo(
     () => ({
       /** Step -> how it stands, of all of which anything was said. */
