@@ -50,9 +50,9 @@ class Carried:
     world: World
 
     @classmethod
-    def out(cls, rig: ResolvedRig) -> "Carried":
-        """Plan `rig` and carry it out."""
-        made = plan(rig)
+    def out(cls, rig: ResolvedRig, made: Plan | None = None) -> "Carried":
+        """Plan `rig`, where it is not planned yet, and carry it out."""
+        made = plan(rig) if made is None else made
         conditions = conditions_of(rig, made)
         sheet = run_sheet(rig, made, conditions)
         return cls(rig, made, conditions, sheet, carry_through(rig, sheet))

@@ -3,17 +3,14 @@
 from itertools import combinations
 
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from isotact.core.bench.execution import carry_out
 from isotact.core.day import Crewed, crewed
-from isotact.core.model import ResolvedRig
 from isotact.core.runsheet import RunSheet
 from isotact.core.trades import fresh_world
 from isotact.core.world import prove
+from tests.corpus import Drawn, every
 from tests.rigs import SHIPPED, Carried, carried
-from tests.strategies import rigs
 
 CREW = ("Ada", "Bo", "Cy")
 QUICK = 0.01
@@ -67,19 +64,17 @@ def test_every_sheet_in_the_order_of_three_proves_what_it_should(key: str):
     assert proven_in_that_order(done, crewed(done.sheet, CREW, work=QUICK)) == set(done.plan.kept)
 
 
-@settings(max_examples=15, deadline=None)
-@given(rigs(), st.integers(1, 3))
-def test_a_generated_sheet_on_a_crew(rig: ResolvedRig, count: int):
-    done = Carried.out(rig)
+@every("small", 15)
+def test_a_generated_sheet_on_a_crew(drawn: Drawn):
+    done, count = drawn.done, drawn.chance("a crew").randint(1, 3)
     found = crewed(done.sheet, CREW[:count], work=QUICK)
     must_be_sound(done.sheet, found, CREW[:count])
     assert proven_in_that_order(done, found) == set(done.plan.kept)
 
 
-@settings(max_examples=15, deadline=None)
-@given(rigs())
-def test_more_hands_are_never_slower(rig: ResolvedRig):
-    sheet = Carried.out(rig).sheet
+@every("small", 15)
+def test_more_hands_are_never_slower(drawn: Drawn):
+    sheet = drawn.done.sheet
     if any(step.people > 1 for step in sheet.steps):
         return
     one, two, three = (crewed(sheet, CREW[:count], work=QUICK).left_s for count in (1, 2, 3))

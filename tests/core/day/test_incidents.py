@@ -1,18 +1,15 @@
 """A battery changed, a device restarted: what has to be proven again is what rested on it, and nothing else."""
 
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from isotact.core.day import Spoilt, spoilt_by
-from isotact.core.model import ResolvedRig
 from isotact.core.model.incidents import Incident
 from isotact.core.questions import BuiltRig, CannotAskError
 from isotact.core.trades import perform
 from isotact.core.trades.incident_acts import acts_at_device
 from isotact.core.world import prove
+from tests.corpus import Drawn, every
 from tests.rigs import Carried, carried
-from tests.strategies import rigs
 
 
 def spoilt(done: Carried, what: Incident, device: str) -> Spoilt:
@@ -52,14 +49,14 @@ def test_what_cannot_be_done_is_said():
         spoilt(carried("night-ferry-a"), Incident.BATTERY_CHANGED, "body")
 
 
-@settings(max_examples=40)
-@given(rigs(), st.sampled_from([Incident.RESTARTED, Incident.BATTERY_CHANGED]), st.integers(0, 60))
-def test_what_fails_afterwards_is_among_what_is_to_be_proven_again(rig: ResolvedRig, what: Incident, number: int):
-    done = Carried.out(rig)
+@every("small", 40)
+def test_what_fails_afterwards_is_among_what_is_to_be_proven_again(drawn: Drawn):
+    done, chance = drawn.done, drawn.chance("an incident")
+    what = chance.choice([Incident.RESTARTED, Incident.BATTERY_CHANGED])
     in_use = [feed.device for feed in done.plan.feeds]
     if not in_use:
         return
-    device = in_use[number % len(in_use)]
+    device = chance.choice(in_use)
     try:
         found = spoilt(done, what, device)
     except CannotAskError:

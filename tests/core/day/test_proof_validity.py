@@ -1,18 +1,15 @@
 """A proof holds for what it was made with: what an edit touches has to be proven again, and nothing else."""
 
 from collections.abc import Callable
-from random import Random
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from isotact.core.day import lapsed
-from isotact.core.model import ResolvedRig
 from isotact.core.questions import BuiltRig
+from tests.corpus import Drawn, every
 from tests.rigs import Carried, carried, demo
-from tests.strategies import edited, rigs
+from tests.strategies import edited
 
 Change = Callable[[dict[str, Any]], object]
 
@@ -92,10 +89,9 @@ def test_a_plan_holds_against_itself(name: str):
     assert [key for key in one.plan.kept if lapsed(one, one, key)] == []
 
 
-@settings(max_examples=40)
-@given(rigs(), st.integers(0, 10**9))
-def test_all_that_a_proof_which_holds_rests_on_stood_where_it_was_proven(rig: ResolvedRig, seed: int):
-    then, now = Carried.out(rig), Carried.out(edited(Random(seed), rig))
+@every("small", 40)
+def test_all_that_a_proof_which_holds_rests_on_stood_where_it_was_proven(drawn: Drawn):
+    then, now = drawn.done, Carried.out(edited(drawn.chance("an edit"), drawn.rig))
     for key in now.plan.kept:
         if key in then.plan.kept and not lapsed(stood(then), stood(now), key):
             wanted = [one for one in now.conditions if key in one.promises]

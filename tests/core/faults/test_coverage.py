@@ -4,11 +4,10 @@ from pathlib import Path
 
 import pytest
 import yaml
-from hypothesis import given, settings
 
 from isotact.core.faults.coverage import checks_of, coverage, faults_of, put_in
-from isotact.core.model import ResolvedRig
 from isotact.core.world import prove
+from tests.corpus import Drawn, every
 from tests.rigs import (
     DATA,
     SHIPPED,
@@ -25,7 +24,6 @@ from tests.rigs import (
     promise,
     rig_of,
 )
-from tests.strategies import rigs, shaken_rigs
 
 EXCEPTIONS = yaml.safe_load((Path(__file__).parent / "exceptions.yaml").read_text(encoding="utf-8"))
 each = pytest.mark.parametrize("rig_id", SHIPPED)
@@ -118,11 +116,10 @@ def test_looks_have_names_of_their_own_and_read_the_same_twice(rig_id: str):
         assert look.read(done.world) == look.read(done.world)
 
 
-@settings(max_examples=40)
-@given(rigs() | shaken_rigs())
-def test_generated_rigs_break_and_fall_as_they_should(rig: ResolvedRig):
-    done = Carried.out(rig)
-    rows = coverage(rig, done.plan)
+@every("small or shaken", 40)
+def test_generated_rigs_break_and_fall_as_they_should(drawn: Drawn):
+    done = drawn.done
+    rows = coverage(done.rig, done.plan)
     assert [(row.condition, row.fault) for row in rows if row.still_holds] == []
     assert [(row.condition, row.fault, row.standing) for row in rows if row.standing] == []
     assert list(unexplained(done)) == []

@@ -3,7 +3,6 @@
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
 
 from isotact.core.model import ResolvedRig
 from isotact.core.planning import plan, search
@@ -11,6 +10,7 @@ from isotact.core.planning.explaining.explanation import Questions
 from isotact.core.planning.explaining.unsat_core import clash, minimal_conflict
 from isotact.core.planning.optimising.choice_model import Terms
 from isotact.core.planning.optimising.constraints import build
+from tests.corpus import Drawn, every
 from tests.rigs import (
     DATA,
     FOCUS,
@@ -31,7 +31,6 @@ from tests.rigs import (
     video,
     without,
 )
-from tests.strategies import rigs
 
 
 def core_of(rig: ResolvedRig, wanted: str):
@@ -42,10 +41,9 @@ def core_of(rig: ResolvedRig, wanted: str):
     return choosing, minimal_conflict(choosing, wanted, made.kept, obeyed)
 
 
-@settings(max_examples=40)
-@given(rigs())
-def test_a_conflict_is_impossible_and_dropping_any_member_makes_it_possible(rig: ResolvedRig) -> None:
-    made, found = plan(rig), search(rig)
+@every("small", 40)
+def test_a_conflict_is_impossible_and_dropping_any_member_makes_it_possible(drawn: Drawn) -> None:
+    rig, made, found = drawn.rig, drawn.plan, search(drawn.rig)
     for unmet in made.unmet:
         kinds = {p.id: p.kind for p in rig.rig.promises}
         if kinds[unmet.promise] != "power" and not found.options[unmet.promise]:
@@ -175,10 +173,9 @@ def test_a_transmitter_takes_only_so_many_at_a_time(peers: int):
         assert "air link of sender takes 1 at a time; one more would be needed." in says(rig, "second")
 
 
-@settings(max_examples=40)
-@given(rigs())
-def test_giving_up_what_is_named_lets_the_promise_hold(rig: ResolvedRig) -> None:
-    made, found = plan(rig), search(rig)
+@every("small", 40)
+def test_giving_up_what_is_named_lets_the_promise_hold(drawn: Drawn) -> None:
+    rig, made, found = drawn.rig, drawn.plan, search(drawn.rig)
     for unmet in made.unmet:
         lost = Questions(build(rig, found.links, found.options, Terms(guarded=True)), made).what_it_costs(unmet.promise)
         left = [p for p in rig.rig.promises if p.id == unmet.promise or (p.id in made.kept and p.id not in lost)]

@@ -1,7 +1,6 @@
 """What has too many ways to list walks through their graph, and comes out as if every way had been listed."""
 
 import pytest
-from hypothesis import HealthCheck, given, settings
 
 from isotact.catalogue import shipped
 from isotact.core.bench import run
@@ -9,7 +8,7 @@ from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.planning import plan, planner
 from isotact.core.planning.ways import all_ways
 from isotact.core.runsheet import run_sheet
-from tests.strategies import mid_rigs
+from tests.corpus import Drawn, every
 
 
 def chain(monitors: int, **changes: object) -> ResolvedRig:
@@ -97,11 +96,11 @@ def test_a_school_of_focus_is_kept_to_where_the_ways_are_too_many_to_list():
     assert "focus" not in made.kept
 
 
-@settings(max_examples=15, suppress_health_check=[HealthCheck.function_scoped_fixture])
-@given(rig=mid_rigs())
-def test_on_generated_rigs_walking_gives_what_the_list_gives(monkeypatch: pytest.MonkeyPatch, rig: ResolvedRig):
-    listed = worth(rig, plan(rig))
-    with monkeypatch.context() as patch:
+@every("mid-size", 15)
+def test_on_generated_rigs_walking_gives_what_the_list_gives(drawn: Drawn):
+    rig = drawn.rig
+    listed = worth(rig, drawn.plan)
+    with pytest.MonkeyPatch.context() as patch:
         patch.setattr(all_ways, "MAX_ROUTES", 0)
         made = plan(rig)
     assert made.status == "proven-optimal"

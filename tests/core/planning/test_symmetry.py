@@ -3,8 +3,6 @@
 from typing import Any
 
 import pytest
-from hypothesis import HealthCheck, given, settings
-from hypothesis import strategies as st
 
 from isotact.catalogue import shipped
 from isotact.core.bench import run
@@ -15,7 +13,7 @@ from isotact.core.planning.optimising import constraints
 from isotact.core.questions import alternatives
 from isotact.core.runsheet import run_sheet
 from tests.core.planning.test_path_flow import drive, worth
-from tests.strategies import mid_rigs
+from tests.corpus import Drawn, every
 
 
 def motors(count: int) -> dict[str, str]:
@@ -96,11 +94,11 @@ def with_more(rig: ResolvedRig, devices: list[dict[str, Any]]) -> ResolvedRig:
     return resolve(wider, {**shipped().profiles, **own}, rig.cables)
 
 
-@settings(max_examples=25)
-@given(rig=mid_rigs(), profile=st.sampled_from(SPARES), count=st.integers(1, 4))
-def test_a_spare_device_never_makes_a_plan_worse(rig: ResolvedRig, profile: str, count: int):
-    before = plan(rig)
-    spare = [{"id": f"spare-{number}", "profile": profile} for number in range(count)]
+@every("mid-size", 25)
+def test_a_spare_device_never_makes_a_plan_worse(drawn: Drawn):
+    rig, before, chance = drawn.rig, drawn.plan, drawn.chance("spares")
+    profile = chance.choice(SPARES)
+    spare = [{"id": f"spare-{number}", "profile": profile} for number in range(chance.randint(1, 4))]
     richer = with_more(rig, spare)
     made = plan(richer)
     assert made.status == before.status == "proven-optimal"
@@ -109,16 +107,16 @@ def test_a_spare_device_never_makes_a_plan_worse(rig: ResolvedRig, profile: str,
     assert kept > kept_before or cost <= cost_before
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
-@given(rig=mid_rigs(), data=st.data())
-def test_leaving_out_like_plans_loses_none(monkeypatch: pytest.MonkeyPatch, rig: ResolvedRig, data: st.DataObject):
+@every("mid-size", 25)
+def test_leaving_out_like_plans_loses_none(drawn: Drawn):
     """Two more of a kind that the rig has: the model that tells them apart finds nothing better."""
-    kind = data.draw(st.sampled_from(sorted({one.profile for one in rig.rig.devices})))
+    rig = drawn.rig
+    kind = drawn.chance("like devices").choice(sorted({one.profile for one in rig.rig.devices}))
     like = next(one for one in rig.rig.model_dump(mode="json")["devices"] if one["profile"] == kind)
     more = [{**like, "id": f"like-{number}", "name": f"Like {number}"} for number in range(2)]
     richer = with_more(rig, more)
     made = plan(richer)
-    with monkeypatch.context() as patch:
+    with pytest.MonkeyPatch.context() as patch:
         patch.setattr(constraints, "add_interchanging", lambda _: None)
         told_apart = plan(richer)
     assert worth(richer, made) == worth(richer, told_apart)

@@ -1,22 +1,19 @@
 """What is tried for a way out is answered as the best plan would: it is solved only as far as it takes to know."""
 
-from hypothesis import given, settings
-
-from isotact.core.model import ResolvedRig
-from isotact.core.planning import plan_only, search
+from isotact.core.planning import search
 from isotact.core.planning.explaining.trials import Trying
 from tests.core.planning.test_feeds import ROLL, planned, rig
-from tests.strategies import rigs, shaken_rigs
+from tests.corpus import Drawn, every
 
 
-@settings(max_examples=40)
-@given(rigs() | shaken_rigs())
-def test_it_says_of_any_promises_whether_the_best_plan_keeps_them(drawn: ResolvedRig):
-    kept = {*plan_only(drawn).kept}
-    every = {promise.id for promise in drawn.rig.promises}
-    links = search(drawn).links
-    for wanted in (kept, every, *({one} for one in sorted(every))):
-        assert Trying(drawn, links).with_rig(drawn, wanted) is (wanted <= kept)
+@every("small or shaken", 40)
+def test_it_says_of_any_promises_whether_the_best_plan_keeps_them(drawn: Drawn):
+    rig = drawn.rig
+    kept = {*drawn.plan.kept}
+    promised = {promise.id for promise in rig.rig.promises}
+    links = search(rig).links
+    for wanted in (kept, promised, *({one} for one in sorted(promised))):
+        assert Trying(rig, links).with_rig(rig, wanted) is (wanted <= kept)
 
 
 def test_a_pin_comes_before_a_promise_there_too():

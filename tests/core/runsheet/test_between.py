@@ -1,11 +1,8 @@
 """The sheet from any world: what a change or a mishap spoils, and nothing else."""
 
 from dataclasses import replace
-from random import Random
 
 import pytest
-from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from isotact.core.bench import carry_out, carry_through
 from isotact.core.model import ResolvedRig
@@ -20,12 +17,9 @@ from isotact.core.trades.waking import Sleep
 from isotact.core.world import Power, World, prove
 from tests.core.planning.test_feeds import ROLL, rig
 from tests.core.runsheet.careful import carefully
+from tests.corpus import Drawn, every
 from tests.rigs import SHIPPED, Carried, carried, demo
-from tests.strategies import edited, rigs, shaken_rigs, troubled
-
-
-def built(rig: ResolvedRig) -> Carried:
-    return Carried.out(rig)
+from tests.strategies import edited, troubled
 
 
 def as_flagged(rig: ResolvedRig, done: Carried) -> ResolvedRig:
@@ -53,11 +47,18 @@ def restores(world: World, done: Carried, sheet: RunSheet) -> None:
             assert not (proven and all(one.holds(other) for one in done.conditions if one.promises)), left_out.id
 
 
-@settings(max_examples=60)
-@given(rigs() | shaken_rigs(), st.integers(0, 10**9), st.booleans())
-def test_after_an_edit_of_a_built_rig(rig: ResolvedRig, seed: int, back: bool):
-    before, after = (rig, edited(Random(seed), rig))[:: -1 if back else 1]
-    old = built(before)
+@every("small or shaken", 45)
+def test_after_an_edit_of_a_built_rig(drawn: Drawn):
+    becomes(drawn.done, edited(drawn.chance("an edit"), drawn.rig))
+
+
+@every("small or shaken", 20)
+def test_after_an_edit_that_leads_to_a_rig(drawn: Drawn):
+    becomes(Carried.out(edited(drawn.chance("an edit back"), drawn.rig)), drawn.rig)
+
+
+def becomes(old: Carried, after: ResolvedRig) -> None:
+    """What is built is changed into another rig by the short sheet, and what stays keeps its flags."""
     wanted = as_flagged(after, old)
     made = plan(wanted)
     tags = {(join.link.id, join.link.cable): join.tag for join in old.plan.joins}
@@ -68,13 +69,12 @@ def test_after_an_edit_of_a_built_rig(rig: ResolvedRig, seed: int, back: bool):
     restores(world, done, sheet_between(world, made, conditions, gone))
 
 
-@settings(max_examples=60)
-@given(rigs() | shaken_rigs(), st.integers(0, 10**9))
-def test_after_a_mishap(rig: ResolvedRig, seed: int):
-    done = built(rig)
+@every("small or shaken", 45)
+def test_after_a_mishap(drawn: Drawn):
+    done = drawn.done
     world = done.world.fork()
     if world.out:
-        troubled(Random(seed), world)
+        troubled(drawn.chance("a mishap"), world)
         restores(world, done, sheet_between(world, done.plan, done.conditions))
 
 
@@ -147,7 +147,7 @@ def test_a_mode_that_a_restart_loses_is_set_once_more(lapses: bool):
     body = whole.devices["body"]
     modes = body.profile.modes.model_copy(update={"lapses": lapses})
     forgetful = replace(body, profile=body.profile.model_copy(update={"modes": modes}))
-    done = built(replace(whole, devices={**whole.devices, "body": forgetful}))
+    done = Carried.out(replace(whole, devices={**whole.devices, "body": forgetful}))
     assert done.plan.kept == ("roll",)
     world = done.world.fork()
     perform(world, Sleep(device="link"))

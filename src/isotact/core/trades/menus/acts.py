@@ -1,5 +1,6 @@
 """What is done in menus: modes, settings, answers; and how they come to be wrong."""
 
+from collections.abc import Iterator
 from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item, Key
@@ -7,10 +8,10 @@ from isotact.core.model.named_keys import mode_key
 from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version
-from isotact.core.trades.base import HandAct, Mishap
+from isotact.core.trades.base import Draft, HandAct, Mishap
 from isotact.core.trades.menus.upsets import bring_about, spoilt_by
-from isotact.core.trades.waking.acts import AtDevice
-from isotact.core.world import Menus, World, now
+from isotact.core.trades.waking.acts import AtDevice, off_draft
+from isotact.core.world import Menus, Waking, World, now
 
 
 class SetMode(AtDevice, HandAct):
@@ -82,6 +83,11 @@ class Answer(AtDevice, HandAct):
         if Item(self.device, self.prompt) not in world[Menus].asking:
             return f"{world.rig[self.device].name} asks nothing."
         return None
+
+    def remedies(self, world: World) -> Iterator[Draft]:
+        """It asks at its start and at no other time: one that is up, and asks nothing, is started again."""
+        if world[Waking].is_on(self.device):
+            yield off_draft(world, self.device)
 
     def do(self, world: World) -> str:
         item = Item(self.device, self.prompt)
