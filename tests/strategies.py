@@ -445,32 +445,51 @@ def _promisable(chance: Random, device: dict[str, Any], profile: Profile) -> Ite
 def edited(chance: Random, rig: ResolvedRig) -> ResolvedRig:
     """The same rig after a change of mind: a promise or a device less, a cable missing, a mode, a piece exchanged."""
     document = rig.rig.model_dump(mode="json")
-    devices, promises = document["devices"], document["promises"]
     match chance.choice(["promise", "device", "bag", "mode", "exchange"]):
-        case "promise" if promises:
-            promises.remove(chance.choice(promises))
+        case "promise" if document["promises"]:
+            document["promises"].remove(chance.choice(document["promises"]))
         case "device":
-            gone = chance.choice(devices)
-            devices.remove(gone)
-            away = {gone["id"]}
-            document["promises"] = [
-                one for one in promises if not away & {one.get("to"), one.get("of"), one.get("at", {}).get("device")}
-            ]
+            return without(rig, chance.choice(document["devices"])["id"])
         case "bag" if document["bag"]:
             chance.choice(document["bag"])["count"] = 0
         case "mode":
-            device = chance.choice(devices)
+            device = chance.choice(document["devices"])
             modes = rig[device["id"]].profile.modes
             device["mode"] = chance.choice(modes.values).id if modes else None
         case "exchange":
-            device = chance.choice(devices)
-            old, device["id"] = device["id"], f"{device['id']}-new"
-            for one in promises:
-                for field in ("to", "of"):
-                    if one.get(field) == old:
-                        one[field] = device["id"]
-                if one.get("at", {}).get("device") == old:
-                    one["at"]["device"] = device["id"]
+            return exchanged(rig, chance.choice(document["devices"])["id"])
+    return _resolved(rig, document)
+
+
+def without(rig: ResolvedRig, device: str) -> ResolvedRig:
+    """`rig` with a device less, and without what was promised of it."""
+    document = rig.rig.model_dump(mode="json")
+    document["devices"] = [one for one in document["devices"] if one["id"] != device]
+    document["promises"] = [
+        one
+        for one in document["promises"]
+        if device not in {one.get("to"), one.get("of"), one.get("at", {}).get("device")}
+    ]
+    return _resolved(rig, document)
+
+
+def exchanged(rig: ResolvedRig, device: str) -> ResolvedRig:
+    """`rig` with another piece of the same kind in the place of a device."""
+    document = rig.rig.model_dump(mode="json")
+    other = f"{device}-new"
+    for one in document["devices"]:
+        if one["id"] == device:
+            one["id"] = other
+    for one in document["promises"]:
+        for field in ("to", "of"):
+            if one.get(field) == device:
+                one[field] = other
+        if one.get("at", {}).get("device") == device:
+            one["at"]["device"] = other
+    return _resolved(rig, document)
+
+
+def _resolved(rig: ResolvedRig, document: dict[str, Any]) -> ResolvedRig:
     changed = Rig.model_validate({**document, "pins": []})
     profiles = {placed.profile.id: placed.profile for placed in rig.devices.values()}
     return resolve(changed, profiles, rig.cables)

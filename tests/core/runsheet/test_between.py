@@ -18,8 +18,22 @@ from isotact.core.world import Power, World, prove
 from tests.core.planning.test_feeds import ROLL, rig
 from tests.core.runsheet.careful import carefully
 from tests.corpus import Drawn, every
-from tests.rigs import SHIPPED, Carried, carried, demo
-from tests.strategies import edited, troubled
+from tests.rigs import (
+    DATA,
+    FOCUS,
+    RECORD,
+    SHIPPED,
+    Carried,
+    camera,
+    carried,
+    control,
+    demo,
+    grip,
+    port,
+    rig_of,
+    second_button,
+)
+from tests.strategies import edited, exchanged, troubled, without
 
 
 def as_flagged(rig: ResolvedRig, done: Carried) -> ResolvedRig:
@@ -57,7 +71,7 @@ def test_after_an_edit_that_leads_to_a_rig(drawn: Drawn):
     becomes(Carried.out(edited(drawn.chance("an edit back"), drawn.rig)), drawn.rig)
 
 
-def becomes(old: Carried, after: ResolvedRig) -> None:
+def becomes(old: Carried, after: ResolvedRig) -> RunSheet:
     """What is built is changed into another rig by the short sheet, and what stays keeps its flags."""
     wanted = as_flagged(after, old)
     made = plan(wanted)
@@ -66,7 +80,44 @@ def becomes(old: Carried, after: ResolvedRig) -> None:
     world, gone = moved_to(old.world, wanted)
     conditions = conditions_of(world.rig, made)
     done = Carried(world.rig, made, conditions, run_sheet(wanted, made), world)
-    restores(world, done, sheet_between(world, made, conditions, gone))
+    sheet = sheet_between(world, made, conditions, gone)
+    restores(world, done, sheet)
+    return sheet
+
+
+def test_a_question_that_comes_with_a_lead_at_a_start_costs_a_body_that_is_up_its_start():
+    prompt = {
+        "id": "ask", "asks": "Allow?", "joined": "usb", "default": "no",
+        "answers": [{"id": "yes", "name": "Yes"}, {"id": "no", "name": "No"}],
+    }  # fmt: skip
+    body = camera(
+        ports=[port("usb", "usb-c", control("p", "device")), port("aux", "usb-c", control("p", "device"))],
+        accepts=[
+            {"functions": ["record"], "over": "usb", "when": {"answers": {"ask": "yes"}}},
+            {"functions": ["focus"], "over": "aux"},
+        ],
+        wake={"how": "Switch on.", "boot_s": 2, "prompts": [prompt]},
+    )
+    whole = rig_of([body, grip(), second_button()], [(DATA, 2)], [RECORD, FOCUS])
+    before = Carried.out(without(whole, "grip"))
+    assert before.plan.kept == ("focus",)
+    steps = [step.id for step in becomes(before, whole).steps]
+    plugged = next(number for number, step in enumerate(steps) if step.startswith("plug:camera"))
+    assert plugged < steps.index("sleep:camera") < steps.index("wake:camera") < steps.index("answer:camera.ask")
+
+
+PIECES = [(key, device.id) for key in ("night-ferry-b", "two-drivers", "panel-mode") for device in SHIPPED[key].devices]
+
+
+@pytest.mark.parametrize(("rig_id", "device"), PIECES)
+def test_a_device_that_comes_later_works_with_what_is_up_already(rig_id: str, device: str):
+    """What is asked at a start only is asked again, and a lead into what is up by another feed goes in at once."""
+    becomes(Carried.out(without(carried(rig_id).rig, device)), carried(rig_id).rig)
+
+
+@pytest.mark.parametrize(("rig_id", "device"), PIECES)
+def test_another_piece_in_the_place_of_any_works_with_what_is_up_already(rig_id: str, device: str):
+    becomes(carried(rig_id), exchanged(carried(rig_id).rig, device))
 
 
 @every("small or shaken", 45)

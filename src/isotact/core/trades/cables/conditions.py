@@ -1,7 +1,7 @@
 """What must hold of one join: in the right port at both ends, and home."""
 
 from collections.abc import Iterator
-from typing import Literal
+from typing import Literal, Self
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import joined_key, plug_key
@@ -13,7 +13,7 @@ from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import crossing_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, PushHome, Unplug
-from isotact.core.world import Cables, Plugged, World
+from isotact.core.world import Cables, Plugged, Waking, World
 from isotact.core.world.observation import Observation, state, text
 
 
@@ -63,6 +63,11 @@ class Joined(OfJoin):
     @property
     def key(self) -> Key:
         return joined_key(self.between)
+
+    def seen_in(self, world: World) -> Self:
+        """Into one that is up by another feed a lead goes at once: it waits for no start."""
+        is_up = self.wakes is not None and world[Waking].is_on(self.wakes) and self.plug(world) is None
+        return self.model_copy(update={"wakes": None}) if is_up else self
 
     def holds(self, world: World) -> bool:
         """With the very cable that is planned: another that would do as well carries another flag."""
