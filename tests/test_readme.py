@@ -34,3 +34,30 @@ def test_every_make_target_that_the_readme_names_is_there():
     targets = set(re.findall(r"^([a-z]+):", (ROOT / "Makefile").read_text(encoding="utf-8"), re.MULTILINE))
     named = set(re.findall(r"(?:`|^)make ([a-z]+)", README, re.MULTILINE))
     assert {"demo", "test"} <= named <= targets
+
+
+MODULES = {
+    ".".join(file.relative_to(ROOT / "src").with_suffix("").parts).removesuffix(".__init__"): file.read_text("utf-8")
+    for file in (ROOT / "src").rglob("*.py")
+}
+
+
+def is_there(name: str) -> bool:
+    """Whether a module, or something that a module defines, is called so from some room on."""
+    module, _, last = name.rpartition(".")
+    return any(
+        f".{path}".endswith(f".{name}") or (f".{path}".endswith(f".{module}") and re.search(rf"\b{last}\b", text))
+        for path, text in MODULES.items()
+    )
+
+
+@pytest.mark.parametrize("page", ["architecture.md", "first-change.md", "rules.md", "reliability.md", "benchmarks.md"])
+def test_what_the_pages_name_is_there(page: str):
+    said = set(re.findall(r"`([a-z_]+(?:\.[a-zA-Z_]+)+)`", (ROOT / "docs" / page).read_text("utf-8")))
+    names = {name for name in said if not name.endswith((".ts", ".toml", ".yaml", ".py", ".md", ".lock"))}
+    assert [name for name in sorted(names) if not is_there(name)] == []
+
+
+def test_a_name_that_is_nowhere_would_be_noticed():
+    assert is_there("planner.chosen_for")
+    assert not is_there("planning.flagging")

@@ -5,6 +5,7 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.model.base import Struct
+from isotact.core.model.measures import Curve
 from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.roles import When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
@@ -95,6 +96,7 @@ class InnerBattery(Struct):
     usable: float = Field(default=0.85, gt=0, le=1, description="the share that is there before it switches off")
     hot_swap: bool = False
     fitted: bool = Field(default=True, description="no when it is built in and only needs charging")
+    discharge: Curve | None = Field(default=None, description="volts, by the share of its energy that has been used")
     feeds_only: Text | None = Field(default=None, description="the part it feeds, when it is not the whole device")
 
 

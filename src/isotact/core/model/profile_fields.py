@@ -25,6 +25,7 @@ from isotact.core.model.behaviour import (
     Surface,
     Wake,
 )
+from isotact.core.model.measures import Position
 from isotact.core.model.memo import once
 from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
@@ -44,6 +45,9 @@ class ProfileFields(Document):
     summary: Text
     mass_g: Grams
     size_mm: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    centre: Position | None = Field(
+        default=None, description="where its weight sits, from the middle of what it is mounted by"
+    )
     stage: Stage
     firmware: Version | None = Field(default=None, description="the newest that this profile was written for")
     licences: list[Id] = Field(default=[], description="licences that can be loaded on it")

@@ -73,6 +73,8 @@ _nm, _nm_schema = _quantity("N*m")
 _deg, _deg_schema = _quantity("deg")
 
 Millimetres = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False), _mm, _mm_schema]
+SignedMillimetres = Annotated[float, Field(ge=-100_000, le=100_000, allow_inf_nan=False), _mm, _mm_schema]
+"""A distance from where one counts: what lies behind, to the left or below is less than nothing."""
 Grams = Annotated[float, Field(ge=0, le=200_000, allow_inf_nan=False), _g, _g_schema]
 Volts = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False), _v, _v_schema]
 Amps = Annotated[float, Field(gt=0, le=60, allow_inf_nan=False), _a, _a_schema]

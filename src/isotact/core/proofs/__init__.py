@@ -3,7 +3,8 @@
 No plan is made here, and nothing is simulated: a promise and readings go in, a judgement comes out.
 """
 
-from isotact.core.proofs.film import Clocks, Filmed, Measured, Pair, by_clocks, by_frames
+from isotact.core.calc.delay import Measured
+from isotact.core.proofs.film import Clocks, Filmed, Pair, by_clocks, by_frames
 from isotact.core.proofs.judgement import Judged, Reading, Verdict, judged, measured
 from isotact.core.proofs.proof_checks import ProofCheck, checks_of_promise
 

@@ -5,9 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from isotact.core.calc.delay import Measured
 from isotact.core.model.base import Struct
 from isotact.core.model.words import Id
-from isotact.core.proofs.film import Clocks, Filmed, Measured, by_clocks, by_frames
+from isotact.core.proofs.film import Clocks, Filmed, by_clocks, by_frames
 from isotact.core.proofs.proof_checks import ProofCheck
 
 Verdict = Literal["holds", "fails", "open", "missing"]

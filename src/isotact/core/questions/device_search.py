@@ -53,7 +53,9 @@ def new_devices(profiles: Mapping[str, Profile], rig: ResolvedRig) -> dict[str, 
 # What makes no difference to what a device could do for a promise: of those alike in all else the lightest is named.
 _WORDS_AT_A_PORT = {"marking", "place", "side", "note"}
 _NO_MATTER: dict[str, Any] = {
-    **dict.fromkeys(("id", "name", "summary", "mass_g", "size_mm", "indicators", "cautions", "care", "notes"), True),
+    **dict.fromkeys(
+        ("id", "name", "summary", "mass_g", "size_mm", "centre", "indicators", "cautions", "care", "notes"), True
+    ),
     "power": {"draw_w", "peak_w", "stall_w"},
     "ports": {"__all__": _WORDS_AT_A_PORT},
     "radios": {"__all__": {"name", "sign", "band", "channels", "power_dbm", "network_label", "pairing"}},

@@ -59,6 +59,7 @@ class Balanced(Condition):
             ),
             device=self.device,
             expect="It stays where you leave it, in any position.",
+            # Four minutes for all axes, by hands that know the gimbal. Common practice, no source.
             takes_s=240,
             people=2 if self.payload_g >= HEAVY_G else 1,
             act=BalanceIt(device=self.device, carries=self.carries),
@@ -82,4 +83,5 @@ class Balanced(Condition):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"{rig[self.device].name} is out of balance or locked"
+        # A filter, a cap, a lead that slipped: it holds, strains, and runs warm before anybody asks.
         return (Fault(id="lost", says=says, weight=1, mend_s=240, act=Unbalance(device=self.device)),)

@@ -134,6 +134,7 @@ def _push_draft(world: World, plug: Plugged) -> Draft:
         device=plug.a.device,
         tag=plug.tag,
         expect="It gives way and clicks.",
+        # A push with the thumb at each end; the device stands in front of one.
         takes_s=5,
         act=PushHome(a=plug.a, b=plug.b),
     )
@@ -143,6 +144,7 @@ def _put_back_draft(world: World, plug: Plugged) -> Draft:
     return Draft(
         key=Key.of("put-back", Between(plug.a, plug.b)),
         stage="inner-cables",
+        # No new flag, no new way for the lead: it hangs beside its port.
         title=f"Put {plug.tag} back in",
         detail=tuple(f"At {world.rig[end.device].port_words(end.endpoint)}." for end in (plug.a, plug.b)),
         device=plug.a.device,

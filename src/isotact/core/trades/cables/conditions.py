@@ -107,6 +107,7 @@ class Joined(OfJoin):
             device=hung.device,
             tag=self.tag,
             expect=mated,
+            # A click or a screw. What is tied to it and balanced afterwards has steps of its own.
             takes_s=20,
             act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True, held=self.wakes is not None),
         )
@@ -182,6 +183,7 @@ class Joined(OfJoin):
             device=self.a.device,
             tag=self.tag,
             expect=READY if self.wakes else "Both plugs are fully home and hold when you tug gently.",
+            # Two ports to find in a cage, one of them behind a door, and the lead pushed home at both.
             takes_s=25,
             act=Plug(
                 tag=self.tag,
@@ -210,6 +212,7 @@ class Joined(OfJoin):
         return Check(
             id=Key.of("follow", self.between),
             says=f"Follow flag {self.tag} with a finger to both ends and read the marking.{avoid}",
+            # Both ends, by the flag, with nothing taken out: the cheapest look that there is at a lead.
             seconds=10,
             where=self.a.device,
             read=self._ends_seen,
@@ -230,6 +233,7 @@ class Joined(OfJoin):
             Fault(
                 id=f"wrong-port-{number}" if number > 1 else "wrong-port",
                 says=f"{self.tag} is in {rig[end.device].port_words(end.endpoint)}",
+                # The commonest fault of all: two sockets that look alike, one of them the right one.
                 weight=5.0,
                 mend_s=30,
                 act=Misplug(a=self.a, b=self.b, wrong=end),
@@ -240,6 +244,7 @@ class Joined(OfJoin):
         out = Fault(
             id="out",
             says=f"{self.tag} is not plugged" if self.cable else f"{rig[self.b.device].name} is not mounted",
+            # Rare while the flags are counted, and seen at a glance once somebody looks.
             weight=1.5,
             mend_s=30,
             act=Unplug(a=self.a, b=self.b),
@@ -283,4 +288,6 @@ class Seated(OfJoin):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Nearly as often as the wrong port, and it takes five seconds to look: so it comes early in every search.
         says = f"{self.tag} is half seated"
+        # Nearly as common as the wrong port: a plug in a cage wants more force than one dares, and slips out while one
+        # balances.
         return (Fault(id="half", says=says, weight=4, mend_s=5, act=HalfSeat(a=self.a, b=self.b)),)

@@ -80,6 +80,7 @@ def _off_draft(world: World, device: str) -> Draft:
         detail=(f"And take out {', '.join(tags)}.",) if tags else (),
         device=device,
         expect="It is back in its case.",
+        # A screw or a clamp, and each lead that goes out with it.
         takes_s=15 + 5 * len(tags),
         act=TakeOff(device=device, on_gimbal=placed.stage != Stage.OFF_GIMBAL),
         care=True,

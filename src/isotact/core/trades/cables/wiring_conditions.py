@@ -61,6 +61,7 @@ class Carries(OfJoin):
             detail=(f"Flag {'every end' if self.lead else 'both ends'} {self.tag}.", *notes),
             tag=self.tag,
             expect=f"The marking says that it carries {' and '.join(self.media)}.",
+            # Found in the bag by its ends and length, and tape put round both ends.
             takes_s=20,
             act=LayOut(tag=self.tag, cable=cable.id, adapter=self.adapter),
             card="Lay out the cables, and flag them",
@@ -70,6 +71,7 @@ class Carries(OfJoin):
         return Check(
             id=Key.of("swap", self.between, self.medium),
             says=f"Swap {self.tag} for another that is known to carry {self.medium}.",
+            # The dearest look at a lead: another has to be found, and both ends are plugged anew.
             seconds=45,
             where=self.a.device,
             disturbs=(SwapCable(a=self.a, b=self.b),),
@@ -87,6 +89,7 @@ class Carries(OfJoin):
         dead = f"the {self.medium} wires of {self.tag} are broken inside"
         says = dead if self.medium == "power" else f"{self.tag} is charge-only, or {dead}"
         act = WearOut(a=self.a, b=self.b, medium=self.medium)
+        # Leads of a cage are bent every day at the same place: of all parts they die most often.
         return (Fault(id="dead", says=says, weight=4, mend_s=45, act=act),)
 
 
@@ -115,6 +118,7 @@ class Wired(OfJoin):
         return Check(
             id=Key.of("label", self.between, self.protocol),
             says=f"Read the family on the label of {self.tag}: {self.protocol}.",
+            # The label is small, and the lead is tied.
             seconds=15,
             where=self.a.device,
             read=self._label,
@@ -130,6 +134,7 @@ class Wired(OfJoin):
         # Rarer than a dead cable: the label is read when it is laid out.
         says = f"{self.tag} is wired for another family"
         act = Miswire(a=self.a, b=self.b, protocol=self.protocol)
+        # It needs two leads that look alike in one bag; then it is believed for long, since everything is plugged.
         return (Fault(id="family", says=says, weight=2, mend_s=45, act=act),)
 
 
@@ -165,6 +170,7 @@ class FoundAtStart(OfJoin):
         return Check(
             id=Key.of("restart-with", self.between, self.device),
             says=f"Restart {rig[self.device].name} with {self.tag} in.",
+            # A start, and the look at what comes up with it.
             seconds=30,
             where=self.device,
             disturbs=(Sleep(device=self.waker), WakeUp(device=self.waker)),
@@ -180,4 +186,5 @@ class FoundAtStart(OfJoin):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # People plug what they find missing without restarting anything.
         says = f"{self.tag} was plugged after {rig[self.device].name} had started"
+        # Half as often as the wrong port: who knows the camera plugs first, and who is called away plugs last.
         return (Fault(id="late", says=says, weight=2.5, mend_s=30, act=PlugLate(a=self.a, b=self.b)),)

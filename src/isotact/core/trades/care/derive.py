@@ -30,6 +30,7 @@ def care(planned: Planned) -> Iterator[Draft]:
                 title=f"{placed.name}: {says}",
                 device=device,
                 expect="Done, or left out knowingly.",
+                # A line of advice: read, looked at, done.
                 takes_s=30,
                 act=TakeCare(),
                 care=True,
@@ -49,6 +50,7 @@ def care(planned: Planned) -> Iterator[Draft]:
             detail=(f"For {promise.who}.", *detail),
             device=promise.place,
             expect=expect,
+            # Worked once, and seen by who was promised it.
             takes_s=15,
             act=Prove(promise=promise.id),
             people=2 if promise.worked and (planned.rig.distance_m(promise.place or "") or 0) >= OUT_OF_SIGHT_M else 1,
@@ -125,6 +127,7 @@ def _resting(planned: Planned) -> Iterator[Draft]:
                 detail=(*lines, "On its monitor page, before the camera is connected."),
                 device=device,
                 expect="Every value is as written here.",
+                # Each stick and switch touched once.
                 takes_s=20,
                 act=TakeCare(),
                 care=True,

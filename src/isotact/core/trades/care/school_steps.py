@@ -14,6 +14,7 @@ def of_school(what: str, stage: JobStage, names: list[str], says: str) -> Draft:
         title=f"{what.capitalize()}: {', '.join(names)}",
         detail=(says,),
         expect="As the job has it.",
+        # A word between two people, so that both build the same way.
         takes_s=20,
         act=TakeCare(),
         care=True,

@@ -75,6 +75,7 @@ class EndsKnown(Condition):
             detail=detail,
             device=self.motor.device,
             expect="From end to end, the right way round, and no further.",
+            # Both stops at low torque; without stops a hand turns to each end, looks, and presses.
             takes_s=20 if by_stops else 40,
             act=MapEnds(motor=self.motor, ring=self.ring, by=self.by),
             card="Map the ends",
@@ -92,6 +93,7 @@ class EndsKnown(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # A short dip of the feed is enough, and nobody sees it.
         says = f"{rig[self.motor.device].name} has lost its ends"
+        # Every power-off of a motor loses its ends, and nobody sees it until the ring stops short.
         return (Fault(id="lost", says=says, weight=3, mend_s=40, act=LoseEnds(motor=self.motor)),)
 
 
@@ -137,6 +139,7 @@ class AloneOnAxis(Condition):
             Fault(
                 id=numbered("two", number),
                 says=f"{rig[device].name} is on the axis of {rig[self.motor.device].name}",
+                # It takes two motors of one kind, of which one was set for another job.
                 weight=2,
                 mend_s=10,
                 act=SetWrong(device=device, setting=setting, value=value),
@@ -181,6 +184,7 @@ class TableLoaded(Condition):
             detail=("A new lens wants its own table: name, focal length, marks.",),
             device=self.at,
             expect=f"It names {rig[self.lens].name}.",
+            # A list of lenses in a menu, by maker and length.
             takes_s=30,
             act=LoadTable(at=self.at, lens=self.lens),
             care=not self.promises,
@@ -198,6 +202,7 @@ class TableLoaded(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # The table of the lens before: nothing but the numbers tells.
         says = f"{rig[self.at].name} has the table of another lens"
+        # The lens was changed, the table was not: the marks are then another lens's.
         return (Fault(id="other", says=says, weight=2, mend_s=30, act=AnotherTable(at=self.at, lens=self.lens)),)
 
 

@@ -42,6 +42,7 @@ class CardIn(Condition):
             detail=(f"{card.place[0].upper()}{card.place[1:]}.", "Nothing on it that has not been copied twice."),
             device=self.device,
             expect="The door closes over it.",
+            # The door, the card, and the count of minutes that the body shows for it.
             takes_s=15,
             act=InsertCard(device=self.device),
             card="Cards in, and empty",
@@ -59,4 +60,5 @@ class CardIn(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # It is in the reader more often than lost: whoever copies it means to bring it back.
         says = f"no card is in {rig[self.device].name}"
+        # It is taken out to be copied, and the body is handed back without.
         return (Fault(id="out", says=says, weight=1.5, mend_s=20, act=TakeCardOut(device=self.device)),)

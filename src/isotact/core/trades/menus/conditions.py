@@ -100,6 +100,7 @@ class ModeIs(OfKnob):
         return Check(
             id=Key.of("read-mode", self.device),
             says=f"Read the mode of {rig[self.device].name}: {name}.",
+            # It stands on the screen of the body.
             seconds=3,
             where=self.device,
             read=self._read,
@@ -115,6 +116,7 @@ class ModeIs(OfKnob):
             Fault(
                 id=numbered("other", number),
                 says=f"{rig[self.device].name} is in {rig[self.device].mode_name(mode)} mode",
+                # A dial that a hand brushes; seen at once by who looks at the screen.
                 weight=2,
                 mend_s=5,
                 act=ModeWrong(device=self.device, mode=mode),
@@ -211,6 +213,7 @@ class SettingIs(OfKnob):
         return Check(
             id=Key.of("read-setting", self.item),
             says=f"Read {rig[self.device].name}: {setting.words}: {setting.name} is {setting.value_name(self.value)}.",
+            # Two or three pages down, with the rig in the hands.
             seconds=20,
             where=self.device,
             read=self._read,
@@ -288,6 +291,7 @@ class PromptAnswered(Condition):
             detail=(f"“{prompt.asks}”", "It asks at every start."),
             device=self.device,
             expect="The question goes away and the picture comes back.",
+            # One press, but within the seconds in which it asks.
             takes_s=4,
             act=Answer(device=self.device, prompt=self.prompt, answer=self.answer),
         )

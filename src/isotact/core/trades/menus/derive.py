@@ -93,6 +93,7 @@ def care(planned: Planned) -> Iterator[Draft]:
                 detail=tuple(placed.knob_words(choice.kind, choice.key, choice.value) for choice in right),
                 device=device,
                 expect="Each reads as written here.",
+                # To read one line of a menu, and go on to the next.
                 takes_s=10 * len(right),
                 act=TakeCare(),
                 care=True,
@@ -112,6 +113,7 @@ def _saving(planned: Planned) -> Iterator[Draft]:
                 detail=(f"{words} puts every setting back to the factory's.",),
                 device=choice.device,
                 expect="It lists the set-up on the card.",
+                # A card in, three presses, and a name that says the day.
                 takes_s=30,
                 act=TakeCare(),
                 care=True,

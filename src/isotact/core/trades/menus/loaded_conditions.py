@@ -106,6 +106,7 @@ class FirmwareAtLeast(Condition):
             detail=(f"It must be {self.firmware} or newer.", f"The rig says {known}." if known else "Not yet noted."),
             device=self.device,
             expect=f"It reads {self.firmware} or newer.",
+            # The page of versions is deep, and one writes it down.
             takes_s=30,
             act=TakeCare(),
             care=True,
@@ -189,4 +190,5 @@ class LicenceLoaded(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"the licence “{self.licence}” of {rig[self.device].name} is not loaded"
         act = LicenceGone(device=self.device, licence=self.licence)
+        # It was bought for another body, or ran out: rare, and nothing on set mends it quickly.
         return (Fault(id="gone", says=says, weight=1, mend_s=600, act=act),)

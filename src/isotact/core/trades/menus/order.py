@@ -140,6 +140,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
             detail=(how, "Pass over any prompt for now."),
             device=device,
             expect=wake.draft.expect,
+            # The press alone: how long it takes to be up is waited for, and counted there.
             takes_s=3,
             act=WakeUp(device=device),
         ),
@@ -153,6 +154,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
             detail=(off, "Its changes take effect at the next start."),
             device=device,
             expect="Its lamps and screen are dark.",
+            # Off, and seen to be off: what is still up keeps what was set for the next start.
             takes_s=5,
             act=Sleep(device=device),
         ),

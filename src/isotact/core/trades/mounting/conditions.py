@@ -44,6 +44,7 @@ class InPlace(Condition):
             detail=detail,
             device=self.device,
             expect="It does not move when you shake it.",
+            # A clamp or a screw with its key, tight enough for a whip pan.
             takes_s=30,
             act=Fix(device=self.device, on_gimbal=self.carrier is not None),
             card=card,
@@ -61,4 +62,5 @@ class InPlace(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Rare while the screws are new, and it takes a balance to mend.
         says = f"{rig[self.device].name} has come loose"
+        # Seldom, as one tightens what one touches; mending it costs the balance besides.
         return (Fault(id="loose", says=says, weight=0.7, mend_s=270, act=ComeLoose(device=self.device)),)

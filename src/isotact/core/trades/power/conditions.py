@@ -84,12 +84,14 @@ class Fed(Condition):
         fuse = Fault(
             id="fuse",
             says=f"{name} takes no power: its fuse has gone, or its contacts are dirty",
+            # Rare, and tried last: it is believed only when everything that feeds it has been changed.
             weight=0.5,
             mend_s=300,
             act=BlowFuse(device=self.device),
         )
         if self.join is not None:
             return (fuse,)  # its lead and outlet are conditions of their own, and a flat battery is carried by these
+        # As often as a wrong mode: batteries come back from a charger that was not on.
         flat = Fault(id="flat", says=f"{name} has a flat battery", weight=2, mend_s=60, act=RunFlat(device=self.device))
         return (flat, fuse)
 
@@ -118,6 +120,7 @@ class OutletGives(Condition):
         return Check(
             id=Key.of("measure", self.outlet),
             says=f"Hold a tester to {rig[self.outlet.device].port_words(self.outlet.endpoint)}.",
+            # A tester has to be fetched, and the plug is out meanwhile.
             seconds=30,
             where=self.outlet.device,
             disturbs=(Replug(a=self.join[0], b=self.join[1]),),
@@ -133,6 +136,7 @@ class OutletGives(Condition):
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Outlets share a fuse with their neighbours and go when something with a short is tried on them.
         says = f"the outlet {rig[self.outlet.device].port_words(self.outlet.endpoint)} is dead"
+        # Outlets die of a short, once in a rig's life; a lead is far likelier.
         return (Fault(id="dead", says=says, weight=0.7, mend_s=120, act=BlowOutlet(outlet=self.outlet)),)
 
 
@@ -152,6 +156,7 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
         detail=(energy, *((spare,) if spare else ()), *more),
         device=device,
         expect="Its level reads full.",
+        # One battery looked at, put in, and its gauge read once more under load.
         takes_s=30,
         act=FitBattery(device=device),
         care=bool(spare),

@@ -89,6 +89,7 @@ def _leave_draft(world: World, two: Between) -> Draft:
         detail=("There is no room for one more.",),
         device=two.b.device,
         expect="It is free for another.",
+        # Leave the network, or press until the lamp goes out.
         takes_s=10,
         act=PartRadios(a=two.a, b=two.b),
     )

@@ -153,6 +153,7 @@ class Paired(OfRadios):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"{rig[self.a.device].name} and {rig[self.b.device].name} have lost each other"
+        # A body between two aerials, a neighbour who came up on the channel: pairs come apart without a hand.
         return (Fault(id="lost", says=says, weight=2, mend_s=30, act=PartRadios(a=self.a, b=self.b)),)
 
 
@@ -193,6 +194,7 @@ class OnChannel(Condition):
             detail=(radio.pairing or "In its menu.", f"The same as {names}: nothing is paired."),
             device=self.end.device,
             expect=radio.sign or f"It shows {self.channel}.",
+            # Two buttons at a receiver; at a sender on a gimbal one turns it to see the number.
             takes_s=15,
             act=Tune(end=self.end, channel=self.channel),
         )
@@ -253,6 +255,7 @@ class AddressTyped(OfRadios):
             ),
             device=self.at,
             expect=f"{near} names {far}.",
+            # An address and a password on a small screen, read from another.
             takes_s=30,
             act=TypeIn(a=self.a, b=self.b),
         )
@@ -268,4 +271,5 @@ class AddressTyped(OfRadios):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         says = f"{rig[self.at].name} has another address or password than {rig[self._far()].name}"
+        # One digit in a dozen, and it stays wrong until somebody reads it aloud.
         return (Fault(id="mistyped", says=says, weight=2, mend_s=30, act=Mistype(a=self.a, b=self.b)),)

@@ -60,6 +60,7 @@ class NoGuest(Condition):
             detail=(f"Close it where it runs, or in the list of clients of {server}.", f"It serves one: {client}."),
             device=self.device,
             expect=f"Its list of clients names {client} and nobody else.",
+            # Whose phone it is has to be found out first.
             takes_s=20,
             act=ShowOut(device=self.device, protocol=self.protocol),
         )

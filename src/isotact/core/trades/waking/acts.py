@@ -126,6 +126,7 @@ def off_draft(world: World, device: str) -> Draft:
         detail=(how,),
         device=device,
         expect="Its lamps and screen are dark.",
+        # A switch held for two seconds, and a look whether it is dark.
         takes_s=5,
         act=Sleep(device=device),
     )

@@ -66,6 +66,7 @@ class Awake(Condition):
             detail=tuple(detail),
             device=self.device,
             expect=f"{wake.expect[0].upper()}{wake.expect[1:]}. Wait for it.",
+            # The press; what comes after it is waited for.
             takes_s=3,
             act=WakeUp(device=self.device),
         )
@@ -82,6 +83,7 @@ class Awake(Condition):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         name = rig[self.device].name
+        # It falls asleep by itself, or is switched off to save its battery; the lamp tells.
         return (Fault(id="asleep", says=f"{name} is off", weight=1.5, mend_s=20, act=Sleep(device=self.device)),)
 
 
