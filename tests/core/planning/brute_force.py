@@ -244,12 +244,15 @@ def cheapest(rig: ResolvedRig, chosen: tuple[Any, ...], feeders: list[Any]) -> i
     used = {device for path in routed for device in path.devices}
     ways = {lead for path in routed for lead, _ in path.leads}
     best_cost = None
-    takers = {_taker(rig, *feeder)[0] for feeder in feeders}  # one feed for each at most
-    for size in range(len(takers) + 1):
-        for extra in combinations(feeders, size):
-            cost = _priced(rig, chosen, routed, used, ways, knobs, extra)
-            if cost is not None and (best_cost is None or cost < best_cost):
-                best_cost = cost
+    # One feed for each at most, so of those that feed one device one or none.
+    by_taker: dict[str, list[Any]] = {}
+    for feeder in feeders:
+        by_taker.setdefault(_taker(rig, *feeder)[0], [None]).append(feeder)
+    for choice in product(*by_taker.values()):
+        extra = [feeder for feeder in choice if feeder is not None]
+        cost = _priced(rig, chosen, routed, used, ways, knobs, extra)
+        if cost is not None and (best_cost is None or cost < best_cost):
+            best_cost = cost
     return best_cost
 
 
