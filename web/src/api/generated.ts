@@ -3150,6 +3150,19 @@ export interface components {
             turns: components["schemas"]["Turn"][];
         };
         /**
+         * Curve
+         * @description A figure that changes along with another: `points` of (x, y), straight between them, level beyond the ends.
+         *
+         *     Invariant: x rises from point to point.
+         */
+        Curve: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Day
          * @description The answer for all rigs of a day.
          */
@@ -3844,6 +3857,8 @@ export interface components {
              * @default true
              */
             fitted: boolean;
+            /** @description volts, by the share of its energy that has been used */
+            discharge?: components["schemas"]["Curve"] | null;
             /**
              * Feeds Only
              * @description the part it feeds, when it is not the whole device
@@ -5291,6 +5306,29 @@ export interface components {
             port: string;
         };
         /**
+         * Position
+         * @description Where something sits, from the middle of what its device is mounted by, seen from behind the device.
+         *
+         *     Behind, to the left and below are less than nothing.
+         */
+        Position: {
+            /**
+             * Forward Mm
+             * @default 0
+             */
+            forward_mm: number;
+            /**
+             * Right Mm
+             * @default 0
+             */
+            right_mm: number;
+            /**
+             * Up Mm
+             * @default 0
+             */
+            up_mm: number;
+        };
+        /**
          * Power
          * @description What it draws and what it holds.
          */
@@ -5481,6 +5519,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** @description where its weight sits, from the middle of what it is mounted by */
+            centre?: components["schemas"]["Position"] | null;
             stage: components["schemas"]["Stage"];
             /**
              * Firmware
