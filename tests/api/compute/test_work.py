@@ -155,7 +155,7 @@ def test_whoever_asks_while_it_is_closed_is_told_so_and_what_was_under_way_ends(
     told = [one if isinstance(one, str) else f"{type(one).__name__}: {one}" for one in asyncio.run(closed_on())]
     refused = "StoppedError: Isotact is being stopped on the laptop. Start it there, then ask again."
     assert set(told) <= {"the best so far", refused}
-    assert set(told[THREADS:]) == {refused}, "what had not been begun"
+    assert told.count(refused) >= len(told) - THREADS, "what had not been begun"
 
 
 def test_an_answer_of_a_process_is_that_of_a_thread(work: Work):
