@@ -58,6 +58,8 @@ def schedule(tasks: Sequence[Task], capacities: Mapping[str, int] | None = None,
     if not tasks:
         return Schedule({}, {}, 0, 0)
     known = capacities or {}
+    # The better of two simple schedules: never worse than that, and the shorter the horizon, the sooner the solver is
+    # done.
     orders = (tasks, _longest_tail_first(tasks))
     simple = min((_one_after_the_other(order, known) for order in orders), key=lambda one: one.end)
     found = _Model(tasks, known, horizon=simple.end).solved(simple, work)
@@ -112,6 +114,7 @@ class _Model:
             self.model.add(self.end * len(everybody) >= work + tail * len(everybody))
 
     def _deal(self, task: Task, start: Any, alone: dict[str, list[Any]]) -> None:
+        # It takes all of them: there is nobody to choose.
         if len(task.one_of) == task.count:
             for person in task.one_of:
                 alone[person].append(self.model.new_fixed_size_interval_var(start, task.takes, f"{task.key} {person}"))
@@ -127,6 +130,7 @@ class _Model:
         self.model.add(sum(chosen) == task.count)
 
     def solved(self, simple: Schedule, work: float) -> Schedule:
+        # It begins where the simple schedule stands, so that being stopped early never costs anything.
         for task in self.tasks:
             self.model.add_hint(self.starts[task.key], simple.starts[task.key])
         for (key, person), taken in self.taken.items():
@@ -193,6 +197,7 @@ def _one_after_the_other(tasks: Sequence[Task], capacities: Mapping[str, int]) -
             (placed[other] + known[other].takes + known[other].waits for other in task.after if other in known),
             default=0,
         )
+        # It begins when it may, or when something else ends: at no moment in between does anything become free.
         moments = sorted(
             {max(ready, task.from_)}
             | {end for key, start in placed.items() if (end := start + known[key].takes) > max(ready, task.from_)}

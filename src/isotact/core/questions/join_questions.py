@@ -1,4 +1,4 @@
-"""Questions about one thing in a plan: why this cable, what else would do, what hangs on it; what a pin price_list."""
+"""Questions about one thing in a plan: why this cable, what else would do, what hangs on it; what a pin costs."""
 
 from collections.abc import Iterator
 

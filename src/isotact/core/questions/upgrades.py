@@ -106,7 +106,7 @@ class Takes(Struct):
 
 @dataclass(frozen=True)
 class _Dream:
-    """A rig as it would be, the model of it, and what every change price_list."""
+    """A rig as it would be, the model of it, and what every change costs."""
 
     rig: ResolvedRig
     found: Searched

@@ -45,6 +45,8 @@ def build(
     )
     if model is not None:
         choosing.model = model
+    # Always in this order, and everything in it by id: of two plans that are worth the same the solver takes the one
+    # that it comes upon first, and that must be the same one tomorrow.
     _variables(choosing)
     _routes(choosing)
     add_walks(choosing)
@@ -66,6 +68,7 @@ def _variables(c: ChoiceModel) -> None:
     for link in c.links.values():
         c.link[link.id] = c.model.new_bool_var(f"link {link.id}")
     for span in c.spans.values():
+        # Power that feeds nothing of use has no variable: whether it is live is nobody's question.
         if not is_power(span) or span.key in c.feeds:
             c.span[span.key] = c.model.new_bool_var(f"span {span.key}")
     for device in c.rig.devices:
@@ -81,6 +84,7 @@ def _variables(c: ChoiceModel) -> None:
     for feed in c.feeds.values():
         for device, role in ((feed.giver, feed.outlet), (feed.taker, feed.inlet)):
             knobs |= {knob for knob, _ in knobs_of(device, role.when)}
+    # A set has no order of its own, and another order of variables would be another model.
     for knob in sorted(knobs):
         values = c.rig[knob[0]].values_of(knob[1], knob[2])
         c.value[knob] = {value: c.model.new_bool_var(f"{knob} = {value}") for value in values}
@@ -96,11 +100,13 @@ def _routes(c: ChoiceModel) -> None:
             continue
         options = c.options.get(promise.id, [])
         ways = [c.route[promise.id, number] for number in range(len(options))]
+        # One way and no more: a second would be paid for and prove nothing.
         c.model.add(added(ways) == c.kept[promise.id])
         for number, needs in enumerate(options):
             _route(c, c.route[promise.id, number], needs, at)
     for span in c.spans.values():
         if span.key in c.span:
+            # Any one of several like cables will do.
             c.model.add_bool_or([c.span[span.key].negated(), *(c.link[link.id] for link in span.links)])
 
 
@@ -131,6 +137,8 @@ def _links(c: ChoiceModel) -> None:
     plugged = _leads(c)
     for link in c.links.values():
         var = c.link[link.id]
+        # What serves nothing is not plugged. Its price would keep it out as well, but only once everything else is
+        # settled.
         c.model.add_bool_or([var.negated(), *serves[link.id]])
         for end, number in ((link.a, link.end_a), (link.b, link.end_b)):
             key = f"{link.lead}/{number}@{end}" if link.lead else link.id
@@ -140,6 +148,7 @@ def _links(c: ChoiceModel) -> None:
                 of[cable][link.lead or link.id] = c.lead[link.lead] if link.lead else var
     for (device, endpoint), those in at.items():
         limit = c.rig[device].endpoint(endpoint).takes
+        # Where no more could meet at an end than it takes there is nothing to say.
         if len(those) > limit:
             c.add(("port", (device, endpoint)), added(those.values()) <= limit)
     c.pieces = {cable: list(those.values()) for cable, those in of.items()}
@@ -174,6 +183,7 @@ def _leads(c: ChoiceModel) -> dict[tuple[str, int, LinkEnd], cp_model.IntVar]:
         one, other = (
             plugged[link.lead or "", number, end] for number, end in ((link.end_a, link.a), (link.end_b, link.b))
         )
+        # Either way round: a link is both its ends plugged, and both ends plugged conduct, wanted or not.
         c.model.add_bool_and(one, other).only_enforce_if(c.link[link.id])
         c.model.add_bool_or([one.negated(), other.negated(), c.link[link.id]])
     ends: dict[tuple[str, int], list[cp_model.IntVar]] = defaultdict(list)
@@ -201,6 +211,7 @@ def _exclusives(c: ChoiceModel) -> None:
             taken = []
             for ref in group:
                 busy = c.model.new_bool_var(f"busy {device} {ref}")
+                # One way only: that a member is called busy for nothing forbids more, and so never happens.
                 for span in _touching(c, device, ref):
                     c.model.add_implication(span, busy)
                 taken.append(busy)
@@ -247,11 +258,13 @@ def _touching(c: ChoiceModel, device: str, ref: str) -> list[cp_model.IntVar]:
 def _wake_order(c: ChoiceModel) -> None:
     pairs = {span.key: wake_pairs(c.rig, span) for span in c.spans.values() if span.key in c.span}
     ordered = sorted({device for those in pairs.values() for pair in those for device in pair})
+    # A ring of "after" is all that must not be, and a ring is what has no ranks.
     rank = {device: c.model.new_int_var(0, len(ordered), f"rank {device}") for device in ordered}
     for key, those in pairs.items():
         for first, second in those:
             made = c.model.add(rank[second] >= rank[first] + 1)
             guard = [c.guard(("order", (key,)))] if c.guarded else []
+            # A feed that only stands by asks nobody to wait for it: it is the one that carries.
             made.only_enforce_if([c.carries.get(key, c.span[key]), *guard])
 
 

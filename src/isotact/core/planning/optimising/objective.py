@@ -38,6 +38,7 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
             lines["leash"].append((1, c.link[link.id]))
         if built and not is_plugged(c.rig.rig, link):
             lines["change"].append((1, c.link[link.id]))
+        # A piece with three ends is one piece, however many of them are plugged.
         if not link.lead:
             _price_of_piece(c, lines, link, c.link[link.id])
     for lead, var in c.lead.items():
@@ -45,6 +46,7 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
     for knob, values in c.value.items():
         now = knob_now(c.rig[knob[0]], knob)
         for value, var in values.items():
+            # To leave a knob as it stands costs nothing.
             if value != now:
                 lines[knob[1]].append((1, var))
                 undone = c.rig[knob[0]].upsets_of(knob[1], knob[2], value)
@@ -79,13 +81,14 @@ def gain(several: list[ChoiceModel], *ahead: list[Term]) -> cp_model.LinearExpr:
 
 
 def gained(c: ChoiceModel, worth: int) -> cp_model.BoundedLinearExpression | bool:
-    """That pins and promises come to as much as in a plan whose gain is `worth`, whatever it price_list."""
+    """That pins and promises come to as much as in a plan whose gain is `worth`, whatever it costs."""
     unit = 1 + _bound(points_of(c))
+    # Rounded up: points are taken off, and all of them together are less than one unit of the tiers.
     return stacked(_tiers([c])) == -(-worth // unit)
 
 
 def cost_of(several: list[ChoiceModel]) -> cp_model.LinearExpr:
-    """What all that is chosen price_list."""
+    """What all that is chosen costs."""
     return weighted([term for c in several for term in points_of(c)])
 
 
@@ -126,6 +129,8 @@ def points_of(c: ChoiceModel) -> list[Term]:
         for count, var in items
         if count
     ]
+    # Of values at one price the first of the profile, where makers put what is usual. Nine at the most, so that all
+    # knobs of a rig together stay below a point.
     points += [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
     apart = _Likes(c.rig)
     return points + [(most, c.link[link.id]) for link in c.links.values() if (most := apart.of(link))]

@@ -66,6 +66,7 @@ def _flows(c: ChoiceModel, path: Path) -> None:
     for hop, var in path.hops.items():
         taken[hop.out].append(var)
         given[hop.into].append(var)
+    # A flow may also turn in a ring beside its path: it is paid for, and passed over when the way is read.
     for place in dict.fromkeys([*given, *taken]):
         c.model.add(added(given[place]) == added(taken[place]))
     starts = [var for step, var in path.steps.items() if step.enters is None]
@@ -105,6 +106,7 @@ def _in_time(c: ChoiceModel, path: Path) -> None:
     late = {step: round(TENTHS * step.leg.delay_ms) for step in path.steps}
     total = sum(late[step] * var for step, var in path.steps.items() if late[step])
     most = sum(late.values())
+    # In whole tens of milliseconds, rounded up: as a listed way is priced.
     path.lag = c.model.new_int_var(0, 1 + most // (10 * TENTHS), f"{promise.id} lag")
     c.model.add(10 * TENTHS * path.lag >= total)
     if promise.latest_ms is not None:
@@ -120,6 +122,7 @@ def _in_format(c: ChoiceModel, path: Path) -> None:
     for hop, var in hops:
         c.model.add_bool_or([var.negated(), *(good[picture] for picture in fits[hop])])
         for picture in known:
+            # One format for the whole way: what one link does not take, no link of it may be in.
             if picture not in fits[hop]:
                 c.model.add_bool_or([var.negated(), good[picture].negated()])
         for knob in _format_knob(c, hop.crossing):

@@ -49,8 +49,10 @@ def add_power(c: ChoiceModel) -> None:
     for device, placed in powered.items():
         alone = c.rig.runs_alone(device)
         own = c.battery[device] = c.model.new_bool_var(f"battery {device}") if alone else c.model.new_constant(0)
+        # What hangs in a bay has taken the battery's place.
         for link in in_bays[device]:
             c.model.add_implication(c.link[link], own.negated())
+        # Awake is fed, and by one alone: of two that could, the rank of the feeds says which carries.
         c.add(
             ("feed", (device,)), added([*(c.carries[feed.span.key] for feed in into[device]), own]) == c.awake[device]
         )
@@ -85,6 +87,7 @@ def _lives(c: ChoiceModel, feed: FeedSpan) -> None:
         for knob, allowed in knobs_of(device, role.when):
             c.model.add_bool_or([live.negated(), *(c.value[knob][value] for value in allowed)])
             unwanted += [var for value, var in c.value[knob].items() if value not in allowed]
+    # The other way round: plugged, both awake, no setting against it, and it is live whether anybody wants it or not.
     asleep = [c.awake[device].negated() for device in (feed.giver, feed.taker)]
     for link in feed.span.links:
         c.model.add_bool_or([c.link[link.id].negated(), *asleep, *unwanted, live])
@@ -94,6 +97,7 @@ def _carries(c: ChoiceModel, feeds: list[FeedSpan]) -> None:
     """Of the live feeds of one device the one of the best rank carries; at one inlet there is only one."""
     for feed in feeds:
         live = c.span[feed.span.key]
+        # At its own inlet there is one lead at most, so only one at another inlet can outbid it.
         better = [
             c.span[other.span.key]
             for other in feeds
@@ -119,6 +123,7 @@ def _flow(c: ChoiceModel, feeds: list[FeedSpan], own: dict[str, int], name: str)
     givers = {feed.giver for feed in feeds}
     between = givers & {feed.taker for feed in feeds}
     for device in own:
+        # Only what is fed and feeds others needs a number of its own; elsewhere the sum is written where it is used.
         if device in between:
             flow.total[device] = c.model.new_int_var(0, most[device], f"{name} {device}")
     for feed in feeds:
@@ -127,6 +132,7 @@ def _flow(c: ChoiceModel, feeds: list[FeedSpan], own: dict[str, int], name: str)
             flow.over[key] = own[feed.taker] * carries  # a leaf passes nothing on
         else:
             passing = flow.over[key] = c.model.new_int_var(0, most[feed.taker], f"{name} over {key}")
+            # Said twice, since the product of a sum and a switch is none that the solver knows.
             c.model.add(passing == flow.total[feed.taker]).only_enforce_if(carries)
             c.model.add(passing == 0).only_enforce_if(carries.negated())
         flow.most[key] = most[feed.taker]
@@ -159,8 +165,10 @@ def _at_most(c: ChoiceModel, kind: str, flow: _Flow, feed: FeedSpan, limits: dic
     most = flow.most.get(key, 0)
     alike = len({*limits.values()}) == 1
     for link, limit in limits.items():
+        # Less could never come together: then there is nothing to hold.
         if limit < most:
             made = c.add((kind, (key,)), flow.over[key] <= limit)
+            # One constraint for all of them, where like leads carry as much.
             if alike:
                 return
             made.only_enforce_if(c.link[link])
@@ -171,6 +179,7 @@ def _moments(c: ChoiceModel, feeds: list[FeedSpan], watts: _Flow) -> None:
     powered = {device: placed for device, placed in c.rig.devices.items() if placed.profile.power}
     more = {device: peak_mw(placed) - draw_mw(placed) for device, placed in powered.items()}
     held = {device: stall_mw(placed) for device, placed in powered.items()}
+    # Most rigs draw no more for a moment than as a rule, and are spared a second flow.
     if not any(more.values()) and not any(held.values()):
         return
     extra, stalls = _flow(c, feeds, more, "peak"), _largest(c, feeds, held)
@@ -194,6 +203,7 @@ def _largest(c: ChoiceModel, feeds: list[FeedSpan], own: dict[str, int]) -> _Flo
         flow.most[key] = max(own.values())
         if passing[key]:
             flow.over[key] = c.model.new_int_var(0, flow.most[key], f"stall over {key}")
+            # From below only: nothing is won by a greater number, and the limits press from above.
             c.model.add(flow.over[key] >= own[feed.taker] * c.carries[key])
         else:
             flow.over[key] = own[feed.taker] * c.carries[key]
@@ -221,10 +231,12 @@ def _electronics(c: ChoiceModel, feeds: list[FeedSpan]) -> None:
         own = {device: int(one.profile.motor is not None) for device, one in placed.items() if one.profile.power}
         motors = _flow(c, feeds, own, "motors")
         for feed in light:
+            # A limit of nothing at all: not one motor.
             _at_most(c, "electronics", motors, feed, dict.fromkeys(feed.by_link, 0))
 
 
 def _lasts(c: ChoiceModel, promise: PowerPromise, device: str, usable_wh: float) -> None:
+    # Milliwatts by minutes against milliwatt hours by sixty: the solver knows whole numbers only.
     minutes = round(promise.hours_h * 60)
     made = c.add(("battery", (promise.id, device)), c.load_mw[device] * minutes <= int(usable_wh * 60_000))
     guard = [c.guards["battery", (promise.id, device)]] if c.guarded else []

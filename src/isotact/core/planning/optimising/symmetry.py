@@ -43,6 +43,7 @@ def _likes(c: ChoiceModel, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -
     """Groups of two and more that could change places, each in the order of the rig."""
     apart = c.terms.apart | _named(c.rig)
     alike: dict[object, list[str]] = defaultdict(list)
+    # In the order of the document, by which the price list breaks ties too: two orders would pull against each other.
     for device in dict.fromkeys([*(one.id for one in c.rig.rig.devices), *c.rig.devices]):
         placed = c.rig.devices.get(device)
         if placed is not None and device not in apart:
@@ -129,6 +130,7 @@ def _in_order(
             partners[end.endpoint][other.device if known else kinds[other.device], other.endpoint] = None
     if not partners:
         return
+    # An order at the end with the most to choose from rules out the most.
     chosen = max(partners, key=lambda end: len(partners[end]))
     ranks = {port: len(partners[chosen]) - number for number, port in enumerate(partners[chosen])}
     marks: list[cp_model.LinearExpr | int] = []

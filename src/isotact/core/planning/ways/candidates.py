@@ -42,6 +42,7 @@ def would_be(rig: ResolvedRig) -> list[Link]:
     rig: a rental house has every length.
     """
     wanted = {key for key, count in rig.stock.items() if count}
+    # Every distance that the rig itself names; a longer cable than the next one up does nothing more.
     far = {BESIDE_M} | {away for device in rig.devices if (away := rig.distance_m(device)) is not None}
     for those in by_make(rig).values():
         for distance in (0, *sorted(far)):

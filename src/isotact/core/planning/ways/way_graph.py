@@ -69,6 +69,7 @@ class Walk:
 def walk(rig: ResolvedRig, ways: Ways, promise: ControlPromise | PicturePromise) -> Walk:
     """The graph of all ways of `promise` that nothing fixed rules out, but for delay and format."""
     minded = _Minding(rig, promise)
+    # From the end backwards first: what does not lead there is never walked.
     left = ways.legs_to([leg for leg in ways.legs if ends(leg, promise)], promise.worked)
     made: dict[Step, list[tuple[Hop, Step]]] = {}
     first = [leg for leg in ways.legs if starts(leg, promise) and leg in left]
@@ -121,6 +122,7 @@ class _Minding:
         """The step over `leg`, the same one each time; None where it is out of the question."""
         if (leg, before) not in self._steps:
             after = (self._marked(leg, before[0]), before[1])
+            # What must be so at the end is asked there only: on the way it may still come about.
             suits = self._mark in (None, after[0]) and (self._sent is None or after[1] in (None, self._sent))
             placed = self._rig[leg.device]
             lacks = any(firmware_missing(placed, when) or licence_missing(placed, when) for when in leg.whens)

@@ -160,6 +160,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
         ),
         wake.promises,
     )
+    # What is done in between stands at one.
     first.visit, last.visit = 0, 2
     first.care = wake.care
     # It needs power and balance for this visit too, but nobody else awake, and no lead but its feed.
