@@ -157,3 +157,15 @@ def test_every_test_that_the_docs_name_is_there():
     named = set(re.findall(r"`(test_\w+)`", (ROOT / "docs/rules.md").read_text("utf-8")))
     assert len(named) > 15
     assert named <= found
+
+
+def test_every_limit_says_why_it_is_what_it_is():
+    """A number with a name has a reason: in a comment above it, or in words below it."""
+    bare = []
+    for file in sorted((ROOT / "src").rglob("*.py")):
+        rows = ["", *file.read_text(encoding="utf-8").split("\n"), ""]
+        for number, row in enumerate(rows):
+            if re.match(r"_?[A-Z][A-Z_]+(: [^=]+)? = -?[\d.]", row):
+                told = rows[number + 1].startswith('"""') or rows[number - 1].startswith("#")
+                bare += [] if told else [f"{file.name}:{number}: {row}"]
+    assert bare == []

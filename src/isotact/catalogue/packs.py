@@ -11,6 +11,7 @@ from isotact.core.model.problems import Problem, RefusedError
 from isotact.core.model.rig import Rig
 from isotact.core.model.vocabulary import Words, also_known, vocabulary
 
+# A rental house's whole shelf goes in as a few packs; one of more is a mistake.
 MAX_DOCUMENTS = 100
 
 

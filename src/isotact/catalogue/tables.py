@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from isotact.core.model.problems import Problem, RefusedError
 
+# More lines than a kit may hold pieces of: what is longer is a price list.
 MAX_ROWS = 2_000
 
 

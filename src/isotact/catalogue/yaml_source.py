@@ -12,7 +12,9 @@ import yaml
 
 from isotact.core.model.problems import Path, Problem, RefusedError, path_text
 
+# The largest rig that is planned is a twentieth of that.
 MAX_BYTES = 1_000_000
+# Documents of ours are nested ten deep; what is much deeper was made to be.
 MAX_DEPTH = 40
 _LOADER = getattr(yaml, "CSafeLoader", yaml.SafeLoader)
 _INT = re.compile(r"^[-+]?[0-9]{1,18}$")

@@ -23,11 +23,13 @@ from isotact.server.startup import Starting
 from isotact.store import KIT, RIG, OwnCatalogue, Store
 from isotact.store.folder_lock import take
 
+# The first page is there by then, and has the machine to itself until it is.
 WARM_UP_AFTER_S = 1.5
 HEAD_WITHIN_S = 10.0
 """So long may a caller take for the head of a request."""
 MOST_OPEN = 200
 """So many lines may be open at once: a dozen browsers with all their windows."""
+# Whole seconds, as the server library wants them: what takes longer is not worth waiting for.
 STOP_WITHIN_S = 1
 MOST_PROCESSES = 4
 """So many processes search at most: each holds the solver and what it has planned, some 150 MB."""

@@ -34,6 +34,7 @@ FORMAT = "isotact/export"
 TABLES = ("document", "revision", "event", "taken_in", "sign_in")
 PHOTOS, PHOTOS_KEPT = "photos", "photo_kept"
 HEAD, HISTORY = "isotact.json", "history.jsonl"
+# No document that came in is larger than a body may be (`guard`), nor then is the row of a revision.
 MAX_LINE = 4_000_000
 _ROW = TypeAdapter(dict[str, str | int | None])
 

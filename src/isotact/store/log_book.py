@@ -16,7 +16,9 @@ from isotact.core.proofs import Reading, measured
 from isotact.store.log import moment
 from isotact.store.tables import Tables
 
+# A few screens of a phone.
 PAGE = 100
+# More words than that find nothing that fewer do not.
 MOST_WORDS = 12
 _WORD = re.compile(r"\w+")
 

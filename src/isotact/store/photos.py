@@ -21,8 +21,10 @@ from isotact.store.storage_errors import in_words
 
 MOST_BYTES = 15_000_000
 """So much is taken of a phone's photo."""
+# The largest pictures that phones make have 48 or 50 megapixels.
 MOST_PIXELS = 60_000_000
 LONGEST_PX, SMALL_PX = 2400, 320
+# A marking on a port is still sharp, in a third of what a phone sends.
 QUALITY = 88
 KINDS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
 """What is taken, by what is in the file and not by what it is called."""

@@ -17,6 +17,7 @@ Role = Literal["look", "tick", "edit"]
 ROLES: tuple[Role, ...] = ("look", "tick", "edit")
 LASTS = timedelta(days=7)
 """A week of shooting; after that one joins anew."""
+# 256 bits: not to be guessed, and kept as a digest only.
 TOKEN_BYTES = 32
 
 

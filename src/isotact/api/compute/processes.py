@@ -24,6 +24,7 @@ from isotact.core.planning import Watch, warm_up
 from isotact.store import Store
 from isotact.store.own_catalogue import read_own
 
+# A stop is heard within this; looked at oftener, an idle search costs more than it saves.
 LOOK_EVERY_S = 0.05
 NICE = 5
 """Searches make room for the first page and small requests."""

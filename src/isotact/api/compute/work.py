@@ -24,12 +24,15 @@ from isotact.core.planning import Watch
 from isotact.store import OwnCatalogue
 
 SEARCH = r"^[a-z0-9-]+$"
+# A crew of a few phones asks a few at once: more is somebody who should wait.
 MOST_WAITING = 200
 KEPT_PLANS = 48
 """So many plans are kept for the questions that follow, whichever process they come to."""
+# Whoever has left is noticed within this.
 LOOK_EVERY_S = 0.1
 GRACE_S = 0.6
 """So long a search that was stopped may take to hand over the best that it has."""
+# Where there are no processes: enough that one long question never keeps a plan waiting.
 THREADS = 4
 
 

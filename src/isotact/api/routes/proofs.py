@@ -29,6 +29,7 @@ from isotact.store import RIG, Mark, Store
 
 router = APIRouter(prefix="/api/rigs", tags=["proofs"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["proofs"], responses=RESPONSES)
+# As many as a rig can promise: see `model.base.MOST`.
 MOST_PROVEN = 200
 MOST_COMPARED = 30
 """So many revisions are looked at for the last time that all was proven; each has to be planned."""

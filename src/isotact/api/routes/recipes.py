@@ -25,6 +25,7 @@ from isotact.store import RECIPE, Line, Saved, Store
 
 router = APIRouter(prefix="/api/recipes", tags=["recipes"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["recipes"], responses=RESPONSES)
+# The last so many tell how often it works; older ones were of other firmware.
 MOST_TRIES = 500
 
 

@@ -25,6 +25,7 @@ from isotact.store.author import person as acting
 COOKIE = "isotact"
 PERSON = "isotact-person"
 """The header by which the laptop's own browser says who is at it, percent-encoded."""
+# As much as stands in a line of the log on a phone.
 MOST_OF_A_NAME = 60
 Needs = Literal["nothing", "look", "tick", "edit", "here"]
 OPEN_TO_ALL: dict[str, Any] = {"x-needs": "nothing"}

@@ -26,9 +26,11 @@ PHOTOS = "/api/photos"
 MAX_PHOTO_BYTES = 15_000_000
 """Where a photo is sent as it is, and how large one may be. No form of another page can send these kinds."""
 PHOTO_KINDS = ("image/jpeg", "image/png", "image/webp")
+# Documents of ours are nested ten deep; what is much deeper was made to be.
 MAX_DEPTH = 40
 MAX_PARTS = 200_000
 """So many brackets are in a body at most, those in its texts too."""
+# A photo comes in a second or two on a set's network; a body that dribbles holds a line open on purpose.
 BODY_WITHIN_S = 10.0
 SAFE = ("GET", "HEAD", "OPTIONS")
 POLICY = (

@@ -18,7 +18,9 @@ CODE_LENGTH = 8
 """Thirty letters to the power of eight: with the tries below, found by trying in some ten thousand years."""
 TRIES, WITHIN_S = 5, 60.0
 """So many wrong codes one address may give in so long."""
+# Of all addresses together: 30 to the power of 8 codes hold for centuries at this rate, and no crew mistypes so much.
 TRIES_OF_ALL = 60
+# A laptop that changes networks says its new address this soon.
 LOOK_AGAIN_S = 5.0
 
 

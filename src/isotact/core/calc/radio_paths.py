@@ -2,6 +2,7 @@
 
 import math
 
+# Exact by definition (SI brochure, 9th edition).
 SPEED_OF_LIGHT_M_S = 299_792_458
 
 

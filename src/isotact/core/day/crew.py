@@ -9,6 +9,7 @@ from isotact.core.day.schedule import WORK, Schedule, Task, schedule
 from isotact.core.model.base import Struct
 from isotact.core.runsheet import RunSheet, Step
 
+# More than three pairs of hands at one rig stand in each other's way. Common practice, no source.
 MOST_PEOPLE = 3
 
 

@@ -43,6 +43,7 @@ from isotact.core.telling.phrases import promise_words
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
+# A day is planned once, in the morning: it may take longer than a single plan.
 TIME_LIMIT_S = 30.0
 MOST_ASKED = 4
 """Of one cable type, at most so many more are thought of."""

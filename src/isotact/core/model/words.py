@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, StringConstraints
 
 ID_PATTERN = r"^[a-z0-9]+(-[a-z0-9]+)*$"
+# Long enough for a maker, a model and a number; short enough for a line of an address.
 ID_LENGTH = 64
 Id = Annotated[str, StringConstraints(pattern=ID_PATTERN, max_length=ID_LENGTH)]
 _DIRECTIONS = frozenset("\u061c\u200e\u200f\u202a\u202b\u202c\u202d\u202e\u2066\u2067\u2068\u2069")

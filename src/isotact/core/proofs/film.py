@@ -8,6 +8,7 @@ from isotact.core.calc import delay
 from isotact.core.calc.delay import Measured
 from isotact.core.model.base import Struct
 
+# From a few takes on their spread is known; nobody counts frames twenty times.
 MOST_TAKES = 20
 Rate = Annotated[float, Field(ge=1, le=1000, allow_inf_nan=False)]
 

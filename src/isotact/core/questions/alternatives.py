@@ -37,6 +37,7 @@ from isotact.core.telling.phrases import promise_words
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
+# Each other way is a plan of its own: what was found by then is shown.
 TIME_LIMIT_S = 10.0
 CrossingClass = tuple[str, str, str]
 WayClass = tuple[CrossingClass, ...]

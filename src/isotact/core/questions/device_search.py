@@ -23,6 +23,7 @@ from isotact.core.model.words import Stage
 
 # Nobody hires five devices for one promise.
 MAX_NEW = 4
+# A way over more devices than that is late and breaks daily: nobody hires for it.
 MAX_DEVICES = 7
 # Sets of devices handed on; the model weighs a handful of devices at a time, so more would only be thrown away.
 MAX_FOUND = 24

@@ -30,6 +30,7 @@ from isotact.core.solver import solve, without_aim
 from isotact.core.telling.phrases import promise_words
 
 CELL = "cell-"
+# A matrix has some hundred cells; one that takes longer is said to be given up.
 LIMIT_S = 2.0
 Verdict = Literal["yes", "condition", "no", "gave-up"]
 

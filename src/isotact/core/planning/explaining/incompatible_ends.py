@@ -21,6 +21,7 @@ from isotact.core.planning.explaining.sentences import ASK
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.telling.phrases import together
 
+# A fourth name in one sentence is read by nobody.
 MOST_NAMED = 3
 
 

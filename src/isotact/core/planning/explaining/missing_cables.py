@@ -90,6 +90,7 @@ def _missing(rig: ResolvedRig, way: Way) -> list[str]:
     return lacking
 
 
+# To get more than three of one lead is another rig.
 MOST_PIECES = 3
 ASK = "One lead more is not enough: ask what it takes."
 

@@ -12,6 +12,7 @@ from isotact.core.solver import copied, solve
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
+# A question is answered in milliseconds; one that takes this long is given up.
 QUESTION_LIMIT_S = 5.0
 
 

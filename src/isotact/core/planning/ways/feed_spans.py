@@ -9,6 +9,7 @@ from isotact.core.model.roles import PowerRole
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.world.circuit import Limits, limits_of
 
+# No limit at all, for the solver's whole numbers: more than any set draws.
 MOST_W = 100_000.0
 
 
