@@ -8,8 +8,8 @@ import pytest
 from isotact.core.day import lapsed
 from isotact.core.questions import BuiltRig
 from tests.corpus import Drawn, every
+from tests.edits import edited
 from tests.rigs import Carried, carried, demo
-from tests.strategies import edited
 
 Change = Callable[[dict[str, Any]], object]
 

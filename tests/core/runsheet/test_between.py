@@ -18,6 +18,7 @@ from isotact.core.world import Power, World, prove
 from tests.core.planning.test_feeds import ROLL, rig
 from tests.core.runsheet.careful import carefully
 from tests.corpus import Drawn, every
+from tests.edits import edited, exchanged, troubled, without
 from tests.rigs import (
     DATA,
     FOCUS,
@@ -33,7 +34,6 @@ from tests.rigs import (
     rig_of,
     second_button,
 )
-from tests.strategies import edited, exchanged, troubled, without
 
 
 def as_flagged(rig: ResolvedRig, done: Carried) -> ResolvedRig:
