@@ -1,9 +1,10 @@
 import { useQuery, type UseQueryResult } from "@tanstack/react-query";
-import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
+import { useEffect, useMemo, useState, type ReactNode } from "react";
 
 import { Refusal, type Answer, type Catalogue, type Schemas } from "../api/client";
 import * as queries from "./queries";
 import { useDraft } from "./use-draft";
+import { withinRig } from "./within-rig";
 
 type Unmet = Schemas["Unmet"];
 
@@ -18,14 +19,10 @@ export type Answering = {
   refusal: Refusal | undefined;
 };
 
-const Context = createContext<Answering | undefined>(undefined);
+const [Provide, inRig] = withinRig<Answering>("useAnswer");
 
 /** What follows from the rig as it stands: the plan and all that hangs on it. */
-export function useAnswer(): Answering {
-  const answering = useContext(Context);
-  if (!answering) throw new Error("useAnswer stands outside a rig");
-  return answering;
-}
+export const useAnswer = inRig;
 
 /** Plans the draft whenever it changes. The last answer stays in sight while the next is worked out. */
 export function AnswerProvider({ children }: { children: ReactNode }) {
@@ -56,5 +53,5 @@ export function AnswerProvider({ children }: { children: ReactNode }) {
     }),
     [answer, catalogue, error, isFetching, reasons, unmet],
   );
-  return <Context.Provider value={answering}>{children}</Context.Provider>;
+  return <Provide value={answering}>{children}</Provide>;
 }

@@ -1,8 +1,9 @@
-import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
+import { useCallback, useMemo, useRef, useState, type ReactNode } from "react";
 
 import type { Run } from "../api/client";
 import * as queries from "./queries";
 import { useDraft } from "./use-draft";
+import { withinRig } from "./within-rig";
 
 type Playback = { run: Run; shown: number; of: string };
 
@@ -15,14 +16,10 @@ export type Bench = {
   forgetRun: () => void;
 };
 
-const Context = createContext<Bench | undefined>(undefined);
+const [Provide, inRig] = withinRig<Bench>("useBench");
 
 /** What has been carried out on the bench, and is played. */
-export function useBench(): Bench {
-  const bench = useContext(Context);
-  if (!bench) throw new Error("useBench stands outside a rig");
-  return bench;
-}
+export const useBench = inRig;
 
 /** Keeps the last run of a rig. */
 export function BenchProvider({ children }: { children: ReactNode }) {
@@ -52,5 +49,5 @@ export function BenchProvider({ children }: { children: ReactNode }) {
   }, []);
   const playback = kept?.of === document ? kept : undefined;
   const bench = useMemo<Bench>(() => ({ playback, carryOut, show, forgetRun }), [playback, carryOut, show, forgetRun]);
-  return <Context.Provider value={bench}>{children}</Context.Provider>;
+  return <Provide value={bench}>{children}</Provide>;
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { createContext, useContext, useMemo, type ReactNode } from "react";
+import { useMemo, type ReactNode } from "react";
 
 import type { Schemas } from "../api/client";
 import { proveStep } from "./keys";
@@ -7,6 +7,7 @@ import * as queries from "./queries";
 import { useAnswer } from "./use-answer";
 import { useDraft } from "./use-draft";
 import { useSteps, type Mark } from "./use-steps";
+import { withinRig } from "./within-rig";
 
 export type ProofByHand = Schemas["ProofByHand"];
 
@@ -17,14 +18,10 @@ export type InTheLog = ReturnType<typeof useSteps> & {
   said: Record<string, Mark>;
 };
 
-const Context = createContext<InTheLog | undefined>(undefined);
+const [Provide, inRig] = withinRig<InTheLog>("useDay");
 
 /** What people did and said on the day, and saying more. */
-export function useDay(): InTheLog {
-  const day = useContext(Context);
-  if (!day) throw new Error("useDay stands outside a rig");
-  return day;
-}
+export const useDay = inRig;
 
 /** Without the proofs that hold no longer, or were none: those steps are to be done again. */
 function standing<T>(said: Record<string, T>, byHand: Record<string, ProofByHand>): Record<string, T> {
@@ -53,5 +50,5 @@ export function DayProvider({ children }: { children: ReactNode }) {
     () => ({ ...steps, byHand, said: steps.marks, marks: standing(steps.marks, byHand), ticks: standing(steps.ticks, byHand) }),
     [steps, byHand],
   );
-  return <Context.Provider value={day}>{children}</Context.Provider>;
+  return <Provide value={day}>{children}</Provide>;
 }

@@ -1,9 +1,10 @@
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
-import { createContext, useContext, useMemo, useRef, type ReactNode } from "react";
+import { useMemo, useRef, type ReactNode } from "react";
 
 import { type Refusal, type Rig, type Saved } from "../api/client";
 import { useDocument, type DraftSync, type Draft, type Keeper } from "../keeping";
 import * as queries from "./queries";
+import { withinRig } from "./within-rig";
 
 export type Drafting = {
   saved: Saved;
@@ -18,14 +19,10 @@ export type Drafting = {
   sync: DraftSync<Rig>;
 };
 
-const Context = createContext<Drafting | undefined>(undefined);
+const [Provide, inRig] = withinRig<Drafting>("useDraft");
 
 /** The rig as it is being edited, and what can be done to it. */
-export function useDraft(): Drafting {
-  const draft = useContext(Context);
-  if (!draft) throw new Error("useDraft stands outside a rig");
-  return draft;
-}
+export const useDraft = inRig;
 
 const keeper = (id: string, client: QueryClient): Keeper<Rig> => ({
   path: `rig/${id}`,
@@ -66,5 +63,5 @@ export function DraftProvider({ first, children }: { first: Saved; children: Rea
     }),
     [sync, draft],
   );
-  return <Context.Provider value={drafting}>{children}</Context.Provider>;
+  return <Provide value={drafting}>{children}</Provide>;
 }

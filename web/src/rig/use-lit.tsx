@@ -1,6 +1,7 @@
-import { createContext, useContext, useMemo, useState, type ReactNode } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 
 import { useDraft } from "./use-draft";
+import { withinRig } from "./within-rig";
 
 export type Lit = {
   /** The promise whose way is lit on the map. */
@@ -8,14 +9,10 @@ export type Lit = {
   light: (promise: string | undefined) => void;
 };
 
-const Context = createContext<Lit | undefined>(undefined);
+const [Provide, inRig] = withinRig<Lit>("useLit");
 
 /** Which promise's way is lit, and lighting another. */
-export function useLit(): Lit {
-  const lit = useContext(Context);
-  if (!lit) throw new Error("useLit stands outside a rig");
-  return lit;
-}
+export const useLit = inRig;
 
 /** Keeps what is lit for as long as it is promised. */
 export function LitProvider({ children }: { children: ReactNode }) {
@@ -23,5 +20,5 @@ export function LitProvider({ children }: { children: ReactNode }) {
   const [chosen, light] = useState<string>();
   const lit = rig.promises.some((promise) => promise.id === chosen) ? chosen : undefined;
   const value = useMemo<Lit>(() => ({ lit, light }), [lit]);
-  return <Context.Provider value={value}>{children}</Context.Provider>;
+  return <Provide value={value}>{children}</Provide>;
 }

@@ -1,4 +1,5 @@
-import { createContext, useCallback, useContext, useMemo, useRef, useState, type ReactNode } from "react";
+import { useCallback, useMemo, useRef, useState, type ReactNode } from "react";
+import { withinRig } from "./within-rig";
 
 /** What stands open beside the column: one promise, one device as it lies there, the shelf, or the rig itself. */
 export type Opened = { kind: "promise" | "device"; id: string } | { kind: "shelf" | "about" };
@@ -9,14 +10,10 @@ export type Panels = {
   close: () => void;
 };
 
-const Context = createContext<Panels | undefined>(undefined);
+const [Provide, inRig] = withinRig<Panels>("usePanel");
 
 /** Opens and closes the panel of a rig, from any screen. */
-export function usePanel(): Panels {
-  const panels = useContext(Context);
-  if (!panels) throw new Error("usePanel stands outside a rig");
-  return panels;
-}
+export const usePanel = inRig;
 
 /** Keeps what is open, and gives the focus back to what it was opened from. */
 export function PanelProvider({ children }: { children: ReactNode }) {
@@ -31,5 +28,5 @@ export function PanelProvider({ children }: { children: ReactNode }) {
     if (from.current instanceof HTMLElement) from.current.focus();
   }, []);
   const panels = useMemo<Panels>(() => ({ opened, show, close }), [close, opened, show]);
-  return <Context.Provider value={panels}>{children}</Context.Provider>;
+  return <Provide value={panels}>{children}</Provide>;
 }

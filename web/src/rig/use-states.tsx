@@ -1,21 +1,18 @@
-import { createContext, useContext, useMemo, type ReactNode } from "react";
+import { useMemo, type ReactNode } from "react";
 
 import { proofsShown, stateOf, type PromiseState } from "./model";
 import { useAnswer } from "./use-answer";
 import { useBench } from "./use-bench";
 import { useDay } from "./use-day";
 import { useDraft } from "./use-draft";
+import { withinRig } from "./within-rig";
 
 type States = Record<string, PromiseState>;
 
-const Context = createContext<States | undefined>(undefined);
+const [Provide, inRig] = withinRig<States>("useStates");
 
 /** How each promise stands, by what was planned, run on the bench, and ticked. */
-export function useStates(): States {
-  const states = useContext(Context);
-  if (!states) throw new Error("useStates stands outside a rig");
-  return states;
-}
+export const useStates = inRig;
 
 /** Puts together what follows for the promises from the plan, the bench and the day. */
 export function StatesProvider({ children }: { children: ReactNode }) {
@@ -27,5 +24,5 @@ export function StatesProvider({ children }: { children: ReactNode }) {
     const proofs = proofsShown(playback?.run, playback?.shown ?? 0);
     return Object.fromEntries(rig.promises.map((one) => [one.id, stateOf(one, answer, proofs, said, byHand[one.id])]));
   }, [rig.promises, answer, playback, said, byHand]);
-  return <Context.Provider value={states}>{children}</Context.Provider>;
+  return <Provide value={states}>{children}</Provide>;
 }
