@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, Route, expect
 
 from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, answering, free_port, patient
 from tests.e2e.test_story import drop, settled, strip
@@ -179,6 +179,26 @@ def test_leaving_unsaved_is_asked_about_and_the_draft_is_taken_up_again(window: 
     state(page, "Not saved")
     page.unroute("**/api/rigs/night-ferry-b")
     state(page, "Saved")
+
+
+def test_a_save_whose_answer_was_lost_is_not_taken_for_somebody_elses(window: BrowserContext, laptop: Laptop):
+    page = opened_at(window, laptop)
+    settled(page, FOUR)
+
+    def arrives_without_an_answer(route: Route) -> None:
+        if route.request.method != "PUT":
+            return route.fallback()
+        route.fetch()
+        return route.abort()
+
+    page.route("**/api/rigs/night-ferry-b", arrives_without_an_answer)
+    drop(page, "ISO from")
+    state(page, "Not saved")
+    wait_for(3, lambda: len(laptop.promises()))
+    drop(page, "focus from")
+    page.unroute("**/api/rigs/night-ferry-b")
+    state(page, "Saved")
+    wait_for(2, lambda: len(laptop.promises()))
 
 
 def test_another_persons_change_arrives_by_itself(browser: Browser, opened: Opener):

@@ -111,6 +111,16 @@ def test_a_stale_write_is_refused_with_both_versions(store: Store):
     assert store[RIG].one(FERRY.id).document.name == "theirs"
 
 
+def test_what_stands_already_is_no_stale_write(store: Store):
+    """The answer to a write was lost, so it comes again as it was."""
+    store[RIG].save(FERRY.id, named("mine"), 1)
+    again = store[RIG].save(FERRY.id, named("mine"), 1)
+    assert (again.revision, again.document.name) == (2, "mine")
+    store[RIG].save(FERRY.id, named("theirs"), 2)
+    with pytest.raises(StaleWriteError):
+        store[RIG].save(FERRY.id, named("mine"), 1)
+
+
 @pytest.mark.parametrize("move", ["undo", "redo"])
 def test_a_stale_undo_is_refused_too(store: Store, move: str):
     store[RIG].save(FERRY.id, named("two"), 1)

@@ -94,7 +94,7 @@ class Shelf(Generic[D]):
             return self._saved(row)
 
     def save(self, key: str, document: D, made_on: int, beside: dict[str, int] | None = None) -> Saved[D]:
-        """A new revision made from `made_on`; none when nothing is changed.
+        """A new revision made from `made_on`; none when the document stands so already.
 
         Raises StaleWriteError, with both versions, when `made_on` is no longer the newest.
         """
@@ -105,9 +105,11 @@ class Shelf(Generic[D]):
         text = self._text(document)
         with self._writing():
             row = self._row(key)
+            # A write whose answer was lost on the way comes again, made on a revision that is no longer the newest.
+            if self._shown(row, row.head).document == text:
+                return self._saved(row)
             self._must_be_newest(row, made_on, document)
-            if self._shown(row, row.head).document != text:
-                self._move(row, row.head, text, beside, "saved")
+            self._move(row, row.head, text, beside, "saved")
             return self._saved(row)
 
     def keep_both(

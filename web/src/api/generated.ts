@@ -82,7 +82,7 @@ export interface paths {
         get: operations["open_rig_api_rigs__key__get"];
         /**
          * Save Rig
-         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
+         * @description Save a new revision, or none where it stands so already. 409 with both versions when it has moved on.
          */
         put: operations["save_rig_api_rigs__key__put"];
         post?: never;
@@ -880,7 +880,7 @@ export interface paths {
         get: operations["open_recipe_api_recipes__key__get"];
         /**
          * Save Recipe
-         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
+         * @description Save a new revision, or none where it stands so already. 409 with both versions when it has moved on.
          */
         put: operations["save_recipe_api_recipes__key__put"];
         post?: never;
@@ -1156,7 +1156,7 @@ export interface paths {
         get: operations["open_kit_api_kits__key__get"];
         /**
          * Save Kit
-         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
+         * @description Save a new revision, or none where it stands so already. 409 with both versions when it has moved on.
          */
         put: operations["save_kit_api_kits__key__put"];
         post?: never;
@@ -1348,7 +1348,7 @@ export interface paths {
         get: operations["open_job_api_jobs__key__get"];
         /**
          * Save Job
-         * @description Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on.
+         * @description Save a new revision, or none where it stands so already. 409 with both versions when it has moved on.
          */
         put: operations["save_job_api_jobs__key__put"];
         post?: never;

@@ -114,13 +114,13 @@ export class DraftSync<D> {
     const found = await unsaved.left<D>(this.keeper.path);
     if (!found || this.draft.phase !== "still" || this.draft.dirty) return;
     if (JSON.stringify(found.document) === JSON.stringify(this.draft.saved.document)) unsaved.forget(this.keeper.path);
-    else this.become(resumed(this.draft.saved, found.document, found.madeOn));
+    else this.become(resumed(this.draft.saved, found.document, found.madeOn, found.sent));
   }
 
   private become([draft, effect]: [Draft<D>, Effect<D>?]): void {
     this.draft = draft;
     if (this.state() === "saved") unsaved.forget(this.keeper.path);
-    else if (draft.dirty || draft.phase === "writing") unsaved.keep(this.keeper.path, draft.document, draft.saved.revision);
+    else if (draft.dirty || draft.phase === "writing") unsaved.keep(this.keeper.path, draft.document, draft.saved.revision, draft.sent);
     this.listeners.forEach((listener) => listener());
     if (effect) void this.carryOut(effect);
   }

@@ -134,11 +134,20 @@ describe.each([0, 408, 500, 503, 507])("a write that does not arrive (%i)", (sta
     expect(retryAfter(50)).toBe(15_000);
   });
 
-  it("takes along what is changed meanwhile", () => {
+  it("is sent again as it was, for it may stand there already, and then what was changed meanwhile", () => {
     const [draft, done] = after(named("a"), due, failed(status), named("b"), due);
-    expect(done.at(-1)).toEqual({ do: "write", document: { id: "r", name: "b" }, madeOn: 1 });
-    const [now] = next(draft, written("b", 2));
-    expect([stateOf(now), now.tries]).toEqual(["saved", 0]);
+    expect(done.at(-1)).toEqual({ do: "write", document: { id: "r", name: "a" }, madeOn: 1 });
+    const [further, effect] = next(draft, written("a", 2));
+    expect(effect).toEqual({ do: "write", document: { id: "r", name: "b" }, madeOn: 2 });
+    const [now] = next(further, written("b", 3));
+    expect([stateOf(now), now.tries, now.sent]).toEqual(["saved", 0, undefined]);
+  });
+
+  it("is met as somebody else's only when it is", () => {
+    const theirs = { head: 2, theirs: { id: "r", name: "theirs" } };
+    const [draft] = after(named("a"), due, failed(status), named("b"), due, failed(409, theirs));
+    expect([stateOf(draft), draft.document.name, draft.other?.head]).toEqual(["two versions", "b", 2]);
+    expect(next(draft, { type: "settle", keep: "mine" })[1]).toEqual({ do: "write", document: { id: "r", name: "b" }, madeOn: 2 });
   });
 });
 
@@ -147,6 +156,14 @@ describe("a draft that was left unsaved", () => {
     const [draft, effect] = resumed(saved("first", 3), { id: "r", name: "mine" }, 3);
     expect([draft.document.name, effect, stateOf(draft)]).toEqual(["mine", { do: "wait", ms: 0 }, "saving"]);
     expect(next(draft, due)[1]).toEqual({ do: "write", document: { id: "r", name: "mine" }, madeOn: 3 });
+  });
+
+  it("asks the database first where its last write had no answer", () => {
+    const [draft, effect] = resumed(saved("sent", 4), { id: "r", name: "mine" }, 3, { id: "r", name: "sent" });
+    expect([stateOf(draft), effect]).toEqual(["saving", { do: "wait", ms: 0 }]);
+    const [writing, first] = next(draft, due);
+    expect(first).toEqual({ do: "write", document: { id: "r", name: "sent" }, madeOn: 3 });
+    expect(next(writing, written("sent", 4))[1]).toEqual({ do: "write", document: { id: "r", name: "mine" }, madeOn: 4 });
   });
 
   it("is settled first where somebody else wrote meanwhile", () => {

@@ -28,6 +28,11 @@ export type Draft<D> = {
   phase: Phase;
   /** There are changes that no write has taken up yet. */
   dirty: boolean;
+  /**
+   * What the last write held, while no answer to it came: it may stand in the database or not. It is written again as
+   * it was, and only then what was changed since: else one's own write would be met as somebody else's.
+   */
+  sent?: D;
   /** What is to be done once all is written. */
   wish?: Move;
   refusal?: Refusal;
@@ -62,15 +67,15 @@ type Next<D> = [Draft<D>, Effect<D>?];
 export const opened = <D>(saved: Saved<D>): Draft<D> => ({ document: saved.document, saved, phase: "still", dirty: false, tries: 0 });
 
 /** A draft that was left unsaved before: written at once, or settled first where somebody else wrote meanwhile. */
-export function resumed<D>(saved: Saved<D>, document: D, madeOn: number): Next<D> {
-  const draft: Draft<D> = { ...opened(saved), document, dirty: true };
-  if (madeOn === saved.revision)
+export function resumed<D>(saved: Saved<D>, document: D, madeOn: number, sent?: D): Next<D> {
+  const draft: Draft<D> = { ...opened(saved), document, dirty: true, sent, saved: { ...saved, revision: madeOn } };
+  // Whether the newer revision is what this one sent, the database tells.
+  if (madeOn === saved.revision || sent)
     return [
       { ...draft, phase: "waiting" },
       { do: "wait", ms: 0 },
     ];
-  const base = { ...saved, revision: madeOn };
-  return [{ ...draft, saved: base, phase: "stale", other: { head: saved.revision, theirs: saved.document } }];
+  return [{ ...draft, phase: "stale", other: { head: saved.revision, theirs: saved.document } }];
 }
 
 /** What stands in sight of how a draft is kept. */
@@ -98,7 +103,7 @@ export function next<D>(draft: Draft<D>, event: DraftEvent<D>): Next<D> {
     case "heard":
       return heard(draft, event.revision);
     case "written":
-      return onward({ ...draft, saved: event.saved, refusal: undefined, tries: 0 });
+      return onward({ ...draft, saved: event.saved, sent: undefined, refusal: undefined, tries: 0 });
     case "moved":
       return draft.dirty ? edited({ ...draft, saved: event.saved, phase: "waiting", tries: 0 }) : [opened(event.saved)];
     case "failed":
@@ -116,9 +121,10 @@ function edited<D>(draft: Draft<D>): Next<D> {
 }
 
 function write<D>(draft: Draft<D>): Next<D> {
+  const document = draft.sent ?? draft.document;
   return [
-    { ...draft, phase: "writing", dirty: false },
-    { do: "write", document: draft.document, madeOn: draft.saved.revision },
+    { ...draft, phase: "writing", sent: document, dirty: document !== draft.document },
+    { do: "write", document, madeOn: draft.saved.revision },
   ];
 }
 
@@ -153,7 +159,7 @@ export const mayPass = (refusal: Refusal) => refusal.status === 0 || refusal.sta
 
 function failed<D>(draft: Draft<D>, refusal: Refusal): Next<D> {
   const dirty = draft.phase === "writing" || draft.dirty;
-  const kept = { ...draft, wish: undefined, dirty, refusal };
+  const kept = { ...draft, wish: undefined, dirty, sent: mayPass(refusal) ? draft.sent : undefined, refusal };
   const other = refusal.answer as unknown as Other<D>;
   if (refusal.status === 409)
     return [{ ...kept, phase: "stale", dirty: true, refusal: undefined, other: { head: other.head, theirs: other.theirs } }];

@@ -4,7 +4,7 @@
  * Each tab keeps its own. A tab that is open holds a lock of its name; what a tab without its lock has left behind is
  * taken up by whoever opens the document next.
  */
-export type Unsaved<D = unknown> = { document: D; madeOn: number; at: string };
+export type Unsaved<D = unknown> = { document: D; madeOn: number; at: string; sent?: D };
 
 const PREFIX = "isotact/unsaved/";
 const TAB_KEY = "isotact/tab";
@@ -43,10 +43,10 @@ function read<D>(key: string): Unsaved<D> | undefined {
   }
 }
 
-/** Keep what is not saved; false where the browser has no room for it. */
-export function keep<D>(path: string, document: D, madeOn: number): boolean {
+/** Keep what is not saved, and what was sent without an answer; false where the browser has no room for it. */
+export function keep<D>(path: string, document: D, madeOn: number, sent?: D): boolean {
   try {
-    localStorage.setItem(keyOf(path), JSON.stringify({ document, madeOn, at: new Date().toISOString() }));
+    localStorage.setItem(keyOf(path), JSON.stringify({ document, madeOn, at: new Date().toISOString(), sent }));
     return true;
   } catch {
     return false;
@@ -68,7 +68,7 @@ export async function left<D>(path: string): Promise<Unsaved<D> | undefined> {
     const found = read<D>(key);
     localStorage.removeItem(key);
     if (found) {
-      keep(path, found.document, found.madeOn);
+      keep(path, found.document, found.madeOn, found.sent);
       return found;
     }
   }

@@ -140,7 +140,7 @@ def add_routes(router: APIRouter, kind: Kind[D], rules: Rules[D], but: Collectio
 
         @router.put("/{key}", responses={**MISSING, **STALE}, response_model=answer, name=f"save_{name}")
         def save(key: DocumentId, edit: Edit[model], store: TheStore, own: TheOwn) -> Saved[D]:  # type: ignore[valid-type]
-            """Save a new revision, or none where nothing has changed. 409 with both versions when it has moved on."""
+            """Save a new revision, or none where it stands so already. 409 with both versions when it has moved on."""
             rules.must_know(own.catalogue, edit.document)
             return store[kind].save(key, edit.document, edit.made_on, rules.beside(own, edit.document))
 
