@@ -273,7 +273,12 @@ def laden(draw: st.DrawFn) -> ResolvedRig:
         "grip",
         stage="handles",
         ports=[port("out", "usb-c", control("p", "host"))],
-        carrier={"axes": ["tilt"], "max_payload_g": draw(st.sampled_from([1000, 1400, 2500])), "min_payload_g": 0},
+        carrier={
+            "axes": ["tilt"],
+            "max_payload_g": draw(st.sampled_from([1000, 1400, 2500])),
+            "min_payload_g": 0,
+            "loops_mm": draw(st.sampled_from([{"tilt": 100, "roll": 100, "pan": 100}, {"pan": 100}])),
+        },
         wake={"how": "Switch on.", "boot_s": 3},
         power=draw(batteries(4, always=True)),
         surfaces=[{"id": "record", "name": "record", "kind": "button"}],

@@ -42,7 +42,8 @@ def test_the_bin_holds_removed_rigs_and_is_emptied_one_by_one(client: TestClient
 def test_shares_are_given_to_all_or_to_none(client: TestClient):
     other = client.post("/api/new-rig", json={"document": EMPTY}).json()["document"]
     mine = demo_rig().model_copy(update={"bag": []}).model_dump(mode="json")
-    stale = {"edits": [{"made_on": 1, "document": mine}, {"made_on": 9, "document": other}]}
+    renamed = {**other, "name": "Another name"}
+    stale = {"edits": [{"made_on": 1, "document": mine}, {"made_on": 9, "document": renamed}]}
     assert client.put("/api/shares", json=stale).status_code == 409
     assert client.get("/api/rigs/night-ferry-b").json()["document"]["bag"] != []
     good = {"edits": [{"made_on": 1, "document": mine}, {"made_on": 1, "document": other}]}

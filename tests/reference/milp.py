@@ -13,14 +13,12 @@ from scipy.sparse import lil_matrix
 
 from isotact.core.model import ResolvedRig
 from isotact.core.planning.optimising import price_list
-from tests.core.planning.brute_force import Lead, Path, _price, _rank, _wants, leads, paths, role, weighed
+from tests.core.planning.brute_force import STAGES, Lead, Path, _price, _rank, _wants, leads, paths, role, weighed
 
 AHEAD = 5000
 """One unit of weight outbids any cost of rigs of this size."""
 BEFORE_HOURS = 10
 """One unit of what works outbids all hours: there is one promise of hours, of weight 9 at most."""
-
-STAGES = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
 
 
 class Program:
@@ -89,7 +87,8 @@ def best(rig: ResolvedRig) -> tuple[int, int, int]:
 def _promise(p: Program, rig: ResolvedRig, promise: Any, found: list[Path] | None, useful: Any) -> None:
     kept = p.var(("kept", promise.id))
     p.cost[kept] -= AHEAD * promise.weight * (1 if promise.kind == "power" else BEFORE_HOURS)
-    if found is None:
+    if found is None:  # hours of nothing that is on are none
+        p.row([(1, kept), *((-1, p.var(("kept", one.id))) for one in rig.rig.routed)], high=0)
         return
     p.row([(1, kept), *((-1, p.var(("path", promise.id, n))) for n in range(len(found)))], 0, 0)
     for number, path in enumerate(found):
@@ -144,6 +143,10 @@ def _weights(p: Program, rig: ResolvedRig) -> None:
             p.row([*carried, (heavy, flown)], high=carrier.max_payload_g + heavy)
             if cameras:
                 p.row([(1, flown), *((-1, ("awake", camera)) for camera in cameras)], high=0)
+            for camera in cameras:
+                grounded = p.var(("grounded", camera))
+                p.cost[grounded] += price_list.GROUNDED
+                p.row([(1, ("awake", camera)), (-1, flown), (-1, grounded)], high=0)
 
 
 def _order(p: Program, rig: ResolvedRig, lead: Lead, pair: tuple[int, int], taken: Any) -> None:

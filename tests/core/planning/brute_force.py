@@ -57,9 +57,21 @@ def leads(rig: ResolvedRig) -> list[Lead]:
                 fits = sorted(end.connector for end in cable.ends) == sorted([a.connector, b.connector])
                 media = {conductor.medium for conductor in cable.carries}
                 kept = tuple((i, j) for i, j in pairs if _medium(a.roles[i]) in media)
-                if count and fits and kept:
+                if count and fits and kept and _reaches(rig, (one, a.id), (other, b.id), cable.length_mm):
                     found.append(Lead((one, a.id), (other, b.id), key, kept))
     return found
+
+
+STAGES = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
+LOOP_MM = {"tilt": 300, "roll": 200, "pan": 200}
+
+
+def _reaches(rig: ResolvedRig, a: tuple[str, str], b: tuple[str, str], length_mm: float) -> bool:
+    """Whether a cable is long enough for the axes that it crosses; made for rigs with one gimbal and all of it on it."""
+    low, high = sorted(STAGES.index(rig[end[0]].stage_of(end[1])) for end in (a, b))
+    wanted = [placed.profile.carrier.loops_mm for placed in rig.devices.values() if placed.profile.carrier]
+    loops = {**LOOP_MM, **wanted[0]} if wanted else {}
+    return length_mm >= sum(loops.get(axis, 0) for axis in ("tilt", "roll", "pan")[low:high])
 
 
 def _medium(r: Any) -> str:
@@ -215,10 +227,12 @@ def best(rig: ResolvedRig) -> tuple[int, int, int]:
         options.append([None, *found])
     feeders = [(lead, pair) for lead in joins for pair in lead.pairs if role(rig, lead.a, pair[0]).kind == "power"]
     top = (0, 0, 0)
+    hours = {p.id for p in rig.rig.promises if p.kind == "power"}
     for chosen in product(*options):
         kept = [p for p, path in zip(rig.rig.promises, chosen, strict=True) if path is not None]
         weight = weighed(rig, [p.id for p in kept])
-        if weight < top[:2]:
+        # Hours of nothing that is on are none.
+        if weight < top[:2] or (kept and {p.id for p in kept} <= hours):
             continue
         cost = cheapest(rig, chosen, feeders)
         if cost is not None and (weight > top[:2] or cost < top[2]):
@@ -242,6 +256,17 @@ def cheapest(rig: ResolvedRig, chosen: tuple[Any, ...], feeders: list[Any]) -> i
     if any(not allowed for allowed in knobs.values()):
         return None
     used = {device for path in routed for device in path.devices}
+    flown = _flown(rig, used) - used
+    costs = [_least(rig, chosen, routed, used | flown, knobs, feeders)]
+    if flown and (grounded := _least(rig, chosen, routed, used, knobs, feeders)) is not None:
+        costs.append(grounded + price_list.GROUNDED)
+    return min((cost for cost in costs if cost is not None), default=None)
+
+
+def _least(
+    rig: ResolvedRig, chosen: tuple[Any, ...], routed: list[Path], used: set[str], knobs: Any, feeders: list[Any]
+) -> int | None:
+    """The least cost with these devices in use at the least, and what feeds them."""
     ways = {lead for path in routed for lead, _ in path.leads}
     best_cost = None
     # One feed for each at most, so of those that feed one device one or none.
@@ -336,6 +361,12 @@ def _carried(rig: ResolvedRig, awake: set[str]) -> bool:
     weight_g = sum(profile.mass_g for device, profile in cage.items() if device in awake)
     carriers = [one for device in awake if (one := rig[device].profile.carrier) is not None]
     return all(weight_g <= one.max_payload_g and (not cameras or cameras & awake) for one in carriers)
+
+
+def _flown(rig: ResolvedRig, used: set[str]) -> set[str]:
+    """The gimbal of a camera that is in use; made for rigs with one that has a battery of its own."""
+    cameras = [device for device in used if rig[device].stage == "tilt-cage" and rig[device].profile.makes]
+    return {device for device, placed in rig.devices.items() if placed.profile.carrier and cameras}
 
 
 def _may_hang(rig: ResolvedRig, feeds: Any) -> bool:
@@ -470,13 +501,12 @@ def _price(rig: ResolvedRig, knob: Knob, value: str) -> int:
 
 
 def _fixed_cost(rig: ResolvedRig, made: set[Lead], awake: set[str], routed: list[Path], chosen: Any) -> int:
-    stages = ["tilt-cage", "roll-arm", "pan-base", "handles", "off-gimbal"]
     cost = price_list.DEVICE * len(awake)
     for lead in made:
         if lead.cable is None:
             cost += price_list.RADIO
             continue
-        here, there = (stages.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
+        here, there = (STAGES.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
         cost += price_list.JOIN + price_list.AXIS * abs(here - there)
         cost += price_list.PER_100_MM * -(-int(rig.cables[lead.cable].length_mm) // 100)
     for promise, path in zip(rig.rig.promises, chosen, strict=True):

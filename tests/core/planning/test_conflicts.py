@@ -184,7 +184,7 @@ def test_giving_up_what_is_named_lets_the_promise_hold(drawn: Drawn) -> None:
             assert len(plan(smaller).kept) == len(left)
         else:
             assert unmet.promise not in plan(smaller).kept
-            assert unmet.ways_out == () or unmet.verdict == "impossible"
+            assert not any(out.startswith("Give up") for out in unmet.ways_out)
 
 
 def test_behind_one_obstacle_there_may_be_others_and_all_are_given_up():

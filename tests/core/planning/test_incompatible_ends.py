@@ -37,11 +37,12 @@ def test_the_way_out_is_a_module_that_understands():
     assert planned(rig({**devices, "module": "module-serial"}, LEADS, [ROLL])).kept == ("roll",)
 
 
-def test_hours_that_last_because_nothing_is_on_do_not_count():
+def test_hours_of_nothing_that_is_on_are_not_kept():
     hours = {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": 9, "weight": 2}
     made = planned(rig({**BODY, "module": "module-serial-old", "driver": "driver-older"}, LEADS, [ROLL, hours]))
-    assert made.kept == ("hours",)
+    assert made.kept == ()
     assert made.unmet[0].ways_out == ("Bring a module that speaks body-serial in the place of module.",)
+    assert "Nothing else that was promised holds: of what would last nothing is known." in because(made, "hours")
 
 
 def test_it_is_not_named_where_it_would_not_be_enough():

@@ -8,7 +8,11 @@ from typing import Any
 import pytest
 
 from isotact.core.model import Plan, ResolvedRig
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.reach import least_mm
+from isotact.core.planning import plan
 from tests.core.planning.test_feeds import because, planned, rig
+from tests.rigs import RECORD, cable, camera, control, grip, port, power, profile, rig_of
 
 VILLAGE = {
     "kind": "picture", "id": "village", "who": "Director", "weight": 4,
@@ -40,9 +44,10 @@ def test_a_screen_twenty_metres_away_gets_its_picture_by_radio():
 
 
 def test_two_metres_of_cable_do_not_reach_a_screen_that_stands_further_off():
-    made = planned(away(rig(FLOWN, LEADS, [VILLAGE, ROLL]), 4.5))
+    made = planned(away(rig(FLOWN, LEADS, [VILLAGE, ROLL]), 3.5))
     assert made.kept == ("roll",)
-    assert "“HDMI to HDMI, 2 m” is too short for village, 4.5 m from the gimbal." in because(made, "village")
+    says = "“HDMI to HDMI, 2 m” is too short for village, 3.5 m from the gimbal: 4.5 m are needed, and it is 2 m long."
+    assert says in because(made, "village")
     assert made.unmet[0].ways_out == ("Get one of: HDMI to HDMI, 5 m.",)
 
 
@@ -54,7 +59,7 @@ def test_where_no_cable_is_so_long_the_way_out_is_a_radio_link():
 
 
 def test_a_screen_may_have_a_distance_of_its_own():
-    made = planned(away(rig(FLOWN, LEADS, [VILLAGE, ROLL], village={"distance_m": 1.8}), 20))
+    made = planned(away(rig(FLOWN, LEADS, [VILLAGE, ROLL], village={"distance_m": 1}), 20))
     assert to_village(made) == {"hdmi-a-hdmi-a-200"}
 
 
@@ -123,4 +128,93 @@ def test_on_a_tripod_a_cable_is_no_leash(more: dict[str, Any]):
     still = {"body": "mirrorless-usb-c-full-hdmi", "village": "large-monitor-hdmi"}
     made = planned(rig(still | more, LEADS, [VILLAGE]))
     assert to_village(made) == {"hdmi-a-hdmi-a-200"}
-    assert not made.warnings
+    assert not any("ties the gimbal" in one for one in made.warnings)
+
+
+# On the gimbal: a service loop for each axis
+
+GIMBAL = {"axes": ["tilt", "roll", "pan"], "min_payload_g": 0, "max_payload_g": 9000}
+DATA = {"medium": "usb-data"}
+
+
+def held(stage: str, lead_mm: float, **carrier: Any) -> ResolvedRig:
+    """A button at a stage of a gimbal, a body in its cage, and one lead between the two."""
+    lead = cable("lead", "usb-c", "usb-c", DATA, length_mm=lead_mm)
+    return rig_of([camera(), grip(stage=stage, carrier={**GIMBAL, **carrier})], [(lead, 1)], [RECORD])
+
+
+@pytest.mark.parametrize(
+    ("stage", "least_m"),
+    [("tilt-cage", 0.1), ("roll-arm", 0.3), ("pan-base", 0.5), ("handles", 0.7), ("off-gimbal", 1)],
+)
+def test_a_lead_has_a_service_loop_for_each_axis(stage: str, least_m: float):
+    assert plan(held(stage, 1000 * least_m)).kept == ("record",)
+    assert plan(held(stage, 1000 * least_m - 10)).kept == (("record",) if stage == "tilt-cage" else ())
+
+
+def test_too_short_is_said_with_both_numbers():
+    says = because(plan(held("handles", 300)), "record")
+    assert "the longest is lead, too short to cross tilt, roll and pan: 0.7 m are needed, and it is 0.3 m long." in says
+
+
+def test_a_gimbal_says_itself_what_its_axes_want():
+    """A small one, whose port stands close to the axis; and a large one."""
+    assert plan(held("handles", 300, loops_mm={"tilt": 100, "roll": 100, "pan": 100})).kept == ("record",)
+    assert plan(held("handles", 900, loops_mm={"pan": 450})).kept == ()
+
+
+def test_without_a_gimbal_no_axis_is_crossed():
+    lead = cable("lead", "usb-c", "usb-c", DATA, length_mm=200)
+    assert plan(rig_of([camera(), grip(stage="handles")], [(lead, 1)], [RECORD])).kept == ("record",)
+
+
+@pytest.mark.parametrize(("adapter_mm", "kept"), [(20, ()), (150, ("record",))])
+def test_an_adapter_is_part_of_the_length(adapter_mm: float, kept: tuple[str, ...]):
+    body = camera(ports=[port("usb", "usb-micro-b", control("p", "device"))])
+    lead = cable("lead", "usb-c", "usb-c", DATA, length_mm=200)
+    ends = [{"connector": "usb-micro-b"}, {"connector": "usb-c", "gender": "receptacle"}]
+    adapter = cable("adapter", "usb-c", "usb-c", DATA, kind="adapter", ends=ends, length_mm=adapter_mm)
+    asked = rig_of([body, grip(stage="roll-arm", carrier=GIMBAL)], [(lead, 1), (adapter, 1)], [RECORD])
+    assert plan(asked).kept == kept
+
+
+@pytest.mark.parametrize(("captive_mm", "kept"), [(600, ()), (700, ("record",))])
+def test_so_is_a_lead_that_is_part_of_its_device(captive_mm: float, kept: tuple[str, ...]):
+    out = port("out", "usb-c", control("p", "host"), captive_mm=captive_mm)
+    asked = rig_of([camera(), grip(stage="handles", ports=[out], carrier=GIMBAL)], [], [RECORD])
+    assert plan(asked).kept == kept
+
+
+def test_a_feed_that_is_too_short_says_so():
+    """A body in the cage without a battery, a bank on the handles, and a lead of 0.3 m."""
+    body = camera(ports=[port("usb", "usb-c", control("p", "device")), port("dc", "usb-c", power("in"))])
+    bare = body.model_copy(update={"power": body.power.model_copy(update={"inner_battery": None})})
+    bank = profile(
+        "bank",
+        stage="handles",
+        ports=[port("give", "usb-c", power("out", max_a=2))],
+        power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": 40}},
+    )
+    data = cable("data", "usb-c", "usb-c", DATA, length_mm=1200)
+    feed = cable("feed", "usb-c", "usb-c", {"medium": "power", "max_a": 3}, length_mm=300)
+    asked = rig_of([bare, grip(stage="handles", carrier=GIMBAL), bank], [(data, 1), (feed, 1)], [RECORD])
+    says = because(plan(asked), "record")
+    assert "“feed” is too short to cross tilt, roll and pan: 0.7 m are needed, and it is 0.3 m long" in says
+
+
+# Off the gimbal: the way, and a metre
+
+
+@pytest.mark.parametrize(
+    ("here", "there", "least_m"),
+    [(None, None, 0), (None, 12, 13), (12, 12, 0), (12, 40, 29), (0.5, 12, 12.5)],
+)
+def test_of_two_that_stand_somewhere_what_nobody_said_is_beside_the_gimbal(
+    here: float | None, there: float | None, least_m: float
+):
+    """A receiver of which nothing is said, and a village twelve metres off: two metres do not reach."""
+    away_m = {"rx": here, "village": there}
+    pieces = {key: {"distance_m": far} for key, far in away_m.items() if far is not None}
+    asked = rig({"rx": "video-receiver-hdmi", "village": "large-monitor-hdmi"}, [], [], **pieces)
+    ends = (LinkEnd(device="rx", endpoint="hdmi-out"), LinkEnd(device="village", endpoint="hdmi-in"))
+    assert least_mm(asked, *ends) == 1000 * least_m

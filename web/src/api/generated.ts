@@ -2709,6 +2709,14 @@ export interface components {
             axes: ("tilt" | "roll" | "pan")[];
             /** Hold Torque Nm */
             hold_torque_nm?: number | null;
+            /**
+             * Loops Mm
+             * @description what a lead needs to cross each axis, way and service loop together
+             * @default {}
+             */
+            loops_mm: {
+                [key: string]: number;
+            };
         };
         /**
          * CatalogueAnswer
@@ -5606,6 +5614,12 @@ export interface components {
             lens?: components["schemas"]["Lens"] | null;
             motor?: components["schemas"]["Motor"] | null;
             carrier?: components["schemas"]["Carrier"] | null;
+            /**
+             * Ballast
+             * @description weight that goes on only where the gimbal wants more of it
+             * @default false
+             */
+            ballast: boolean;
             /** @description what it records on; left out: it is not known to need one */
             card?: components["schemas"]["Card"] | null;
             /**

@@ -240,6 +240,9 @@ class Carrier(Struct):
     max_payload_g: Grams
     axes: list[Literal["tilt", "roll", "pan"]] = Field(min_length=1)
     hold_torque_nm: NewtonMetres | None = None
+    loops_mm: dict[Literal["tilt", "roll", "pan"], Millimetres] = Field(
+        default={}, description="what a lead needs to cross each axis, way and service loop together"
+    )
 
 
 class Mount(Struct):

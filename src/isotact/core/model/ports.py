@@ -73,6 +73,11 @@ class Endpoint(Struct):
         return ""
 
     @property
+    def opens_network(self) -> bool:
+        """Whether what is here opens a network that others join."""
+        return False
+
+    @property
     def is_gear(self) -> bool:
         """Whether teeth mesh here, so that one end turns the other."""
         return False
@@ -230,6 +235,10 @@ class Radio(Endpoint):
     def hears(self, other: "Radio") -> bool:
         """Whether the two meet as soon as they stand on one channel."""
         return self.by_channel and other.by_channel and self.system == other.system
+
+    @property
+    def opens_network(self) -> bool:
+        return self.is_network and self.part == "access-point"
 
     @property
     def is_network(self) -> bool:

@@ -70,6 +70,7 @@ class ProfileFields(Document):
     lens: Lens | None = None
     motor: Motor | None = None
     carrier: Carrier | None = None
+    ballast: bool = Field(default=False, description="weight that goes on only where the gimbal wants more of it")
     card: Card | None = Field(default=None, description="what it records on; left out: it is not known to need one")
     cautions: list[Caution] = []
     care: list[Caution] = Field(default=[], description="steps that are good manners, said at that stage")

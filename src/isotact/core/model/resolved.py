@@ -4,20 +4,18 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
-from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
+from isotact.core.model.behaviour import Accepts, Carrier, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
-from isotact.core.model.plan import Link, LinkEnd
+from isotact.core.model.pins import PortPoint
+from isotact.core.model.plan import Link
 from isotact.core.model.ports import Port, Radio, Upset
 from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
-from isotact.core.model.rig import Device, PortPoint, Rig
+from isotact.core.model.rig import Device, Rig
 from isotact.core.model.roles import PowerRole, Role
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, version_key
-
-BESIDE_M = 1.0
-"""From the gimbal to something that stands or is held beside it. Common practice, no source."""
 
 
 def _settings_at(end: Port | Radio) -> frozenset[str]:
@@ -58,6 +56,19 @@ class Placed:
     def seat(self) -> str | None:
         """The end by which it sits on another; None for what sits on nothing."""
         return next((key for key, end in self._ends.items() if any(role.sits for role in end.roles)), None)
+
+    @property
+    def is_holder(self) -> bool:
+        """Whether something sits on it: a body's mount, a mount adapter."""
+        return any(role.holds for port in self.profile.ports for role in port.roles)
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it does nothing but sit there, as a plate, rods, or a weight: no promise could ever ask for it."""
+        one = self.profile
+        return not (one.wake or one.power or one.carrier or one.surfaces or one.radios) and not any(
+            port.roles for port in one.ports
+        )
 
     @property
     def mode_now(self) -> str | None:
@@ -218,48 +229,32 @@ class ResolvedRig:
         return {item.cable: item.count for item in sorted(self.rig.bag, key=lambda item: item.cable)}
 
     @cached_property
+    def carriers(self) -> list[Carrier]:
+        """What its gimbals carry."""
+        return [one for placed in self.devices.values() if (one := placed.profile.carrier) is not None]
+
+    @property
     def is_flown(self) -> bool:
         """Whether somebody carries a gimbal about."""
-        return any(placed.profile.carrier is not None for placed in self.devices.values())
+        return bool(self.carriers)
 
     def is_leash(self, link: Link) -> bool:
         """Whether a cable ties a gimbal that is carried about to something that is not on it."""
         return self.is_flown and link.is_cable and "off" in link.axes
 
-    def distance_m(self, device: str) -> float | None:
-        """How far from the gimbal a device is, where that is known: its own distance, or that of the screens.
-
-        What receives a picture for a screen stands beside it.
-        """
-        placed = self[device]
-        if placed.stage != Stage.OFF_GIMBAL or placed.device.distance_m is not None:
-            return placed.device.distance_m
-        with_screens = placed.profile.shows or any(radio.part == "receiver" for radio in placed.profile.radios)
-        return self.rig.shot.screens_m if with_screens else None
-
-    def apart_m(self, one: LinkEnd, other: LinkEnd) -> float:
-        """How far a cable between two ends has to reach at the least; nothing where both are on the gimbal."""
-        off = [end.device for end in (one, other) if self[end.device].stage_of(end.endpoint) == Stage.OFF_GIMBAL]
-        far = [self.distance_m(device) for device in off]
-        if len(off) == 1:
-            return max(BESIDE_M, far[0] or 0)
-        known = [distance for distance in far if distance is not None]
-        return abs(known[0] - known[1]) if len(known) == 2 else 0
-
-    def claimed_m(self, one: LinkEnd, other: LinkEnd) -> float | None:
-        """How far two radios reach in the open, by the lesser claim of the two; None where nothing is claimed."""
-        claims = [self[end.device].endpoint(end.endpoint).claimed_m for end in (one, other)]
-        return min((claim for claim in claims if claim is not None), default=None)
-
-    def in_range(self, one: LinkEnd, other: LinkEnd) -> bool:
-        """Whether two radios could reach each other, as far as is known what they claim and where they are."""
-        claim = self.claimed_m(one, other)
-        return claim is None or self.apart_m(one, other) <= claim
-
-    def payload_g(self, devices: Iterable[str]) -> float:
-        """What those of `devices` weigh together that sit in the cage of a gimbal. Cables are left out."""
+    def payload_g(self, devices: Iterable[str], links: Iterable[Link] = ()) -> float:
+        """What those of `devices` weigh together that sit in the cage of a gimbal, with what hangs there of `links`."""
         cage = (self[device] for device in devices)
-        return sum(placed.profile.mass_g for placed in cage if placed.stage == Stage.TILT_CAGE)
+        pieces = {link.piece or link.id: link for link in links}
+        hung = sum(self.hung_g(link) for link in pieces.values())
+        return hung + sum(placed.profile.mass_g for placed in cage if placed.stage == Stage.TILT_CAGE)
+
+    def hung_g(self, link: Link) -> float:
+        """What a cable weighs in the cage: all of it between two ends in there, half where one hangs out."""
+        inside = {end: self[end.device].stage_of(end.endpoint) == Stage.TILT_CAGE for end in link.ends}
+        cable, adapter = (self.cables[key].mass_g if key else 0.0 for key in (link.cable, link.adapter))
+        at = link.a if link.adapter_at == "a" else link.b
+        return cable * sum(inside.values()) / 2 + (adapter if inside[at] else 0.0)
 
     def runs_alone(self, device: str) -> bool:
         """Whether a device has a battery of its own that it can run from."""

@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field, field_validator, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
+from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.shot import Schools, Shot
 from isotact.core.model.units import Hours, Metres, Milliseconds
@@ -203,73 +204,6 @@ class PowerPromise(Struct):
 Promise = Annotated[ControlPromise | PicturePromise | PowerPromise, Field(discriminator="kind")]
 
 
-class PortPoint(Struct):
-    """A port of a device."""
-
-    device: Id
-    port: Id
-
-
-class CablePin(Struct):
-    """This join is made, with this cable type if one is named."""
-
-    kind: Literal["cable"] = "cable"
-    a: PortPoint
-    b: PortPoint
-    cable: Id | None = None
-    about: ClassVar[None] = None
-
-    @property
-    def devices(self) -> set[Id]:
-        """The devices that it names."""
-        return {self.a.device, self.b.device}
-
-
-class KeepOutPin(Struct):
-    """Nothing goes into this port."""
-
-    kind: Literal["keep-out"] = "keep-out"
-    at: PortPoint
-    about: ClassVar[None] = None
-
-    @property
-    def devices(self) -> set[Id]:
-        return {self.at.device}
-
-
-class OffPin(Struct):
-    """This device is not used."""
-
-    kind: Literal["off"] = "off"
-    device: Id
-    about: ClassVar[None] = None
-
-    @property
-    def devices(self) -> set[Id]:
-        return {self.device}
-
-
-class WayPin(Struct):
-    """This promise takes the way over these joins, each written `device.port--device.port`."""
-
-    kind: Literal["way"] = "way"
-    promise: Id
-    over: list[Annotated[str, Field(max_length=300)]] = Field(max_length=12)
-
-    @property
-    def about(self) -> str:
-        """The promise that it is about."""
-        return self.promise
-
-    @property
-    def devices(self) -> set[Id]:
-        return {end.partition(".")[0] for over in self.over for end in over.split("--")}
-
-
-Pin = Annotated[CablePin | KeepOutPin | OffPin | WayPin, Field(discriminator="kind")]
-"""What the user decides; the planner obeys, or says why it cannot."""
-
-
 class Flag(Struct):
     """A tape flag that was given: it stays with the join that it names. `plugged`: that join was made."""
 
@@ -342,6 +276,11 @@ class Rig(Document):
     def lasting(self) -> list[PowerPromise]:
         """The promised hours, in their order."""
         return [promise for promise in self.promises if isinstance(promise, PowerPromise)]
+
+    @property
+    def left_in_case(self) -> set[str]:
+        """The devices that are not to be used."""
+        return {pin.leaves for pin in self.pins if pin.leaves is not None}
 
     def promise(self, key: str) -> Promise:
         return next(promise for promise in self.promises if promise.id == key)

@@ -161,6 +161,7 @@ _KINDS: dict[str, Kind] = {
     "module": Kind("module"),
     "plate": Kind("plate"),
     "matte-box": Kind("matte box"),
+    "counterweight": Kind("counterweight"),
     "controller": Kind("controller"),
 }
 

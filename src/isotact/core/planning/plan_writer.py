@@ -18,7 +18,7 @@ from isotact.core.planning.optimising.constraints import wake_pairs
 from isotact.core.planning.optimising.objective import price
 from isotact.core.planning.optimising.path_flow import taken as way_walked
 from isotact.core.planning.optimising.pins import pin_answers
-from isotact.core.planning.plan_warnings import warnings_of
+from isotact.core.planning.plan_warnings import Choices, warnings_of
 from isotact.core.planning.tape_flags import tags_of
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import is_power, power_ends
@@ -47,7 +47,9 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
     chosen = {link.id for link in c.links.values() if solver.value(c.link[link.id])}
     joins = _joins(c, chosen, taken, fed)
     order, warnings = _order(c, taken, fed, _too_weak(c, solver, chosen))
-    warnings += warnings_of(c.rig, joins, [device for device, var in c.awake.items() if solver.value(var)])
+    in_use = [device for device, var in c.awake.items() if solver.value(var)]
+    on_ways = {device for needs in taken.values() for device in needs.way.devices}
+    warnings += warnings_of(Choices(c.rig, joins, in_use, on_ways, links))
     routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
@@ -311,6 +313,9 @@ def _order(
         if not span.use.is_control or span.links[0].is_direct:
             continue
         hard += wake_pairs(c.rig, span)
+        if span.links[0].is_radio:
+            soft += _network_first(c.rig, span)
+            continue
         ends = ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b))
         for host, guest, name in ends:
             if _is_host(c.rig, host.device, host.endpoint, name):
@@ -333,6 +338,13 @@ def _order(
         elif (first, second) not in order and not _reaches(order, second, first):
             order.append((first, second))
     return _of_those_that_wake(c.rig, order), list(dict.fromkeys(warnings))
+
+
+def _network_first(rig: ResolvedRig, span: Span) -> Iterator[tuple[str, str]]:
+    """A network exists before its client; other radios come up in any order."""
+    for end, other in ((span.a, span.b), (span.b, span.a)):
+        if rig[end.device].endpoint(end.endpoint).opens_network:
+            yield end.device, other.device
 
 
 def _of_those_that_wake(rig: ResolvedRig, order: list[tuple[str, str]]) -> list[tuple[str, str]]:

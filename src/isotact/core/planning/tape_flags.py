@@ -2,8 +2,9 @@
 
 from collections.abc import Iterable
 
+from isotact.core.model.pins import PortPoint
 from isotact.core.model.plan import Link, Plan
-from isotact.core.model.rig import Flag, PortPoint, Rig
+from isotact.core.model.rig import Flag, Rig
 
 
 def known_flag(rig: Rig, link: Link) -> Flag | None:

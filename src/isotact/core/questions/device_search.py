@@ -15,6 +15,7 @@ from isotact.core.model.memo import once
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Port
 from isotact.core.model.profile import Profile
+from isotact.core.model.reach import in_range
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, Device, PicturePromise, Promise
 from isotact.core.model.roles import PowerRole, Role
@@ -197,7 +198,7 @@ class _Reach:
     def _in_range(self, device: str, endpoint: str, other: str, far: str) -> bool:
         radio = not self.all[device].endpoint(endpoint).is_socket
         ends = LinkEnd(device=device, endpoint=endpoint), LinkEnd(device=other, endpoint=far)
-        return not radio or self._together.in_range(*ends)
+        return not radio or in_range(self._together, *ends)
 
     def _keeps(self, legs: tuple[Leg, ...], promise: ControlPromise | PicturePromise) -> bool:
         """Whether the way would be what was promised: at its end, in time, with the look or without."""

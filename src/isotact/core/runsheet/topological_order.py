@@ -14,7 +14,9 @@ class NoOrderError(IsotactError):
     """The steps wait for each other in a ring. A plan whose wake order is sound never gives one."""
 
 
-def in_order(nodes: list[Node], balance_last: bool = False, last: Collection[str] = ()) -> list[Node]:
+def in_order(
+    nodes: list[Node], balance_last: bool = False, last: Collection[str] = (), torn: bool = False
+) -> list[Node]:
     """`nodes` so that each comes after what it names in `after`; ties by stage, device and name.
 
     `balance_last` is the second school: every cable first, then balance once. Devices in `last` come
@@ -34,12 +36,16 @@ def in_order(nodes: list[Node], balance_last: bool = False, last: Collection[str
     ready = [(_rank(known[key], stages, last), key) for key, before in waiting.items() if not before]
     heapq.heapify(ready)
     ordered: list[Node] = []
-    while ready:
+    done: set[Key] = set()
+    while ready or (torn and len(ordered) < len(nodes)):
+        if not ready:  # a ring: it is torn at the step that would be first of them
+            ready = [min((_rank(known[key], stages, last), key) for key in waiting if key not in done)]
         _, key = heapq.heappop(ready)
+        done.add(key)
         ordered.append(known[key])
         for other in followers[key]:
             waiting[other].discard(key)
-            if not waiting[other]:
+            if not waiting[other] and other not in done:
                 heapq.heappush(ready, (_rank(known[other], stages, last), other))
     if len(ordered) != len(nodes):
         left = ", ".join(sorted(str(key) for key in set(known) - {node.key for node in ordered}))

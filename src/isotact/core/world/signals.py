@@ -221,7 +221,8 @@ class Now:
         began_s = self.began_s(device)
         if role.notices_at_boot and plug is not None and (began_s is None or plug.at_s > began_s):
             return False
-        return came_up(self, role.wake_rule, device, peer)
+        # Only over a wire does a device look for its peer at a start: radio links come up in any order.
+        return plug is None or came_up(self, role.wake_rule, device, peer)
 
     @cached_property
     def _control_arcs(self) -> list[tuple[str, Node]]:

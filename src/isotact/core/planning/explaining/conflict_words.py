@@ -10,6 +10,7 @@ from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import PowerPromise, Promise
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, told_apart
+from isotact.core.planning.explaining.missing_cables import too_short
 from isotact.core.planning.explaining.power_remedies import could_feed
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.optimising.pins import pin_words
@@ -225,7 +226,9 @@ def _no_feed(rig: ResolvedRig, device: str, spans: Mapping[str, Span]) -> str | 
     if not givers and not any(taker == device for _, _, taker, _ in given):
         return f"{name} has no battery of its own, and nothing in this rig can feed it."
     if able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
-        return f"{name} has no feed: nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}."
+        short = too_short(rig, [link for giver, link in could_feed(rig, device) if rig.runs_alone(giver)])
+        why = short or f"nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}"
+        return f"{name} has no feed: {why}."
     return None
 
 
@@ -305,7 +308,8 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     (gimbal,) = key
     carrier = rig[gimbal].profile.carrier
     most = carrier.max_payload_g / 1000 if carrier else 0.0
-    cage = [placed for placed in rig.devices.values() if placed.stage == Stage.TILT_CAGE]
+    sitting = [placed for placed in rig.devices.values() if placed.stage == Stage.TILT_CAGE]
+    cage = [placed for placed in sitting if not placed.profile.ballast]
     cage.sort(key=lambda placed: -placed.profile.mass_g)
     named = ", ".join(f"{placed.name} {placed.profile.mass_g / 1000:.2g} kg" for placed in cage[:3])
     weight = sum(placed.profile.mass_g for placed in cage) / 1000
@@ -316,6 +320,11 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
 
 def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     return Obstacle(kind="weight", device=key[0], says=f"{rig[key[0]].name} is not flown without its camera.")
+
+
+def _on(rig: ResolvedRig, _key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    says = "Nothing else that was promised holds" if rig.rig.routed else "Not all that has power in this rig can run"
+    return Obstacle(kind="power", says=f"{says}: of what would last nothing is known.")
 
 
 def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obstacle:
@@ -353,6 +362,13 @@ def _order(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) ->
     return Obstacle(kind="order", says=f"{one} and {other} each want the other awake first, directly or in a ring.")
 
 
+def _asked(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    device, _, prompt = key
+    asks = rig[device].prompt(prompt)
+    says = f"{rig[device].name} asks “{asks.asks}” only with something in {rig[device].port_words(asks.joined or '')}."
+    return Obstacle(kind="answer", device=device, says=says)
+
+
 def _dark(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     device, port = key
     says = f"The screen of {rig[device].name} goes dark when {rig[device].port_words(port)} is in use."
@@ -374,9 +390,11 @@ _WORDS = {
     "seat": _seat,
     "payload": _payload,
     "aloft": _aloft,
+    "on": _on,
     "peak": _peak,
     "electronics": _electronics,
     "two-feeds": _two_feeds,
     "order": _order,
     "dark": _dark,
+    "asked": _asked,
 }

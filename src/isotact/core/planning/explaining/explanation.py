@@ -9,7 +9,6 @@ from collections.abc import Collection, Iterator
 from concurrent.futures import ThreadPoolExecutor
 
 from isotact.core.model.plan import Obstacle, Plan, Unmet
-from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.explaining.conflict_words import conflict_obstacles, untold
 from isotact.core.planning.explaining.extra_devices import another_motor, other_mount, stronger_gimbal
@@ -41,7 +40,7 @@ def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | Non
 
     A way out is tried before it is named.
     """
-    rig, kept = solved.rig, _beside(solved.rig, made)
+    rig, kept = solved.rig, made.kept
     dream: Ways | None = None
     trying = Trying(rig, found.links)
     questions = Questions(solved, made, trying)
@@ -57,12 +56,6 @@ def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | Non
         else:
             dream = dream or Ways(rig, would_be(rig))
             yield no_way(rig, promise, dream, trying, kept)
-
-
-def _beside(rig: ResolvedRig, made: Plan) -> tuple[str, ...]:
-    """The promises that a way out must not cost. Hours that last because nothing is on are none of them."""
-    draws = any(feed.load_w for feed in made.feeds)
-    return tuple(one.id for one in rig.rig.promises if one.id in made.kept and (draws or one not in rig.rig.lasting))
 
 
 MOST_GIVEN_UP = 3
@@ -100,8 +93,6 @@ class Questions:
             listed += tuple(obstacle for obstacle, _ in school)
             outs = [*self._let_go(promise, core), *(out for _, out in school), *self._to_get(promise, core)]
         lost = cost.result() if cost is not None else ()
-        if promise in self.rig.rig.lasting and not {*_beside(self.rig, self._made)} - {*lost}:
-            lost = ()  # hours that last because nothing is on are no way out
         words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
         outs += [f"Give up {', and '.join(words)}."] if 0 < len(words) <= MOST_GIVEN_UP else []
         return Unmet(
@@ -117,7 +108,7 @@ class Questions:
         """What to bring, charge or change, each of it tried."""
         if self._trying is None:
             return
-        beside = {*_beside(self.rig, self._made), promise.id}
+        beside = {*self.kept, promise.id}
         yield from leads_to_get(self._solved, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
         yield from one_more(self.rig, core, beside, self._trying, lambda gone: self._would_do(promise, gone))
         yield from another_motor(
@@ -133,7 +124,7 @@ class Questions:
         """The school that stands in the way of a feed, with how to let go of it."""
         if self._trying is None or not any(kind in ("battery", "feed", "port") for kind, _ in core):
             return []
-        return list(by_school(self.rig, promise, self._trying, _beside(self.rig, self._made)))
+        return list(by_school(self.rig, promise, self._trying, self.kept))
 
     def _let_go(self, promise: Promise, core: list[Group]) -> Iterator[str]:
         """The pins that stand in the way and would not, if they were let go of."""
@@ -157,6 +148,10 @@ class Questions:
         model.clear_assumptions()
         for guard in choosing.guards.values():
             fix(guard, 1, model)
+        for other, var in choosing.kept.items():
+            # What holds only in the place of what is given up is another plan, and no way out.
+            if other != promise and other not in self.kept:
+                model.add(var == 0)
         weights = {other.id: other.weight for other in self.rig.rig.promises}
         first = 1 + sum(weights[key] for key in self.kept)
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)

@@ -8,7 +8,8 @@ from collections.abc import Collection, Iterator, Sequence
 from isotact.core.model.cable import CableType
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, Obstacle, Unmet
-from isotact.core.model.resolved import BESIDE_M, ResolvedRig
+from isotact.core.model.reach import claimed_m, distance_m, in_range, least_mm
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.variants import beside_the_gimbal
 from isotact.core.model.vocabulary import vocabulary
@@ -120,13 +121,13 @@ def _cables_missing(
         if not link.is_cable or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
             continue
         there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
-        far_m = rig.apart_m(*link.ends)
+        least = least_mm(rig, *link.ends)
         fits = [rig.cables[key] for key in sorted(have) if _fits_plugs(rig, link, key)]
         # Of those that are too short the longest is named: the rest are shorter still.
-        short = sorted((one for one in fits if one.length_mm < 1000 * far_m), key=lambda one: one.length_mm)
+        short = sorted((one for one in fits if one.length_mm < least), key=lambda one: one.length_mm)
         fits = [one for one in fits if one not in short[:-1]]
         medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
-        faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, far_m) for cable in fits)
+        faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, least) for cable in fits)
         says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or 'none in the bag fits'}.")
         same_ends = {
             one.cable
@@ -136,7 +137,7 @@ def _cables_missing(
             if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
         }
         makes = {rig.cables[key].make for key in same_ends}
-        types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= 1000 * far_m]
+        types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= least]
         types.sort(key=lambda cable: (cable.length_mm, cable.id))
         named = types[:3] or [rig.cables[link.cable or ""]]
         firsts.append(named[0].id)
@@ -152,11 +153,11 @@ def _cables_missing(
     return unmet, firsts
 
 
-def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far_m: float) -> str:
+def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, least: float) -> str:
     """Why a cable of the bag whose plugs go in does not do here."""
     name = f"“{cable.name}”"
-    if cable.length_mm < 1000 * far_m:
-        return f"{name} is too short {_distance_words(rig, link)}"
+    if cable.length_mm < least:
+        return f"{name} is too short {length_words(rig, link, cable.length_mm)}"
     carried = {conductor.medium for conductor in cable.carries}
     if medium not in carried:
         only = "power only" if carried == {"power"} else f"no {medium}"
@@ -172,14 +173,20 @@ def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, far
 def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
     """Whether it is only the distance, which no cable there is can span and no radio that is here."""
     near = beside_the_gimbal(rig)
-    ways, _ = Ways(near, would_be(near)).of(promise)
+    ways, _ = Ways(near, would_be(near, any_length=True)).of(promise)
     crossed = [crossing.span.links for way in ways for crossing in way.crossings]
-    fading = [links[0] for links in crossed if links[0].is_radio and not rig.in_range(*links[0].ends)]
-    stretched = [links for links in crossed if links[0].is_cable and rig.apart_m(*links[0].ends) > BESIDE_M]
+    fading = [links[0] for links in crossed if links[0].is_radio and not in_range(rig, *links[0].ends)]
+    stretched = [
+        links
+        for links in crossed
+        if links[0].is_cable and _longest(rig, links).length_mm < least_mm(rig, *links[0].ends)
+    ]
     if fading:
         obstacle, out = _out_of_range(rig, fading[0]), "Bring a link that reaches further, or stand it nearer."
     elif stretched:
-        obstacle, out = _too_short(rig, stretched[0]), "Bring a transmitter and a receiver, or stand it nearer."
+        leaves = "off" in stretched[0][0].axes
+        out = "Bring a transmitter and a receiver, or stand it nearer." if leaves else "Get a longer lead of that kind."
+        obstacle = _too_short(rig, stretched[0])
     else:
         return None
     return Unmet(
@@ -193,22 +200,52 @@ def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unme
 
 def _out_of_range(rig: ResolvedRig, link: Link) -> Obstacle:
     one, other = (rig[end.device].port_words(end.endpoint) for end in link.ends)
-    claim = f"{rig.claimed_m(*link.ends) or 0:g} m is claimed for the two in the open"
+    claim = f"{claimed_m(rig, *link.ends) or 0:g} m is claimed for the two in the open"
     says = f"{one} and {other} do not reach each other: {claim}, too little {_distance_words(rig, link)}."
     return Obstacle(kind="radio", says=says)
 
 
 def _too_short(rig: ResolvedRig, links: Sequence[Link]) -> Obstacle:
-    makes = by_make(rig)
-    ends = [makes[rig.cables[one.cable].make][-1] for one in links if one.cable]
-    longest = max(ends, key=lambda cable: cable.length_mm)
-    says = f"No cable reaches: the longest is {longest.name}, too short {_distance_words(rig, links[0])}."
+    longest = _longest(rig, links)
+    why = length_words(rig, links[0], longest.length_mm)
+    says = f"No cable reaches: the longest is {longest.name}, too short {why}."
     return Obstacle(kind="cable", says=says)
 
 
+def _longest(rig: ResolvedRig, links: Sequence[Link]) -> CableType:
+    """The longest cable there is that does what `links` do."""
+    makes = by_make(rig)
+    ends = [makes[rig.cables[one.cable].make][-1] for one in links if one.cable]
+    return max(ends, key=lambda cable: cable.length_mm)
+
+
+def too_short(rig: ResolvedRig, links: Sequence[Link]) -> str | None:
+    """The longest lead of the bag that would do for one of `links`, but for its length; None where there is none."""
+    have = [rig.cables[key] for key, count in rig.stock.items() if count]
+    found = [
+        (cable.length_mm, link, cable)
+        for link in links
+        for cable in have
+        if link.cable and cable.make == rig.cables[link.cable].make and cable.length_mm < least_mm(rig, *link.ends)
+    ]
+    if not found:
+        return None
+    length, link, cable = max(found, key=lambda one: (one[0], one[1].id))
+    return f"“{cable.name}” is too short {length_words(rig, link, length)}"
+
+
+def length_words(rig: ResolvedRig, link: Link, length_mm: float) -> str:
+    """Why a lead of so many millimetres does not do between two ends: what is needed, and what it is."""
+    numbers = f"{least_mm(rig, *link.ends) / 1000:g} m are needed, and it is {length_mm / 1000:g} m long"
+    turning = [axis for axis in link.axes if axis != "off"]
+    if turning and "off" not in link.axes:
+        return f"to cross {together(turning)}: {numbers}"
+    return f"{_distance_words(rig, link)}: {numbers}"
+
+
 def _distance_words(rig: ResolvedRig, link: Link) -> str:
-    """Why a cable between two ends has to be as long as that."""
-    away = [(far, rig[end.device].name) for end in link.ends if (far := rig.distance_m(end.device)) is not None]
+    """How far away it is that something has to reach."""
+    away = [(far, rig[end.device].name) for end in link.ends if (far := distance_m(rig, end.device)) is not None]
     if not away:
         return "to leave the gimbal"
     far_m, name = max(away)

@@ -55,7 +55,7 @@ class Path:
 class ChoiceModel:
     """The variables of one rig's CP-SAT model, by what they stand for.
 
-    All are booleans but `load_mw`, `got` (pieces to buy) and `Path.lag`.
+    All are booleans but `load_mw`, `got` (pieces to buy), `lacks` and `Path.lag`.
 
     Nothing is taken out of a table again. A knob has an entry only where some way or feed asks for it.
 
@@ -103,6 +103,12 @@ class ChoiceModel:
     pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
     """Cable type -> one variable per piece that could be laid."""
     got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    bare: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Body -> whether it is left without a lens though some would fit."""
+    grounded: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Body -> whether it stays off the gimbal though there is one."""
+    lacks: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Gimbal -> what it lacks of its least payload, in tens of grams; only where weight to add lies there."""
     change: dict[Change, cp_model.IntVar] = field(default_factory=dict)
     obeyed: list[cp_model.IntVar] = field(default_factory=list)
     """Per pin of the rig, whether it is obeyed."""

@@ -15,10 +15,10 @@ from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising.choice_model import PLAIN, ChoiceModel, Terms
 from isotact.core.planning.optimising.path_flow import add_walks, knobs_walked
-from isotact.core.planning.optimising.payload import add_weights
 from isotact.core.planning.optimising.pins import add_pins
 from isotact.core.planning.optimising.power_flow import add_power
 from isotact.core.planning.optimising.symmetry import add_interchanging
+from isotact.core.planning.optimising.whole_rig import add_whole_rig
 from isotact.core.planning.ways.candidates import Span, spans_of
 from isotact.core.planning.ways.feed_spans import feeds_among, is_power, power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements, knobs_of
@@ -57,7 +57,7 @@ def build(
     _clients(choosing)
     _seats(choosing)
     add_power(choosing)
-    add_weights(choosing)
+    add_whole_rig(choosing)
     _wake_order(choosing)
     add_pins(choosing)
     add_interchanging(choosing)
@@ -203,6 +203,13 @@ def _knobs(c: ChoiceModel) -> None:
         if knob[1] != "answer":  # a prompt that nothing depends on may stay unanswered
             c.model.add_bool_or(values.values())
         c.add(("knob", knob), added(values.values()) <= 1)
+        if knob[1] == "answer" and (port := c.rig[knob[0]].prompt(knob[2]).joined) is not None:
+            # What is never asked cannot be answered.
+            found = [
+                c.link[link.id] for link in c.links.values() if LinkEnd(device=knob[0], endpoint=port) in link.ends
+            ]
+            for var in values.values():
+                c.clause(("asked", knob), [var.negated(), *found])
 
 
 def _exclusives(c: ChoiceModel) -> None:
@@ -271,13 +278,16 @@ def _wake_order(c: ChoiceModel) -> None:
 def wake_pairs(rig: ResolvedRig, span: Span) -> list[tuple[str, str]]:
     """The wake order that one span asks for: pairs, the first awake before the second.
 
-    A control role may insist on it; a device with no battery of its own wakes after what feeds it.
+    A control role may insist on it, over a wire: radio links come up in any order. A device with no battery of its own
+    wakes after what feeds it.
     """
     if is_power(span):
         giver, _, taker, _ = power_ends(rig, span)
         by_bay = any(rig[end.device].endpoint(end.endpoint).is_battery_bay for end in (span.a, span.b))
         return [] if rig.runs_alone(taker) and not by_bay else [(giver, taker)]
-    pairs = []
+    pairs: list[tuple[str, str]] = []
+    if span.links[0].is_radio:
+        return pairs
     for end, other, name in ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b)):
         role = rig[end.device].role(end.endpoint, name)
         if role.wake_rule != "any":

@@ -51,8 +51,10 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
                 lines[knob[1]].append((1, var))
                 undone = c.rig[knob[0]].upsets_of(knob[1], knob[2], value)
                 lines["upset"].append((sum(price_list.UPSETS[one] for one in undone), var))
-    for var in c.awake.values():
-        lines["device"].append((1, var))
+    # Weight is added because the gimbal wants it, and never but for that.
+    lines["device"] += [(1, var) for device, var in c.awake.items() if not c.rig[device].profile.ballast]
+    lines["bare"] += [(1, var) for var in c.bare.values()]
+    lines["grounded"] += [(1, var) for var in c.grounded.values()]
     for promise in c.rig.rig.pictures:
         listed = c.options.get(promise.id, []) if promise.id not in c.paths else []
         for number, needs in enumerate(listed):
@@ -132,6 +134,12 @@ def points_of(c: ChoiceModel) -> list[Term]:
     # Of values at one price the first of the profile, where makers put what is usual. Nine at the most, so that all
     # knobs of a rig together stay below a point.
     points += [(min(place, 9), var) for values in c.value.values() for place, var in enumerate(values.values())]
+    # Of lenses of which nothing decides the lightest, of weights the fewest that make up what lacks. All of it is less
+    # than a point as well: no lens weighs 50 kg, and no gimbal lacks 10.
+    sitting = [(device, placed) for device, placed in c.rig.devices.items() if placed.seat is not None]
+    points += [(round(placed.profile.mass_g / 100), c.awake[device]) for device, placed in sitting]
+    points += [(1, var) for var in c.lacks.values()]
+    points += [(1, c.awake[device]) for device, placed in c.rig.devices.items() if placed.profile.ballast]
     apart = _Likes(c.rig)
     return points + [(most, c.link[link.id]) for link in c.links.values() if (most := apart.of(link))]
 

@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
+from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.model.plan import Link, PinAnswer
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.rig import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.ways.simple_ways import Crossing, Way
 

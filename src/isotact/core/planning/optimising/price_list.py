@@ -31,6 +31,10 @@ UPSETS: dict[Upset, int] = {
 }  # fmt: skip
 # Something to charge, wake and watch; half a join, or a spare box would be woven in to save a metre of cable.
 DEVICE = 5
+# A body without a lens is not shot with: dearer than an adapter, its lens and a lead together, and than any way round.
+BARE = 100
+# The gimbal is what the rig is for: only a promise, or a weight that it does not carry, keeps a body off it.
+GROUNDED = 300
 # A gimbal tied to something that stands: nobody walks with it, and the one who tries pulls the socket out. Dearer than
 # a transmitter with its receiver and their leads, so that these are taken wherever they lie in the rig.
 LEASH = 80
@@ -52,6 +56,8 @@ WORDS = {
     "answer": ("prompts to answer", ANSWER),
     "upset": ("undone by a mode or setting", 1),
     "device": ("devices in use", DEVICE),
+    "bare": ("bodies without a lens", BARE),
+    "grounded": ("bodies off the gimbal", GROUNDED),
     "delay": ("picture delay, per 10 ms", PER_10_MS),
     "change": ("changes to what is plugged", CHANGE),
 }

@@ -33,7 +33,13 @@ def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:
     kept, feeding = [], []
     used = {device for ways in found.options.values() for needs in ways for device in needs.way.devices}
     used |= {step.leg.device for walk in found.walks.values() for step in walk.steps}
-    used |= {device for device, placed in rig.devices.items() if placed.profile.makes}  # no gimbal flies without one
+    # What is in use whatever is promised: bodies and their gimbals, and all that can run where hours alone are.
+    alone = not rig.rig.routed
+    used |= {
+        device
+        for device, placed in rig.devices.items()
+        if placed.profile.makes or placed.profile.carrier or (alone and placed.profile.power)
+    }
     for link in found.links:
         if link.id in taken or any(use.is_seat for use in link.uses) or is_pinned(rig, link):
             kept.append(link)

@@ -11,7 +11,8 @@ from isotact.core.model.memo import once_for_two
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import Port, Radio
 from isotact.core.model.profile import Profile
-from isotact.core.model.resolved import BESIDE_M, Placed, ResolvedRig
+from isotact.core.model.reach import in_range, least_mm, lengths_mm
+from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, axes_between, pixels_rate
 
@@ -35,20 +36,20 @@ def candidates_with(rig: ResolvedRig, brought: Collection[str], before: Iterable
     return sorted([*stay, *_found(rig, rig.stock, brought)], key=lambda link: link.id)
 
 
-def would_be(rig: ResolvedRig) -> list[Link]:
+def would_be(rig: ResolvedRig, any_length: bool = False) -> list[Link]:
     """Every link that could be made if the bag held one of each cable type there is.
 
-    Of types that differ in nothing but their length the shortest is enough, and the shortest for each distance of the
-    rig: a rental house has every length.
+    Of types that differ in nothing but their length the shortest is enough, and the shortest for each length that the
+    rig may need: a rental house has every length. `any_length`: as if no lead were too short.
     """
     wanted = {key for key, count in rig.stock.items() if count}
-    # Every distance that the rig itself names; a longer cable than the next one up does nothing more.
-    far = {BESIDE_M} | {away for device in rig.devices if (away := rig.distance_m(device)) is not None}
+    # A longer cable than the next one up does nothing more.
+    lengths = lengths_mm(rig)
     for those in by_make(rig).values():
-        for distance in (0, *sorted(far)):
-            wanted |= {next((one.id for one in those if one.length_mm >= 1000 * distance), those[0].id)}
+        for least in (0.0, *lengths):
+            wanted |= {next((one.id for one in those if one.length_mm >= least), those[0].id)}
     stock = {key: max(1, rig.stock.get(key, 0)) for key in sorted(wanted)}
-    return sorted(_found(rig, stock), key=lambda link: link.id)
+    return sorted(_found(rig, stock, any_length=any_length), key=lambda link: link.id)
 
 
 def by_make(rig: ResolvedRig) -> dict[str, list[CableType]]:
@@ -59,12 +60,14 @@ def by_make(rig: ResolvedRig) -> dict[str, list[CableType]]:
     return makes
 
 
-def _found(rig: ResolvedRig, stock: Mapping[str, int], brought: Collection[str] | None = None) -> Iterator[Link]:
+def _found(
+    rig: ResolvedRig, stock: Mapping[str, int], brought: Collection[str] | None = None, any_length: bool = False
+) -> Iterator[Link]:
     bag = _Bag([(rig.cables[key], count) for key, count in stock.items() if count])
     pairs = combinations(rig.devices.values(), 2)
     for one, other in pairs:
         if brought is None or one.id in brought or other.id in brought:
-            yield from (link for link in _links(rig, one, other, bag) if _suits_school(rig, link))
+            yield from (link for link in _links(rig, one, other, bag, any_length) if _suits_school(rig, link))
 
 
 def _suits_school(rig: ResolvedRig, link: Link) -> bool:
@@ -77,15 +80,16 @@ def _suits_school(rig: ResolvedRig, link: Link) -> bool:
     return link.lead is None or school == "splitter"
 
 
-def _links(rig: ResolvedRig, one: Placed, other: Placed, bag: "_Bag") -> Iterator[Link]:
+def _links(rig: ResolvedRig, one: Placed, other: Placed, bag: "_Bag", any_length: bool) -> Iterator[Link]:
     ports, radios = once_for_two(one.profile, other.profile, _meeting)
     for port_a, port_b, fitting in ports:
         ends = LinkEnd(device=one.id, endpoint=port_a.id), LinkEnd(device=other.id, endpoint=port_b.id)
         stages = one.stage_of(port_a.id), other.stage_of(port_b.id)
-        yield from _port_links(ends, (port_a, port_b), stages, rig.apart_m(*ends), fitting, bag)
+        least = 0.0 if any_length else least_mm(rig, *ends)
+        yield from _port_links(ends, (port_a, port_b), stages, least, fitting, bag)
     for radio_a, radio_b, uses in radios:
         ends = LinkEnd(device=one.id, endpoint=radio_a.id), LinkEnd(device=other.id, endpoint=radio_b.id)
-        if rig.in_range(*ends):
+        if in_range(rig, *ends):
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="radio", a=ends[0], b=ends[1], uses=uses)
 
 
@@ -120,6 +124,11 @@ class _Lay:
     adapter: CableType | None = None
     adapter_at: Literal["a", "b"] | None = None
     lead: str | None = None
+
+    @property
+    def length_mm(self) -> float:
+        """From plug to plug, an adapter with it."""
+        return self.cable.length_mm + (self.adapter.length_mm if self.adapter else 0.0)
 
     @property
     def tail(self) -> str:
@@ -200,7 +209,7 @@ def _port_links(
     ends: tuple[LinkEnd, LinkEnd],
     ports: tuple[Port, Port],
     stages: tuple[Stage, Stage],
-    apart_m: float,
+    least_mm: float,
     fitting: Fitting,
     bag: _Bag,
 ) -> Iterator[Link]:
@@ -209,14 +218,16 @@ def _port_links(
     captive = (port_a.lead_mm is not None, port_b.lead_mm is not None)
     if port_a.is_direct or port_b.is_direct or any(captive):
         lead_mm = port_a.lead_mm or port_b.lead_mm
-        near = lead_mm >= 1000 * apart_m if lead_mm else stages[0] == stages[1]
+        # A lens stands wherever its body does.
+        seats = any(use.is_seat for _, use in fitting)
+        near = lead_mm >= least_mm if lead_mm else seats or stages[0] == stages[1]
         if port_a.mates(port_b) and not all(captive) and near:
             uses = tuple(use for _, use in fitting)
             crossed = axes if any(captive) else ()
             yield Link(id=f"{ends[0]}--{ends[1]}", kind="direct", a=ends[0], b=ends[1], uses=uses, axes=crossed)
         return
     for lay in bag.lays(port_a.connector, port_b.connector):
-        if not lay.goes_in(port_a, port_b) or lay.cable.length_mm < 1000 * apart_m:
+        if not lay.goes_in(port_a, port_b) or lay.length_mm < least_mm:
             continue
         carried = tuple(use for role, use in fitting if lay.carries(role))
         if carried:

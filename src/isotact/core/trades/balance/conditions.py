@@ -69,7 +69,7 @@ class Balanced(Condition):
         carrier = rig[self.device].profile.carrier
         if carrier is not None:
             sits, least, most = (g / 1000 for g in (self.payload_g, carrier.min_payload_g, carrier.max_payload_g))
-            yield f"In its cage about {sits:.1f} kg and the cables; it carries {least:g} to {most:g} kg."
+            yield f"In its cage about {sits:.1f} kg, leads and plates with it; it carries {least:g} to {most:g} kg."
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(

@@ -15,6 +15,6 @@ def derive(planned: Planned) -> Derived:
             yield Balanced(
                 device=device,
                 carries=tuple(built_up(planned)),
-                payload_g=planned.rig.payload_g(planned.in_use),
+                payload_g=planned.rig.payload_g(planned.in_use, (join.link for join in planned.joins)),
                 promises=needing,
             )

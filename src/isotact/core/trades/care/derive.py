@@ -6,6 +6,7 @@ from typing import Any
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import prove_key
 from isotact.core.model.profile import Profile
+from isotact.core.model.reach import distance_m
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.vocabulary import vocabulary
@@ -53,9 +54,13 @@ def care(planned: Planned) -> Iterator[Draft]:
             # Worked once, and seen by who was promised it.
             takes_s=15,
             act=Prove(promise=promise.id),
-            people=2 if promise.worked and (planned.rig.distance_m(promise.place or "") or 0) >= OUT_OF_SIGHT_M else 1,
+            people=2 if promise.worked and _away_m(planned, promise) >= OUT_OF_SIGHT_M else 1,
             promises=(promise.id,),
         )
+
+
+def _away_m(planned: Planned, promise: Promise) -> float:
+    return (distance_m(planned.rig, promise.place) if promise.place else None) or 0.0
 
 
 def _spares(planned: Planned) -> Iterator[Draft]:

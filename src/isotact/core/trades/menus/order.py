@@ -13,6 +13,7 @@ from isotact.core.trades.menus.acts import (
     SetMode,
 )
 from isotact.core.trades.planned import Planned
+from isotact.core.trades.radio.starting_mode import started_elsewhere
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.waking.acts import Sleep, WakeUp
 
@@ -54,7 +55,9 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     wake = graph.get(wake_key(waker)) if waker is not None else None
     changes = graph.doing((Set, SetMode), device)
     modes = planned.rig[device].profile.modes
-    if modes is not None and modes.lapses and wake is not None:
+    if any(started_elsewhere(planned, device)):
+        changes = [node for node in changes if not isinstance(node.act, SetMode)]
+    elif modes is not None and modes.lapses and wake is not None:
         # Chosen once it is up for good: it would be forgotten when the menus are left.
         for node in (one for one in changes if isinstance(one.act, SetMode)):
             node.stage = "wake"

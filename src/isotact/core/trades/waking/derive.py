@@ -48,7 +48,7 @@ def _in_order(planned: Planned) -> Derived:
     """Pairs on whose order a profile insists; what a school merely prefers is no condition."""
     lost: dict[tuple[str, str], set[tuple[str, Use]]] = defaultdict(set)
     for join in planned.joins:
-        for use in join.carries if join.promises else ():
+        for use in join.carries if join.promises and not join.link.is_radio else ():
             for pair in _pairs(planned, join, use):
                 lost[pair].add((join.link.id, use))
     for (first, second), uses in lost.items():
