@@ -17,6 +17,7 @@ from isotact.core.model import Plan, ResolvedRig
 from isotact.core.planning import plan
 from tests.rigs import Carried
 from tests.strategies import fed_twice, laden, mid_rigs, rigs, shaken_rigs
+from tests.tangled import tangled
 
 SEED = os.environ.get("ISOTACT_SEED")
 TIMES = float(os.environ.get("ISOTACT_TIMES", "1"))
@@ -27,6 +28,7 @@ CORPORA: dict[str, tuple[int, SearchStrategy[ResolvedRig]]] = {
     "mid-size": (30, mid_rigs()),
     "fed twice": (80, fed_twice()),
     "laden": (60, laden()),
+    "tangled": (150, tangled()),
 }
 """How many rigs are drawn, and from what."""
 

@@ -5,18 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
+from itertools import count
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.explaining.explanation import explain
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
+from isotact.core.planning.optimising.nogoods import rule_out
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.plan_writer import Status, write_plan
 from isotact.core.planning.spare_routes import with_spares
 from isotact.core.planning.ways.all_ways import Searched, search
 from isotact.core.progress import Watch
+from isotact.core.runsheet import not_to_be_built
 from isotact.core.solver import Verdict, solve
 
 if TYPE_CHECKING:
@@ -24,6 +27,10 @@ if TYPE_CHECKING:
 
 # As long as somebody at a cart looks at a screen that says that it is looking.
 TIME_LIMIT_S = 20.0
+
+# So many plans are tried of which no sheet comes, before those promises are given up that none has kept: each differs
+# from the others in a promise, a way or a mode. Of a thousand tangled rigs all but a few are through after six.
+MOST_TRIES = 12
 
 
 @dataclass(frozen=True)
@@ -50,9 +57,18 @@ def chosen_for(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watc
     watch = watch or Watch()
     watch.at("Looking for the best plan", 0, 2)
     chosen = choose(rig, time_limit_s, watch)
-    if chosen.plan.status == "out-of-time":
-        return chosen
-    return replace(chosen, plan=with_spares(rig, chosen.plan))
+    for tries in count():
+        if chosen.plan.status == "out-of-time":
+            break
+        chosen = replace(chosen, plan=with_spares(rig, chosen.plan))
+        missing = not_to_be_built(rig, chosen.plan)
+        if not missing:
+            break
+        # What cannot be carried out is no plan: another is asked for, without that.
+        rule_out(chosen.choosing, chosen.plan, missing, outright=tries >= MOST_TRIES)
+        solved = solve(chosen.choosing.model, time_limit_s, watch=watch)
+        chosen = _chosen(chosen.found, chosen.choosing, solved)
+    return chosen
 
 
 def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:

@@ -1,34 +1,32 @@
-"""From conditions to a run sheet: every step that makes a condition true, and those that manners ask for."""
+"""From conditions to the steps of a whole build: all that makes a condition true, and what manners ask for."""
 
 from collections import Counter
 from collections.abc import Iterator
 
 from isotact.core.model.keys import Key
-from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
 from isotact.core.runsheet.cautions import cautions_at, left_free
 from isotact.core.runsheet.sheet import RunSheet, Step
 from isotact.core.runsheet.topological_order import in_order
-from isotact.core.trades import TRADES, Condition, Node, Planned, StepGraph, conditions_of
+from isotact.core.trades import TRADES, Condition, Node, Planned, StepGraph
 
 
-def run_sheet(rig: ResolvedRig, plan: Plan, conditions: tuple[Condition, ...] | None = None) -> RunSheet:
-    """The steps that carry out `plan`, in an order in which each can be done and stays done.
+def sheet_of(planned: Planned, ordered: list[Node]) -> RunSheet:
+    """The sheet of these steps in this order."""
+    steps = tuple(steps_of(planned, ordered))
+    took_s = sum(step.takes_s for step in steps)
+    return RunSheet(rig=planned.plan.rig, steps=steps, takes_s=took_s, warnings=planned.plan.warnings)
 
-    `conditions` are those of the plan, where they are known already.
+
+def in_full_order(planned: Planned, graph: StepGraph, torn: bool = False) -> list[Node]:
+    """Every step of `graph` in its place, by the schools of the rig. `torn`: a ring of steps is torn somewhere.
+
+    Raises NoOrderError where the steps wait for each other, and no ring may be torn.
     """
-    planned = Planned(rig, plan)
-    graph = graph_of(planned, conditions_of(rig, plan) if conditions is None else conditions)
-    steps = tuple(steps_of(planned, in_full_order(planned, graph)))
-    return RunSheet(rig=plan.rig, steps=steps, takes_s=sum(step.takes_s for step in steps), warnings=plan.warnings)
-
-
-def in_full_order(planned: Planned, graph: StepGraph) -> list[Node]:
-    """Every step of `graph` in its place, by the schools of the rig."""
     away = [device for device, placed in planned.rig.devices.items() if placed.stage == Stage.OFF_GIMBAL]
     last = planned.rig.rig.schools.balance == "after-outer-cables"
-    return in_order(list(graph), balance_last=last, last=away)
+    return in_order(list(graph), balance_last=last, last=away, torn=torn)
 
 
 def graph_of(planned: Planned, conditions: tuple[Condition, ...]) -> StepGraph:

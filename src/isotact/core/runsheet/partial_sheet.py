@@ -43,7 +43,8 @@ def sheet_between(
     between = _Between(world, planned, known, graph_of(planned, known), gone)
     if not world.out:
         between.chosen = {node.key: None for node in between.graph}
-        return between.sheet()
+        if between.stands():
+            return between.sheet()
     return between.find()
 
 
@@ -78,7 +79,7 @@ class _Between:
         gone: Collection[str],
     ) -> None:
         self.start, self.planned, self.conditions, self.graph = world, planned, conditions, graph
-        full = in_full_order(planned, graph)
+        full = in_full_order(planned, graph, torn=True)
         self.place = {node.key: float(number) for number, node in enumerate(full)}
         self.makers: dict[Key, list[Key]] = {}
         for node in full:
@@ -101,6 +102,11 @@ class _Between:
         for trade in TRADES:
             for draft in trade.tidy(planned, world, gone):
                 self._bring(draft, ())
+
+    def stands(self) -> bool:
+        """Whether everything holds once the chosen steps are carried out, none of them refused."""
+        tried = self._try()
+        return not tried.refused and self._all_hold(tried.world)
 
     def find(self) -> RunSheet:
         """Choose steps until everything holds, and drop those that turned out to do nothing."""

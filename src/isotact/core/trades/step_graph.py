@@ -40,6 +40,8 @@ class StepGraph:
     def __init__(self) -> None:
         self._nodes: dict[Key, Node] = {}
         self._wishes: list[tuple[Key, Key]] = []
+        self._resting: dict[Key, list[Key]] = {}
+        """What may be spoilt -> the steps that make what rests on it."""
 
     def add(self, draft: Draft, promises: Iterable[str] = ()) -> Node:
         """Add a step, or add to the one of that key: it is care only as long as everybody says so."""
@@ -110,7 +112,6 @@ class StepGraph:
         """Tie each condition to the step that makes it, that step to those of its needs, and both to what spoils it."""
         known = [(condition, condition.key, condition.made_by()) for condition in conditions]
         makers = {key: maker for _, key, maker in known}
-        resting: dict[Key, list[Key]] = {}
         for condition, made, maker in known:
             node = self._nodes.get(maker)
             if node is None:
@@ -121,11 +122,14 @@ class StepGraph:
                 if need in makers:
                     self.order(makers[need], node.key)
             for ground in condition.rests_on():
-                resting.setdefault(ground, []).append(node.key)
-        # What is spoilt has to be made afterwards: a cable laid in the cage comes before balancing, not after it.
+                self._resting.setdefault(ground, []).append(node.key)
         for node in self:
-            for ground in spoils(node.act):
-                for maker in resting.get(ground, ()):
-                    # A step that both spoils and makes, as a restart does, is in order by itself.
-                    if node.key not in self._nodes[maker].after and maker not in node.after:
-                        self.order(node.key, maker)
+            self.before_what_it_spoils(node, spoils(node.act))
+
+    def before_what_it_spoils(self, node: Node, spoilt: Iterable[Key]) -> None:
+        """What is spoilt has to be made afterwards: a cable laid in the cage comes before balancing, not after it."""
+        for ground in spoilt:
+            for maker in self._resting.get(ground, ()):
+                # A step that both spoils and makes, as a restart does, is in order by itself.
+                if node.key not in self._nodes[maker].after and maker not in node.after:
+                    self.order(node.key, maker)

@@ -369,6 +369,11 @@ def _asked(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -
     return Obstacle(kind="answer", device=device, says=says)
 
 
+def _sheet(_rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    says = f"In whatever order it is built, this is not so in the end: {key[1]}"
+    return Obstacle(kind="order", says=says)
+
+
 def _dark(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     device, port = key
     says = f"The screen of {rig[device].name} goes dark when {rig[device].port_words(port)} is in use."
@@ -397,4 +402,5 @@ _WORDS = {
     "order": _order,
     "dark": _dark,
     "asked": _asked,
+    "sheet": _sheet,
 }

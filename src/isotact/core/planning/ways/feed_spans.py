@@ -65,14 +65,16 @@ def is_feed(rig: ResolvedRig, span: Span) -> bool:
 def can_feed(rig: ResolvedRig, taker: str, inlet: PowerRole) -> bool:
     """Whether `taker` can run from `inlet` at all.
 
-    A device without a battery of its own cannot open its menu to let the feed in that would wake it.
+    A device without a battery of its own cannot open its menu to let the feed in that would wake it, nor start for what
+    takes effect at a start only.
     """
     placed = rig[taker]
     if inlet.feeds == "charge":
         return False
     if rig.runs_alone(taker):
         return True
-    locked = [key for key in inlet.when.settings if placed.profile.setting(key).needs_awake]
+    asked = [placed.profile.setting(key) for key in inlet.when.settings]
+    locked = [one.id for one in asked if one.needs_awake or one.takes_effect == "at-boot"]
     return all(placed.setting_now(key) in inlet.when.allowed(key) for key in locked)
 
 

@@ -194,9 +194,20 @@ def _take_late(planned: Planned, graph: StepGraph, device: str) -> None:
 
 
 def _before_leads(planned: Planned, graph: StepGraph, device: str) -> None:
-    """What must stand before a lead goes in is set before it, and the device is off again when it does."""
+    """What must stand before a lead goes in is set before it, and the device is off again when it does.
+
+    So is a switch on the outside that takes effect when the lead goes in.
+    """
     for node in graph.doing(Set, device):
-        if isinstance(node.act, Set) and _setting_of(planned, node).before_lead:
+        setting = _setting_of(planned, node)
+        if setting.takes_effect == "at-reconnect" and not setting.needs_awake:
+            for join in planned.joins:
+                if any(
+                    end.device == device and setting.id in planned.rig[device].asked_at(end.endpoint)
+                    for end in join.link.ends
+                ):
+                    graph.wish(node.key, plug_key(Between(*join.link.ends)))
+        if isinstance(node.act, Set) and setting.before_lead:
             for join in _leads_asking(planned, device, node.act.setting):
                 plug = plug_key(Between(join.link.a, join.link.b))
                 graph.wish(menu_sleep_key(device), plug)
