@@ -3424,6 +3424,12 @@ export interface components {
             /** Over */
             over: string;
             /**
+             * On Picture
+             * @description on a page that is there only with a picture on the screen
+             * @default false
+             */
+            on_picture: boolean;
+            /**
              * @default {
              *       "mode": [],
              *       "settings": {},
@@ -3721,6 +3727,11 @@ export interface components {
              * @default false
              */
             reads_table: boolean;
+            /**
+             * On Picture
+             * @default false
+             */
+            on_picture: boolean;
             /**
              * Has Ends
              * @default false
@@ -6370,6 +6381,12 @@ export interface components {
              * @default []
              */
             wants: components["schemas"]["Want"][];
+            /**
+             * Picture
+             * @description the way of the picture on which it is worked
+             * @default []
+             */
+            picture: components["schemas"]["Hop"][];
         };
         /**
          * Run

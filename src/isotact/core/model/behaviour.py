@@ -149,6 +149,7 @@ class Emits(Struct):
     functions: list[FunctionId] = Field(min_length=1)
     surface: Id
     over: EndpointRef
+    on_picture: bool = Field(default=False, description="on a page that is there only with a picture on the screen")
     when: When = When()
 
 

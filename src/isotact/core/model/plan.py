@@ -125,6 +125,7 @@ class Route(Struct):
     delay_ms: float = 0
     look: bool = False
     wants: tuple[Want, ...] = ()
+    picture: tuple[Hop, ...] = Field(default=(), description="the way of the picture on which it is worked")
 
 
 class Join(Struct):

@@ -88,6 +88,8 @@ class Function:
     """Whether working it leaves something rolling that has to be stopped again."""
     reads_table: bool = False
     """Whether it needs the lens's table, besides its ends."""
+    on_picture: bool = False
+    """Whether it is worked on a picture, and does nothing without."""
     has_ends: bool = False
     """Whether it goes from one end to another, each of which has to be reached, the right way round."""
 
@@ -115,17 +117,26 @@ _FUNCTIONS: dict[str, Function] = {
     "zoom": Function("zoom", "turn from end to end", "the picture zooms both ways", has_ends=True),
     "playback": Function("playback and clip list", "open the clip list and play one", "the clip plays"),
     "custom-buttons": Function("custom buttons", "press each", "the body does what the button is set to"),
-    "exposure-tools": Function("exposure tools", "switch on, then off", "they come and go on the picture"),
+    "exposure-tools": Function(
+        "exposure tools", "switch on, then off", "they come and go on the picture", on_picture=True
+    ),
+    "frame-guides": Function(
+        "frame guides", "switch on, then off", "the lines come and go on the picture", on_picture=True
+    ),
     "monitor-out": Function("monitor-out settings", "change one, then go back", "the outgoing picture follows"),
     "stills": Function("stills", "press once", "the shutter fires and the frame counter moves"),
-    "face-select": Function("face selection", "step to the next face", "the frame moves to the next face"),
+    "face-select": Function(
+        "face selection", "step to the next face", "the frame moves to the next face", on_picture=True
+    ),
     "record-place": Function("where a clip is recorded", "choose the other place", "the body names the other place"),
     "streaming": Function("streaming", "start, then stop", "the stream starts and stops"),
     "file-transfer": Function("file transfer", "send one clip", "the clip arrives"),
     "gimbal-move": Function("gimbal move", "push gently each way", "the gimbal follows each way"),
     "gimbal-mode": Function("gimbal mode", "choose another, then go back", "the mode lamp follows"),
     "recentre": Function("recentre", "press once", "the gimbal comes back to centre"),
-    "tracking": Function("subject tracking", "frame a person and start", "the gimbal follows the person"),
+    "tracking": Function(
+        "subject tracking", "frame a person and start", "the gimbal follows the person", on_picture=True
+    ),
     "lens-data": Function(
         "lens data in the clip", "turn the ring", "the readout shows the lens's numbers move", reads_table=True
     ),

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.calc.power import hours
+from isotact.core.model.needed_pictures import needing
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
 from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
@@ -50,7 +51,7 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
     in_use = [device for device, var in c.awake.items() if solver.value(var)]
     on_ways = {device for needs in taken.values() for device in needs.way.devices}
     warnings += warnings_of(Choices(c.rig, joins, in_use, on_ways, links))
-    routes = [route_of(c.rig, key, needs, chosen) for key, needs in taken.items()]
+    routes = merged([route_of(c.rig, key, needs, chosen) for key, needs in taken.items()], needing(c.rig))
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
     return Plan(
@@ -59,7 +60,7 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
         joins=tuple(joins),
         feeds=tuple(_feeds(c, solver, chosen, fed)),
         choices=tuple(_choices(c, solver, taken)),
-        requisites=tuple(_requisites(taken)),
+        requisites=tuple(_requisites(taken, needing(c.rig))),
         routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
         wake_order=tuple(WakePair(first=first, second=second) for first, second in order),
         unmet=(),
@@ -80,9 +81,10 @@ def taken_routes(c: ChoiceModel, solver: cp_model.CpSolver) -> dict[str, Require
 
 def _joins(c: ChoiceModel, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:
     users: dict[str, list[str]] = defaultdict(list)
+    owner = needing(c.rig)
     for promise, needs in taken.items():
         for key in needs.spans:
-            users[key].append(promise)
+            users[key].append(owner.get(promise, promise))
     carries: dict[str, list[Span]] = defaultdict(list)
     for span in c.spans.values():
         for link in span.links:
@@ -189,9 +191,10 @@ def _hours(c: ChoiceModel, solver: cp_model.CpSolver, device: str) -> float | No
 
 def _choices(c: ChoiceModel, solver: cp_model.CpSolver, taken: dict[str, Requirements]) -> list[Choice]:
     wanted: dict[tuple[str, str, str], list[str]] = defaultdict(list)
+    owner = needing(c.rig)
     for promise, needs in taken.items():
         for knob in needs.knobs:
-            wanted[knob].append(promise)
+            wanted[knob].append(owner.get(promise, promise))
     choices = []
     for knob, values in c.value.items():
         device, kind, key = knob
@@ -209,21 +212,21 @@ def _choices(c: ChoiceModel, solver: cp_model.CpSolver, taken: dict[str, Require
                     key=key,
                     value=value,
                     before=now,
-                    promises=tuple(wanted.get(knob, [])),
+                    promises=tuple(dict.fromkeys(wanted.get(knob, []))),
                 )
             )
     return choices
 
 
-def _requisites(taken: dict[str, Requirements]) -> list[Requisite]:
+def _requisites(taken: dict[str, Requirements], owner: dict[str, str]) -> list[Requisite]:
     wanted: dict[tuple[str, Literal["firmware", "licence"], str], list[str]] = defaultdict(list)
     for promise, needs in taken.items():
         for leg in needs.way.legs:
             for when in leg.whens:
                 if when.firmware is not None:
-                    wanted[leg.device, "firmware", when.firmware].append(promise)
+                    wanted[leg.device, "firmware", when.firmware].append(owner.get(promise, promise))
                 if when.licence is not None:
-                    wanted[leg.device, "licence", when.licence].append(promise)
+                    wanted[leg.device, "licence", when.licence].append(owner.get(promise, promise))
     return [
         Requisite(device=device, kind=kind, value=value, promises=tuple(dict.fromkeys(promises)))
         for (device, kind, value), promises in sorted(wanted.items())
@@ -266,6 +269,23 @@ def route_of(rig: ResolvedRig, promise: str, needs: Requirements, chosen: set[st
             )
     wants = tuple(dict.fromkeys(_wants(needs)))
     return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way), wants=wants)
+
+
+def merged(routes: list[Route], owner: dict[str, str]) -> list[Route]:
+    """Each route with that of the picture on which its promise is worked, where it is worked on one.
+
+    `owner`: needed picture -> the promise that needs it.
+    """
+    pictures = {owner[route.promise]: route for route in routes if route.promise in owner}
+    found = []
+    for route in routes:
+        picture = pictures.get(route.promise)
+        if picture is not None:
+            wants = tuple(dict.fromkeys((*route.wants, *picture.wants)))
+            found.append(route.model_copy(update={"picture": picture.hops, "wants": wants}))
+        elif route.promise not in owner:
+            found.append(route)
+    return found
 
 
 def _wants(needs: Requirements) -> Iterator[Want]:

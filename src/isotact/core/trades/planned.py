@@ -11,6 +11,7 @@ from itertools import chain
 
 from isotact.core.calc.power import Lead, Load, Source, Supply, hours, supply
 from isotact.core.model.keys import Item
+from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import PowerRole, Role
@@ -135,7 +136,7 @@ class Planned:
     @cached_property
     def on_ways(self) -> frozenset[str]:
         """The devices through which something promised passes."""
-        return frozenset(hop.device for route in self.plan.routes for hop in route.hops)
+        return frozenset(hop.device for route in self.plan.routes for hop in (*route.hops, *route.picture))
 
     def waker(self, device: str) -> str | None:
         """The device itself when it is switched on, else the nearest of those that feed it that is; None: none is."""
@@ -262,16 +263,18 @@ class Planned:
         for route in (*self.plan.routes, *self.plan.spares):
             promise = promises.get(route.promise)
             if promise is not None:
-                shown = Item(promise.at.device, promise.at.surface) if promise.is_picture else None
+                at = screen_of(self.rig, promise)
+                shown = Item(at.device, at.surface) if at is not None else None
                 ways.setdefault(route.promise, []).append(self._way(route, shown, promise.worked))
         return ways
 
     def _way(self, route: Route, shown: Item | None, worked: str | None) -> _Way:
-        crossed = [(hop.link, hop.use) for hop in route.hops if hop.link is not None and hop.use is not None]
-        crossed += [seat for hop in route.hops for seat in self._seats(hop.device)]
+        hops = (*route.hops, *route.picture)
+        crossed = [(hop.link, hop.use) for hop in hops if hop.link is not None and hop.use is not None]
+        crossed += [seat for hop in hops for seat in self._seats(hop.device)]
         wants: dict[Knob, Want] = {(want.device, want.kind, want.key): want for want in _strictest(route.wants)}
         return _Way(
-            devices=frozenset(hop.device for hop in route.hops),
+            devices=frozenset(hop.device for hop in hops),
             links=frozenset(link for link, _ in crossed),
             uses=frozenset(crossed),
             wants=wants,

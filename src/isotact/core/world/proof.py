@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from isotact.core.model.base import Struct
+from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id, told_apart
@@ -34,6 +35,13 @@ def _control(world: World, promise: ControlPromise) -> Proof:
     found = now(world).functions(promise)
     if not found:
         seen = f"Nothing happens: {vocabulary().functions[promise.function].name} does not arrive."
+        return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
+    screen = screen_of(world.rig, promise)
+    if screen is not None and not now(world).pictures(screen.device, screen.surface):
+        where = (
+            f"the {world.rig[screen.device].profile.surface(screen.surface).name} of {world.rig[screen.device].name}"
+        )
+        seen = f"It is worked on the picture, and {where} shows none."
         return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
     last = found[0].devices[-1]
     seen = f"{world.rig[last].name}: {vocabulary().functions[promise.function].seen}."
@@ -73,7 +81,7 @@ def _power(world: World, promise: PowerPromise) -> Proof:
     lasting = hours_of(world, drawing, promise.changes)
     short = min(lasting, key=lambda device: lasting[device], default=None)
     if short is None:
-        return Proof(promise=promise.id, ok=True, seen="Nothing draws power.", at_s=world.clock_s)
+        return Proof(promise=promise.id, ok=False, seen="Nothing is on: nothing is known of hours.", at_s=world.clock_s)
     hours_h = told_apart(lasting[short], promise.hours_h)
     seen = f"{world.rig[short].name} lasts {hours_h} h{promise.meanwhile}, the shortest."
     ok = lasting[short] >= promise.hours_h

@@ -4,18 +4,17 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal, cast
 
-from isotact.core.model.behaviour import Accepts, Power, Relays
-from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
+from isotact.core.model.behaviour import Accepts, Relays
+from isotact.core.model.plan import Feed, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.rig import PowerPromise, Promise
+from isotact.core.model.rig import Promise
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, told_apart
-from isotact.core.planning.explaining.missing_cables import too_short
-from isotact.core.planning.explaining.power_remedies import could_feed
+from isotact.core.planning.explaining import power_words
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.optimising.pins import pin_words
 from isotact.core.planning.ways.candidates import Span
-from isotact.core.planning.ways.feed_spans import is_power, power_ends
+from isotact.core.planning.ways.feed_spans import power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements
 from isotact.core.telling.phrases import function_words, promise_words
 
@@ -28,10 +27,13 @@ def conflict_obstacles(
     asked = _clashing(promise, core)
     quiet = untold(c, promise, core)
     flat = any(kind == "battery" for kind, _ in core)
-    fed = {kind: {_outlet_of(rig, spans[key[0]]) for other, key in core if other == kind} for kind in _AT_OUTLETS}
+    fed = {
+        kind: {power_words.outlet_of(rig, spans[key[0]]) for other, key in core if other == kind}
+        for kind in _AT_OUTLETS
+    }
     beside: set[Group] = set()
     if flat:
-        battery = _battery(rig, core, feeds)
+        battery = power_words.battery(rig, core, feeds)
         yield battery
         if promise in rig.rig.lasting:
             beside = {group for group in core if _is_of_others(c, group, battery.device or "", feeds)}
@@ -39,7 +41,7 @@ def conflict_obstacles(
         if (kind, key) in quiet or (kind, key) in beside:
             continue
         if kind in _AT_OUTLETS:  # one sentence for an outlet, whichever of several could hang on it
-            outlet = _outlet_of(rig, spans[key[0]])
+            outlet = power_words.outlet_of(rig, spans[key[0]])
             if outlet not in fed[kind]:
                 continue
             fed[kind].remove(outlet)
@@ -74,7 +76,7 @@ def _clashing(promise: Promise, core: list[Group]) -> list[str]:
 def _follows(c: ChoiceModel, kind: str, key: tuple[str, ...]) -> bool:
     """Whether a constraint only says that so much has to be fed: where a feed is too weak, that is the reason."""
     if kind == "feed":
-        return _no_feed(c.rig, key[0], c.spans) is None
+        return power_words.no_feed(c.rig, key[0], c.spans) is None
     of_motor = kind in ("knob", "port") and c.rig[key[0]].profile.motor is not None
     return of_motor or (kind == "port" and c.rig[key[0]].endpoint(key[1]).is_gear)
 
@@ -103,11 +105,6 @@ def _can_sit(spans: Mapping[str, Span], device: str) -> bool:
 
 
 _AT_OUTLETS = ("limit", "peak", "electronics")
-
-
-def _outlet_of(rig: ResolvedRig, span: Span) -> LinkEnd:
-    giver = power_ends(rig, span)[0]
-    return span.a if span.a.device == giver else span.b
 
 
 def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
@@ -208,88 +205,6 @@ def _clients(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     return Obstacle(kind="clients", device=device, says=says)
 
 
-def _feed(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    (device,) = key
-    says = _no_feed(rig, device, spans) or f"{rig[device].name} needs one feed, and no other can be had."
-    return Obstacle(kind="power", device=device, says=says)
-
-
-def _no_feed(rig: ResolvedRig, device: str, spans: Mapping[str, Span]) -> str | None:
-    """Why nothing feeds a device, where it is not only that another feed is wanting."""
-    name = rig[device].name
-    given = [power_ends(rig, span) for span in spans.values() if is_power(span)]
-    givers = [giver for giver, _ in could_feed(rig, device)]
-    able = [rig[giver].name for giver in givers if rig.runs_alone(giver)]
-    bays = [rig[device].port_words(port.id) for port in rig[device].profile.ports if port.is_battery_bay]
-    if rig.runs_alone(device) and bays:
-        return f"The battery of {name} is out for what goes into {' or '.join(bays)}, and nothing feeds it."
-    if not givers and not any(taker == device for _, _, taker, _ in given):
-        return f"{name} has no battery of its own, and nothing in this rig can feed it."
-    if able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
-        short = too_short(rig, [link for giver, link in could_feed(rig, device) if rig.runs_alone(giver)])
-        why = short or f"nothing in the bag joins it with {' or '.join(dict.fromkeys(able))}"
-        return f"{name} has no feed: {why}."
-    return None
-
-
-def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:
-    """What carries least on a feed, over the link that carries most: the outlet, the inlet or the cable, with amps."""
-    giver, outlet, taker, inlet = power_ends(rig, span)
-    give_a = outlet.max_a if not moment or outlet.peak_a is None else outlet.peak_a
-
-    def parts(link: Link) -> list[tuple[float, str]]:
-        at = {end.device: rig[end.device].port_words(end.endpoint) for end in link.ends}
-        wires = [rig.cables[key] for key in (link.cable, link.adapter) if key]
-        listed = [(give_a, at[giver]), (inlet.max_a, at[taker])]
-        listed += [(wire.limit_of("power"), f"“{wire.name}”") for wire in wires]
-        return [(limit, words) for limit, words in listed if limit is not None]
-
-    limit, words = max(min(parts(link)) for link in span.links)
-    return f"{words} carries {limit:g} A{' for a moment' if moment else ''} ({limit * outlet.min_v:.3g} W)"
-
-
-def _limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    span = spans[key[0]]
-    giver, _, taker, _ = power_ends(rig, span)
-    most = _tightest(rig, span, moment=False)
-    says = f"{most}; {rig[taker].name} and what hangs on it draw more from {rig[giver].name}."
-    return Obstacle(kind="power", device=giver, says=says)
-
-
-def _peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    span = spans[key[0]]
-    giver, _, taker, _ = power_ends(rig, span)
-    power, most = rig[taker].profile.power, _tightest(rig, span, moment=True)
-    says = f"{most}; {rig[taker].name} and what hangs on it ask for more when they start."
-    if power is not None and power.stalling_w:
-        says = f"{most}; {rig[taker].name} draws {power.moment_w + power.stalling_w:g} W while it is held at a stop."
-    elif any(power.stalling_w for power in _hungry(rig, spans, taker)):
-        says = f"{most}; what hangs on {rig[taker].name} asks for more while a motor is held at a stop."
-    return Obstacle(kind="power", device=giver, says=says)
-
-
-def _hungry(rig: ResolvedRig, spans: Mapping[str, Span], giver: str) -> list[Power]:
-    """The power of what could be fed from a device."""
-    takers = {
-        power_ends(rig, span)[2] for span in spans.values() if is_power(span) and power_ends(rig, span)[0] == giver
-    }
-    return [power for taker in sorted(takers) if (power := rig[taker].profile.power) is not None]
-
-
-def _electronics(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    span = spans[key[0]]
-    giver, outlet, taker, _ = power_ends(rig, span)
-    at = span.a if span.a.device == giver else span.b
-    where = rig[giver].port_words(at.endpoint)
-    says = f"{where} gives {outlet.max_a:g} A for electronics only, and motors hang on {rig[taker].name}."
-    return Obstacle(kind="power", device=giver, says=says)
-
-
-def _two_feeds(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
-    says = f"{rig[key[0]].name} must not be fed at two inlets at once."
-    return Obstacle(kind="power", device=key[0], says=says)
-
-
 def _seat(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     (device,) = key
     placed = rig[device]
@@ -320,40 +235,6 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
 
 def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     return Obstacle(kind="weight", device=key[0], says=f"{rig[key[0]].name} is not flown without its camera.")
-
-
-def _on(rig: ResolvedRig, _key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
-    says = "Nothing else that was promised holds" if rig.rig.routed else "Not all that has power in this rig can run"
-    return Obstacle(kind="power", says=f"{says}: of what would last nothing is known.")
-
-
-def _battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obstacle:
-    """The battery that is empty first as the plan stands; one of those that clash where the plan has none."""
-    asked = [key for kind, key in core if kind == "battery"]
-    promise = next(one for one in rig.rig.lasting if one.id == asked[0][0])
-    roots = [(rig[feed.device].lasting_wh(promise.changes), feed) for feed in feeds if feed.battery == feed.device]
-    lasting = [(wh / feed.load_w, feed.device, feed.load_w) for wh, feed in roots if wh is not None and feed.load_w]
-    device = min(lasting)[1] if lasting else asked[0][1]
-    says = f"The battery of {rig[device].name} does not last that long"
-    if lasting:
-        hours_h, _, load_w = min(lasting)
-        lasts = f"{told_apart(hours_h, promise.hours_h)} h{_meanwhile(rig[device], promise)}"
-        holds = f"It holds {rig[device].usable_wh:.1f} Wh usable, and {load_w:.3g} W hang on it"
-        says += f": it is empty first, after {lasts}. {holds}"
-    return Obstacle(kind="power", device=device, says=f"{says}.")
-
-
-def _meanwhile(placed: Placed, promise: PowerPromise) -> str:
-    battery = placed.profile.power.inner_battery if placed.profile.power else None
-    spares = placed.device.spare_batteries
-    if not promise.changes or battery is None:
-        return ""
-    if not battery.fitted:
-        return ", and built in: it is not changed"
-    if spares is not None and spares < promise.changes:
-        there = "the one spare that lies there" if spares == 1 else f"the {spares} spares that lie there"
-        return f" with {there}" if spares else ", and no spare lies there"
-    return promise.meanwhile
 
 
 def _order(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
@@ -390,15 +271,15 @@ _WORDS = {
     "stock": _stock,
     "exclusive": _exclusive,
     "clients": _clients,
-    "feed": _feed,
-    "limit": _limit,
+    "feed": power_words.feed,
+    "limit": power_words.limit,
     "seat": _seat,
     "payload": _payload,
     "aloft": _aloft,
-    "on": _on,
-    "peak": _peak,
-    "electronics": _electronics,
-    "two-feeds": _two_feeds,
+    "on": power_words.nothing_on,
+    "peak": power_words.peak,
+    "electronics": power_words.electronics,
+    "two-feeds": power_words.two_feeds,
     "order": _order,
     "dark": _dark,
     "asked": _asked,

@@ -8,6 +8,7 @@ clash with what is kept: a minimal conflicting set is found by the solver, and i
 from collections.abc import Collection, Iterator
 from concurrent.futures import ThreadPoolExecutor
 
+from isotact.core.model.needed_pictures import needing
 from isotact.core.model.plan import Obstacle, Plan, Unmet
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.explaining.conflict_words import conflict_obstacles, untold
@@ -42,13 +43,23 @@ def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | Non
     """
     rig, kept = solved.rig, made.kept
     dream: Ways | None = None
+    owner = needing(rig)
     trying = Trying(rig, found.links)
     questions = Questions(solved, made, trying)
     for promise in rig.rig.promises:
-        if promise.id in made.kept:
+        if promise.id in made.kept or promise.id in owner:
             continue
+        picture = next((one for one in rig.rig.routed if owner.get(one.id) == promise.id), None)
         if watch is not None and watch.stopped:
             yield Unmet(promise=promise.id, verdict="gave-up", because=NOT_ASKED, obstacles=())
+        elif picture is not None and not found.options[picture.id] and found.options[promise.id]:
+            dream = dream or Ways(rig, would_be(rig))
+            out = found.ruled_out[picture.id]
+            why = ruled_out(rig, picture, out, trying, kept) if out else no_way(rig, picture, dream, trying, kept)
+            because = sentence(
+                rig, promise, [Obstacle(kind="screen", says="It is worked on the picture there."), *why.obstacles]
+            )
+            yield why.model_copy(update={"promise": promise.id, "because": because})
         elif not isinstance(promise, ControlPromise | PicturePromise) or found.options[promise.id]:
             yield questions.conflict(promise)
         elif found.ruled_out[promise.id]:
@@ -148,9 +159,10 @@ class Questions:
         model.clear_assumptions()
         for guard in choosing.guards.values():
             fix(guard, 1, model)
+        owner = needing(self.rig)
         for other, var in choosing.kept.items():
             # What holds only in the place of what is given up is another plan, and no way out.
-            if other != promise and other not in self.kept:
+            if owner.get(other, other) != promise and owner.get(other, other) not in self.kept:
                 model.add(var == 0)
         weights = {other.id: other.weight for other in self.rig.rig.promises}
         first = 1 + sum(weights[key] for key in self.kept)

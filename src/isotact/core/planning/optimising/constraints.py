@@ -11,6 +11,7 @@ from collections import defaultdict
 from itertools import pairwise
 from typing import TYPE_CHECKING
 
+from isotact.core.model.needed_pictures import needing, with_needed_pictures
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising.choice_model import PLAIN, ChoiceModel, Terms
@@ -39,6 +40,7 @@ def build(
 
     With `model`, it is written into that one, beside what is there already.
     """
+    rig = with_needed_pictures(rig)
     spans = spans_of(rig, links)
     choosing = ChoiceModel(
         rig, {link.id: link for link in links}, options, terms, spans, feeds_among(rig, spans.values())
@@ -50,6 +52,7 @@ def build(
     _variables(choosing)
     _routes(choosing)
     add_walks(choosing)
+    _pictures(choosing)
     _links(choosing)
     _stock(choosing)
     _knobs(choosing)
@@ -108,6 +111,12 @@ def _routes(c: ChoiceModel) -> None:
         if span.key in c.span:
             # Any one of several like cables will do.
             c.model.add_bool_or([c.span[span.key].negated(), *(c.link[link.id] for link in span.links)])
+
+
+def _pictures(c: ChoiceModel) -> None:
+    """What is worked on a picture holds just with it."""
+    for picture, promise in needing(c.rig).items():
+        c.model.add(c.kept[picture] == c.kept[promise])
 
 
 def _route(

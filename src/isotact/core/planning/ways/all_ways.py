@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from isotact.core.model.needed_pictures import with_needed_pictures
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.ways.candidates import candidates
@@ -35,6 +36,7 @@ def search(rig: ResolvedRig, links: list[Link] | None = None, listed: str | None
 
     The promise `listed` does not walk: of its ways the simplest are listed, as many as are listed of any.
     """
+    rig = with_needed_pictures(rig)
     links = candidates(rig) if links is None else links
     ways = Ways(rig, links)
     options: dict[str, list[Requirements]] = {}

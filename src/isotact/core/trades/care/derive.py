@@ -162,7 +162,14 @@ def _picture(promise: PicturePromise) -> tuple[list[str], str]:
     detail = ["Wave a hand before the lens."]
     if promise.within_ms is not None:
         detail.append(f"Film a running clock beside the screen: at most {promise.within_ms:g} ms behind.")
-    return detail, "The picture is there and moves with the hand."
+    return detail, f"The picture is there and moves with the hand.{_LOOKS[promise.look]}"
+
+
+_LOOKS = {
+    "any": "",
+    "with": " The look is on: it differs from the body's own plain picture.",
+    "clean": " No look is on it, and nothing is written over it.",
+}
 
 
 def _power(promise: PowerPromise) -> tuple[list[str], str]:

@@ -4,6 +4,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 
 from isotact.core.model.keys import Item
+from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.plan import Join, Use
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived
@@ -21,10 +22,10 @@ def derive(planned: Planned) -> Derived:
                 muted = planned.lost_without(Removal(mute=one))
                 yield Responds(device=device, waker=waker or device, promises=muted)
     yield from _in_order(planned)
-    for promise in planned.rig.rig.pictures:
-        if promise.id in planned.plan.kept:
-            dark = Removal(screens=frozenset((Item(promise.at.device, promise.at.surface),)))
-            at = promise.at
+    for promise in planned.rig.rig.routed:
+        at = screen_of(planned.rig, promise)
+        if at is not None and promise.id in planned.plan.kept:
+            dark = Removal(screens=frozenset((Item(at.device, at.surface),)))
             yield ScreenLive(device=at.device, screen=at.surface, promises=planned.lost_without(dark))
 
 
