@@ -90,12 +90,15 @@ def test_functions_that_exclude_each_other():
     accepts = [{"functions": ["record"], "over": "usb"}, {"functions": ["focus"], "over": "aux"}]
     body = camera(ports=ports, accepts=accepts, exclusive=[["usb", "aux"]])
     rig = rig_of([body, grip(), second_button()], [(DATA, 2)], [RECORD, FOCUS])
-    assert says(rig, "focus") == "Focus from the button of box: no. camera can use only one of usb, aux at a time."
+    assert (
+        says(rig, "focus")
+        == "Focus from the button of box: no. camera can use only one at a time of port “USB” and port “AUX”."
+    )
 
 
 def test_a_server_with_room_for_one_client_whatever_the_sockets():
     assert says(server(1), "focus") == (
-        "Focus from the button of box: no. camera serves one client at a time (p), and one more would be needed."
+        "Focus from the button of box: no. camera serves one client at a time, and one more would be needed."
     )
     assert plan(server(2)).kept == plan(server(None)).kept == ("record", "focus")
 
@@ -112,7 +115,7 @@ def test_two_that_each_want_the_other_awake_first():
     body = camera(ports=[port("usb", "usb-c", control("p", "device", wake="peer-first"))])
     rig = rig_of([body, grip(ports=ports)], [(DATA, 1)], [RECORD])
     assert says(rig, "record") == (
-        "Record from the button of grip: no. camera and grip each want the other awake first, directly or in a ring."
+        "Record from the button of grip: no. camera and grip cannot both wait for each other: what joins them here asks for each to be up first."
     )
 
 

@@ -27,13 +27,13 @@ def ways_out(devices: dict[str, str], bag: list[str], promise: dict[str, Any]) -
 def test_the_wrong_module_is_named_with_what_it_speaks(driver: str):
     devices = {**BODY, "module": "module-serial-old", "driver": driver}
     says = because(planned(rig(devices, LEADS, [ROLL])), "roll")
-    assert "module, port marked “AUX” (left side, upper) speaks body-serial-old, and driver, port marked" in says
+    assert "module, port marked “AUX” (left side, upper) speaks body serial old, and driver, port marked" in says
     assert says.endswith("they do not understand each other.")
 
 
 def test_the_way_out_is_a_module_that_understands():
     devices = {**BODY, "module": "module-serial-old", "driver": "driver-older"}
-    assert ways_out(devices, LEADS, ROLL) == ("Bring a module that speaks body-serial in the place of module.",)
+    assert ways_out(devices, LEADS, ROLL) == ("Bring a module that speaks body serial in the place of module.",)
     assert planned(rig({**devices, "module": "module-serial"}, LEADS, [ROLL])).kept == ("roll",)
 
 
@@ -41,7 +41,7 @@ def test_hours_of_nothing_that_is_on_are_not_kept():
     hours = {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": 9, "weight": 2}
     made = planned(rig({**BODY, "module": "module-serial-old", "driver": "driver-older"}, LEADS, [ROLL, hours]))
     assert made.kept == ()
-    assert made.unmet[0].ways_out == ("Bring a module that speaks body-serial in the place of module.",)
+    assert made.unmet[0].ways_out == ("Bring a module that speaks body serial in the place of module.",)
     assert "Nothing else that was promised holds: of what would last nothing is known." in because(made, "hours")
 
 
@@ -276,8 +276,8 @@ PANEL_LEADS = ["driver-7-remote-8-40", "tap-power-2-50"]
 
 def test_rather_another_driver_than_another_camera():
     found = licensed(PANEL, PANEL_LEADS, ROLL)
-    assert "speaks panel-remote, and driver, port marked “CAMERA” (front) body-serial" in found.because
-    assert found.ways_out == ("Bring a motor driver that speaks panel-remote in the place of driver.",)
+    assert "speaks panel remote, and driver, port marked “CAMERA” (front) body serial" in found.because
+    assert found.ways_out == ("Bring a motor driver that speaks panel remote in the place of driver.",)
     newer = rig({**PANEL, "driver": "driver-newer"}, PANEL_LEADS, [ROLL], hand={"licences": ["camera-control"]})
     assert planned(newer).kept == ("roll",)
 
@@ -289,9 +289,9 @@ def test_rather_another_driver_than_another_camera():
             {**BODY, "module": "module-serial-old", "driver": "driver-newer"},
             LEADS,
             "iso",
-            ("module", "body-serial-old"),
+            ("module", "body serial old"),
         ),
-        (PANEL, PANEL_LEADS, "gain", ("body", "panel-remote")),
+        (PANEL, PANEL_LEADS, "gain", ("body", "panel remote")),
     ],
 )
 def test_the_ends_are_named_though_what_lies_between_does_not_pass_just_this_on(

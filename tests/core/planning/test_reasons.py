@@ -115,7 +115,7 @@ def test_what_is_loaded_on_prep_day_is_only_named_where_it_would_do(leads: int):
     asked = {**ROLL, "at": {"device": "hand", "surface": "record-button"}}
     made = planned(rig(devices, ["driver-7-remote-8-40", *["tap-power-2-50"] * leads], [asked]))
     because, outs = why(made, "roll")
-    assert "hand needs the licence “camera-control”, which is not loaded." in because
+    assert "hand needs the licence “camera control”, which is not loaded." in because
     assert outs == (
         ("Load the licence on prep day.",) if leads else ("Ask what it takes, or promise it from another device.",)
     )

@@ -100,7 +100,7 @@ def test_what_a_surface_does_not_give_is_a_plain_no():
 
 
 def test_a_licence_is_named():
-    assert "licence “camera-control” on Driver" in cell(matrix_of(example(6)), "iso", "hand", "camera-page").when
+    assert "licence “camera control” on Driver" in cell(matrix_of(example(6)), "iso", "hand", "camera-page").when
 
 
 def test_a_device_that_is_not_there_has_no_matrix():

@@ -141,8 +141,8 @@ def test_the_conditions_of_one_cable_read_as_a_crew_would_say_them():
         "Brindle 2, port marked “USB” (left side, lower door) is joined with "
         "Tansy grip, port marked “small camera” (right side of the roll arm, upper of two).",
         "B2 is fully home at both ends.",
-        "B2 carries usb-data.",
+        "B2 carries USB data.",
         "B2 carries power.",
-        "B2 is wired for body-tether.",
+        "B2 is wired for body tether.",
         "Brindle 2 found B2 when it started.",
     ]

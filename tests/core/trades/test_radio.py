@@ -75,7 +75,7 @@ def test_the_earlier_receiver_is_dark_meanwhile_and_comes_back():
     done = carried("two-receivers")
     pairs = [step for step in done.sheet.steps if isinstance(step.act, MeetByRadio)]
     assert len(pairs) == 2
-    assert all(any("is dark meanwhile, and comes back by itself" in line for line in step.detail) for step in pairs)
+    assert any("is dark meanwhile, and comes back by itself" in line for line in pairs[1].detail)
     world = fresh_world(done.rig)
     seen = [perform(world, step.act, step.takes_s) for step in done.sheet.steps if step.act.kind != "prove"]
     assert any("was dark meanwhile, and is back by itself" in words for words in seen)

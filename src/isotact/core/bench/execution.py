@@ -69,6 +69,7 @@ def run(
             changed = tuple(look for device, look in now.items() if look != looks[device])
             looks = now
             frames.append(Frame(step=step.id, at_s=world.clock_s - began_s, seen=seen, changed=changed, proof=proof))
+    _stop_rolling(world, frames, looks)
     worked = {step.act.proves for step in sheet.steps}
     left = [promise.id for promise in rig.rig.promises if promise.id not in worked]
     standing = tuple(prove(world, promise) for promise in left) if stood else ()
@@ -83,6 +84,17 @@ def run(
         unproven=tuple(promise.id for promise in rig.rig.promises if promise.id not in proven),
         broken=tuple(str(condition.key) for condition in conditions if not condition.holds(world)),
     )
+
+
+def _stop_rolling(world: World, frames: list[Frame], looks: dict[str, DeviceView]) -> None:
+    """The proof of record stops what it started, where no other step comes after it either."""
+    if not world[Waking].recording:
+        return
+    world[Waking].recording.clear()
+    if frames:
+        changed = [look for look in views_of(world) if look != looks[look.device]]
+        others = [look for look in frames[-1].changed if look.device not in {one.device for one in changed}]
+        frames[-1] = frames[-1].model_copy(update={"changed": (*others, *changed)})
 
 
 def carry_through(rig: ResolvedRig, sheet: RunSheet) -> World:

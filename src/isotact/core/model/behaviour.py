@@ -277,3 +277,5 @@ class Caution(Struct):
 
     at: JobStage
     says: Text
+    over: Id | None = Field(default=None, description="the port about whose plug it is; left out: the whole device")
+    mode: Id | None = Field(default=None, description="the mode that it is about; left out: all")

@@ -28,6 +28,17 @@ def profile_flaws(profile: ProfileFields) -> Iterator[Flaw]:
     yield from _surfaces(profile)
     yield from _conditions(profile)
     yield from _defaults(profile)
+    yield from _cautions(profile)
+
+
+def _cautions(profile: ProfileFields) -> Iterator[Flaw]:
+    modes = [value.id for value in profile.modes.values] if profile.modes else []
+    ports = [port.id for port in profile.ports]
+    for field in ("cautions", "care"):
+        for number, one in enumerate(getattr(profile, field)):
+            for key, what, known in (("over", "port", ports), ("mode", "mode", modes)):
+                if getattr(one, key) is not None:
+                    yield from _one_of((field, number, key), what, getattr(one, key), known)
 
 
 def _twice(profile: ProfileFields) -> Iterator[Flaw]:

@@ -27,7 +27,7 @@ from isotact.core.planning.model_access import (
 )
 from isotact.core.progress import at
 from isotact.core.solver import solve, without_aim
-from isotact.core.telling.phrases import promise_words
+from isotact.core.telling.phrases import plain, promise_words
 
 CELL = "cell-"
 # A matrix has some hundred cells; one that takes longer is said to be given up.
@@ -279,4 +279,4 @@ def _whens(rig: ResolvedRig, ways: list[Requirements]) -> Iterator[str]:
                 if when.firmware:
                     yield f"firmware {when.firmware} on {rig[leg.device].name}"
                 if when.licence:
-                    yield f"licence “{when.licence}” on {rig[leg.device].name}"
+                    yield f"licence “{plain(when.licence)}” on {rig[leg.device].name}"

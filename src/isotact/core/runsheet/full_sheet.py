@@ -52,16 +52,24 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
     """Steps as they stand on the sheet: with their cautions, and titles that no two share."""
     rig = planned.rig
     names = {node.key: str(node.key) for node in ordered}  # each is named by many others
-    said = cautions_at(rig, planned.in_use, ordered)
+    said = cautions_at(planned, ordered)
     free = left_free(planned, ordered)
     titles = _titles(rig, ordered)
+    told: set[str] = set()
+    done: set[Key] = set()
     for node in ordered:
         draft = node.draft
+        again = {line for about, line in draft.once if about in told}
+        told |= {about for about, _ in draft.once}
+        following = [line for key, line in draft.following if key in done]
+        done.add(node.key)
+        warned = [one for one in dict.fromkeys((*node.cautions, *said.get(node.key, ()))) if one not in told]
+        told |= {*warned}
         yield Step(
             id=names[node.key],
             stage=node.stage,
             title=titles[node.key],
-            detail=(*draft.detail, *free.get(node.key, ())),
+            detail=(*(line for line in draft.detail if line not in again), *following, *free.get(node.key, ())),
             avoid=draft.avoid,
             device=draft.device,
             tag=draft.tag,
@@ -72,7 +80,7 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
             act=draft.act,
             makes=tuple(str(key) for key in node.makes),
             after=tuple(names[key] for key in node.after if key in names),
-            cautions=tuple(dict.fromkeys((*node.cautions, *said.get(node.key, ())))),
+            cautions=tuple(warned),
             care=node.care,
             promises=tuple(node.promises),
             asks=draft.asks,

@@ -4,6 +4,7 @@ from isotact.core.model.behaviour import Mount
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.vocabulary import kind_like
+from isotact.core.model.words import Stage
 
 BUILD_ORDER = (
     "camera-body", "plate", "lens", "module", "network-grip", "matte-box", "driver", "motor",
@@ -51,8 +52,14 @@ def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ..
                 "Clamp driver and motors on the rods",
             )
     mounts = [_mount_words(mount) for mount in placed.profile.mounts]
-    where = placed.stage.value.replace("-", " ")
-    return f"Fix {name} in its place", (f"On the {where}.", *mounts, "Safety-tie what hangs over people."), ""
+    if placed.stage == Stage.OFF_GIMBAL:
+        return (
+            f"Stand {name} where it is used",
+            ("On its stand, plate or arm, tight, its leads out of the way.", *mounts),
+            "",
+        )
+    where = "On the camera." if carrier is None else f"On the {placed.stage.value.replace('-', ' ')}."
+    return f"Fix {name} in its place", (where, *mounts, "Safety-tie what hangs over people."), ""
 
 
 def _mount_words(mount: Mount) -> str:

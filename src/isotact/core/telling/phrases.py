@@ -42,6 +42,18 @@ def crossing_words(axes: tuple[str, ...]) -> tuple[str, ...]:
     return (*([loop] if turning else []), *([walk] if len(turning) < len(axes) else []))
 
 
+_NAMES = {
+    "usb-data": "USB data", "hdmi": "HDMI", "sdi": "SDI", "pwm": "PWM", "bus": "the motor bus", "contact": "a contact",
+    "remote-wire": "a wired remote",
+}  # fmt: skip
+"""What the trade calls a medium, where that is not its id."""
+
+
+def plain(key: str) -> str:
+    """An id as it is said: ids never reach a sentence."""
+    return _NAMES.get(key, key.replace("-", " "))
+
+
 def together(names: Sequence[str]) -> str:
     """Names in a row: “A”, “A and B”, “A, B and C”."""
     return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else "".join(names)

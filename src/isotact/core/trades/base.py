@@ -141,6 +141,10 @@ class Draft:
     tag: str | None = None
     avoid: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    once: tuple[tuple[str, str], ...] = ()
+    """Of `detail`, the lines that are said once in a sheet, each by what it is about: one end of a splitter."""
+    following: tuple[tuple[Key, str], ...] = ()
+    """Lines that are said only where another step came before it."""
     care: bool = False
     promises: tuple[str, ...] = ()
     after: tuple[Key, ...] = ()

@@ -16,7 +16,7 @@ from isotact.core.planning.optimising.pins import pin_words
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements
-from isotact.core.telling.phrases import function_words, promise_words
+from isotact.core.telling.phrases import function_words, plain, promise_words, together
 
 
 def conflict_obstacles(
@@ -116,7 +116,7 @@ def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: li
         if values:
             names = " or ".join(sorted(_value_name(placed, knob, value) for value in values))
             wants.append(f"{_short(rig, promise)} needs {names}")
-    what = "mode" if kind == "mode" else f"“{_knob_name(placed, knob)}”"
+    what = "mode" if kind == "mode" else _knob_name(placed, knob)
     says = f"{placed.name} has one {what} at a time: {', '.join(wants)}."
     taken = _taken_words(placed, knob)
     kinds: dict[str, Literal["mode", "answer", "setting"]] = {"mode": "mode", "answer": "answer"}
@@ -138,13 +138,14 @@ def _value_name(placed: Placed, knob: Knob, value: str) -> str:
     named = {
         "mode": lambda: f"{placed.mode_name(value)} mode",
         "setting": lambda: placed.profile.setting(key).value_name(value),
+        "answer": lambda: f"“{placed.prompt(key).value_name(value)}”",
     }
     return named[kind]() if kind in named else value
 
 
 def _knob_name(placed: Placed, knob: Knob) -> str:
     _, kind, key = knob
-    return placed.profile.setting(key).name if kind == "setting" else key
+    return f"“{placed.profile.setting(key).name}”" if kind == "setting" else f"answer to “{placed.prompt(key).asks}”"
 
 
 def _taken_words(placed: Placed, knob: Knob) -> str:
@@ -194,14 +195,21 @@ def _stock(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -
 def _exclusive(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     device, number = key
     group = rig[device].profile.exclusive[int(number)]
-    says = f"{rig[device].name} can use only one of {', '.join(group)} at a time."
+    names = together([_part_words(rig[device], ref) for ref in group])
+    says = f"{rig[device].name} can use only one at a time of {names}."
     return Obstacle(kind="exclusive", device=device, says=says)
 
 
+def _part_words(placed: Placed, ref: str) -> str:
+    """A port with what it is used for, where only some of it is meant."""
+    end, _, role = ref.partition("/")
+    return f"{placed.endpoint(end).words}{f' for {plain(role)}' if role else ''}"
+
+
 def _clients(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
-    device, protocol, room = key
+    device, _, room = key
     clients = "one client" if room == "1" else f"{room} clients"
-    says = f"{rig[device].name} serves {clients} at a time ({protocol}), and one more would be needed."
+    says = f"{rig[device].name} serves {clients} at a time, and one more would be needed."
     return Obstacle(kind="clients", device=device, says=says)
 
 
@@ -240,7 +248,8 @@ def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -
 def _order(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
     span = spans[key[0]]
     one, other = rig[span.a.device].name, rig[span.b.device].name
-    return Obstacle(kind="order", says=f"{one} and {other} each want the other awake first, directly or in a ring.")
+    says = f"{one} and {other} cannot both wait for each other: what joins them here asks for each to be up first."
+    return Obstacle(kind="order", says=says)
 
 
 def _asked(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:

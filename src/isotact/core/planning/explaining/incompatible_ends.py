@@ -19,7 +19,7 @@ from isotact.core.model.variants import with_profile
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.planning.explaining.sentences import ASK
 from isotact.core.planning.explaining.trials import Trying
-from isotact.core.telling.phrases import together
+from isotact.core.telling.phrases import plain, together
 
 # A fourth name in one sentence is read by nobody.
 MOST_NAMED = 3
@@ -162,8 +162,8 @@ def says_of(rig: ResolvedRig, promise: ControlPromise | PicturePromise, pair: Un
     else:
         legs = [leg for leg in legs_of(rig[pair.out.device]) if _is_for(leg, promise)]
         spoken = dict.fromkeys(leg.leaves[1] for leg in legs if leg.leaves and _leaves_at(leg, pair.out))
-        speaks = together(list(spoken) or [pair.out.name])
-        says = f"{into} speaks {pair.into.name}, and {out} {speaks}: they do not understand each other."
+        speaks = together([plain(one) for one in spoken] or [plain(pair.out.name)])
+        says = f"{into} speaks {plain(pair.into.name)}, and {out} {speaks}: they do not understand each other."
     return Obstacle(kind="route", device=pair.into.device, says=says)
 
 
@@ -194,7 +194,7 @@ def ways_out(
         out, into = like.name.upper(), changed.name.upper()
         yield f"Bring a {kind} that takes {out} in the place of {placed.name}, or a converter from {out} to {into}."
     else:
-        yield f"Bring a {kind} that speaks {like.name} in the place of {placed.name}."
+        yield f"Bring a {kind} that speaks {plain(like.name)} in the place of {placed.name}."
 
 
 def _is_the_point(placed: Placed) -> bool:

@@ -27,7 +27,7 @@ from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.ways.candidates import by_make, would_be
 from isotact.core.planning.ways.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.ways.simple_ways import Way, Ways
-from isotact.core.telling.phrases import together
+from isotact.core.telling.phrases import plain, together
 
 
 def no_way(
@@ -160,14 +160,18 @@ def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, lea
         return f"{name} is too short {length_words(rig, link, cable.length_mm)}"
     carried = {conductor.medium for conductor in cable.carries}
     if medium not in carried:
-        only = "power only" if carried == {"power"} else f"no {medium}"
+        only = "power only" if carried == {"power"} else f"no {plain(medium)}"
         return f"{name} goes in at both ends, but carries {only}"
     angled = [port for end in link.ends if (port := rig[end.device].port(end.endpoint)).angles]
     plugs = {end.angle for end in cable.ends}
     if any(not plugs & {*port.angles} for port in angled):
         return f"{name} has a {together(sorted(plugs))} plug, and only a right-angled one clears what is beside"
     wired = sorted({one for conductor in cable.carries for one in conductor.wired_for})
-    return f"{name} goes in at both ends, but is wired for {together(wired)}" if wired else f"{name} does not carry it"
+    return (
+        f"{name} goes in at both ends, but is wired for {together([plain(one) for one in wired])}"
+        if wired
+        else f"{name} does not carry it"
+    )
 
 
 def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:

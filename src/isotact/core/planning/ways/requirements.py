@@ -17,6 +17,7 @@ from isotact.core.planning.ways.simple_ways import (
     licence_missing,
     link_roles,
 )
+from isotact.core.telling.phrases import plain
 
 Knob = tuple[str, Literal["mode", "setting", "answer"], str]
 """device, kind (mode, setting or answer), key (empty for the mode)."""
@@ -102,14 +103,19 @@ def obstacles(rig: ResolvedRig, promise: ControlPromise | PicturePromise, needs:
                 says = f"{placed.name} has firmware {has}; this needs {when.firmware} or newer."
                 yield Obstacle(kind="firmware", device=leg.device, says=says)
             if licence_missing(placed, when):
-                says = f"{placed.name} needs the licence “{when.licence}”, which is not loaded."
+                says = f"{placed.name} needs the licence “{plain(when.licence or '')}”, which is not loaded."
                 yield Obstacle(kind="licence", device=leg.device, says=says)
     yield from _OBSTACLES[promise.kind](rig, promise, needs)
     if needs.contradicts is not None:
         device, kind, key = needs.contradicts
-        what = "mode" if kind == "mode" else f"{kind} “{key}”"
-        says = f"{rig[device].name} would need two values of its {what} at once."
+        says = f"{rig[device].name} would need {_two_of(rig[device], kind, key)} at once."
         yield Obstacle(kind="setting", device=device, says=says)
+
+
+def _two_of(placed: Placed, kind: str, key: str) -> str:
+    if kind == "mode":
+        return "two modes"
+    return f"two values of “{placed.profile.setting(key).name}”" if kind == "setting" else "two answers"
 
 
 def changes_for(rig: ResolvedRig, way: Way) -> tuple[Change, ...]:

@@ -17,6 +17,13 @@ HEAVY_G = 5000.0
 """What is heavier in its cage is held by one while another balances it. Common practice, no source."""
 
 
+AXES_S = 240.0
+"""Four minutes for all axes, by hands that know the gimbal. Common practice, no source."""
+LIGHT_G = 3000.0
+S_PER_KG = 30.0
+"""What is heavier than that is slid in smaller steps, and held at each. Common practice, no source."""
+
+
 class Balanced(Condition):
     """The gimbal's axes are free and its whole payload is balanced."""
 
@@ -59,8 +66,7 @@ class Balanced(Condition):
             ),
             device=self.device,
             expect="It stays where you leave it, in any position.",
-            # Four minutes for all axes, by hands that know the gimbal. Common practice, no source.
-            takes_s=240,
+            takes_s=round(AXES_S + S_PER_KG * max(0.0, self.payload_g - LIGHT_G) / 1000),
             people=2 if self.payload_g >= HEAVY_G else 1,
             act=BalanceIt(device=self.device, carries=self.carries),
         )

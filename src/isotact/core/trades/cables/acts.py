@@ -119,9 +119,7 @@ class Plug(OfEnds, HandAct):
 
 
 def moves_centre(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> bool:
-    """Whether what lies between two ends hangs wholly on one stage of the gimbal; a motor only swings in."""
-    if any(rig[end.device].endpoint(end.endpoint).is_gear for end in (a, b)):
-        return False
+    """Whether what lies between two ends hangs wholly on one stage of the gimbal: a motor that swings in as well."""
     stages = {rig[end.device].stage_of(end.endpoint) for end in (a, b)}
     return len(stages) == 1 and Stage.OFF_GIMBAL not in stages
 
@@ -149,7 +147,7 @@ def _put_back_draft(world: World, plug: Plugged) -> Draft:
         detail=tuple(f"At {world.rig[end.device].port_words(end.endpoint)}." for end in (plug.a, plug.b)),
         device=plug.a.device,
         tag=plug.tag,
-        expect="Both plugs are fully home and hold when you tug gently.",
+        expect="Each plug is fully home and holds when you tug gently.",
         takes_s=10,
         act=PutBack(a=plug.a, b=plug.b),
         after=tuple(Key.of("sleep", end.device) for end in (plug.a, plug.b)),

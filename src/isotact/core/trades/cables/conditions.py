@@ -116,7 +116,7 @@ class Joined(OfJoin):
         turned, turning = base_and_hung(rig, self.a, self.b)
         return Draft(
             key=self.made_by(),
-            stage="lens",
+            stage="build",
             title=f"Mesh {rig[turning.device].name} with the {rig[turned.device].port(turned.endpoint).marking}"
             f" of {rig[turned.device].name}",
             detail=("Swing it in, press it home without bending the lens, tighten the rod.", *self._notes(rig)),
@@ -172,17 +172,22 @@ class Joined(OfJoin):
     def _plug(self, rig: ResolvedRig) -> Draft:
         cable = rig.cables[self.cable or ""]
         adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
-        detail = [f"{cable.name}{adapter}.", *self._ends(rig)]
+        ends = self._ends(rig)
+        detail = [f"{cable.name}{adapter}.", *ends]
         detail += [*crossing_words(self.axes), *self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",
             title=f"Plug {self.tag}: {rig[self.a.device].name} to {rig[self.b.device].name}",
             detail=tuple(detail),
+            # A piece with several ends has a step for each join; what is in already is not plugged again.
+            once=tuple((f"{self.lead} {end}", line) for end, line in zip((self.a, self.b), ends, strict=True))
+            if self.lead
+            else (),
             avoid=self.avoid,
             device=self.a.device,
             tag=self.tag,
-            expect=READY if self.wakes else "Both plugs are fully home and hold when you tug gently.",
+            expect=READY if self.wakes else "Each plug is fully home and holds when you tug gently.",
             # Two ports to find in a cage, one of them behind a door, and the lead pushed home at both.
             takes_s=25,
             act=Plug(

@@ -7,12 +7,16 @@ from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import awake_key, joined_key, wake_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
+from isotact.core.telling.phrases import plain
 from isotact.core.trades.base import Check, Draft, Fault
 from isotact.core.trades.cables.acts import LayOut, Miswire, PlugLate, SwapCable, WearOut
 from isotact.core.trades.cables.conditions import OfJoin
 from isotact.core.trades.waking.acts import Sleep, WakeUp
 from isotact.core.world import Cables, World, now
 from isotact.core.world.observation import Observation, state, text
+
+_KINDS = {"usb-data": "A data lead, not one that only charges. "}
+"""What tells the right lead from the wrong one in the hand, by what it has to carry."""
 
 
 class Carries(OfJoin):
@@ -41,7 +45,7 @@ class Carries(OfJoin):
         return runs and self.medium not in plug.dead
 
     def says(self, rig: ResolvedRig) -> str:
-        return f"{self.tag} carries {self.medium}."
+        return f"{self.tag} carries {plain(self.medium)}."
 
     def made_by(self) -> Key:
         return Key.of("lay-out", self.lead or self.between)
@@ -60,7 +64,7 @@ class Carries(OfJoin):
             title=f"Lay out {self.tag}: {cable.name}",
             detail=(f"Flag {'every end' if self.lead else 'both ends'} {self.tag}.", *notes),
             tag=self.tag,
-            expect=f"The marking says that it carries {' and '.join(self.media)}.",
+            expect=f"{''.join(_KINDS.get(one, '') for one in self.media)}Both ends fit, and no pin is bent.",
             # Found in the bag by its ends and length, and tape put round both ends.
             takes_s=20,
             act=LayOut(tag=self.tag, cable=cable.id, adapter=self.adapter),
@@ -70,7 +74,7 @@ class Carries(OfJoin):
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
             id=Key.of("swap", self.between, self.medium),
-            says=f"Swap {self.tag} for another that is known to carry {self.medium}.",
+            says=f"Swap {self.tag} for another that is known to carry {plain(self.medium)}.",
             # The dearest look at a lead: another has to be found, and both ends are plugged anew.
             seconds=45,
             where=self.a.device,
@@ -86,7 +90,7 @@ class Carries(OfJoin):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Charge-only cables look like any other; broken wires are as common on a set where leads are bent all day.
-        dead = f"the {self.medium} wires of {self.tag} are broken inside"
+        dead = f"the {plain(self.medium)} wires of {self.tag} are broken inside"
         says = dead if self.medium == "power" else f"{self.tag} is charge-only, or {dead}"
         act = WearOut(a=self.a, b=self.b, medium=self.medium)
         # Leads of a cage are bent every day at the same place: of all parts they die most often.
@@ -112,12 +116,12 @@ class Wired(OfJoin):
         return cable is None or any(one.conducts(self.medium, self.protocol) for one in cable.carries)
 
     def says(self, rig: ResolvedRig) -> str:
-        return f"{self.tag} is wired for {self.protocol}."
+        return f"{self.tag} is wired for {plain(self.protocol)}."
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
             id=Key.of("label", self.between, self.protocol),
-            says=f"Read the family on the label of {self.tag}: {self.protocol}.",
+            says=f"Read the family on the label of {self.tag}: {plain(self.protocol)}.",
             # The label is small, and the lead is tied.
             seconds=15,
             where=self.a.device,
@@ -128,7 +132,7 @@ class Wired(OfJoin):
         plug = self.plug(world)
         if plug is None:
             return state("no cable there")
-        return text("another family" if self.protocol in plug.miswired else self.protocol)
+        return text("another family" if self.protocol in plug.miswired else plain(self.protocol))
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Rarer than a dead cable: the label is read when it is laid out.

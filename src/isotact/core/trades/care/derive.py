@@ -5,7 +5,6 @@ from typing import Any
 
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import prove_key
-from isotact.core.model.profile import Profile
 from isotact.core.model.reach import distance_m
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
@@ -30,7 +29,7 @@ def care(planned: Planned) -> Iterator[Draft]:
                 stage=care.at,
                 title=f"{placed.name}: {says}",
                 device=device,
-                expect="Done, or left out knowingly.",
+                expect="Seen to.",
                 # A line of advice: read, looked at, done.
                 takes_s=30,
                 act=TakeCare(),
@@ -48,7 +47,7 @@ def care(planned: Planned) -> Iterator[Draft]:
             key=prove_key(promise.id),
             stage="prove",
             title=f"Prove: {words[promise.id]}{f', for {promise.who}' if twice else ''}",
-            detail=(f"For {promise.who}.", *detail),
+            detail=(f"For {promise.who}.", *detail, *_afterwards(planned, promise)),
             device=promise.place,
             expect=expect,
             # Worked once, and seen by who was promised it.
@@ -57,6 +56,23 @@ def care(planned: Planned) -> Iterator[Draft]:
             people=2 if promise.worked and _away_m(planned, promise) >= OUT_OF_SIGHT_M else 1,
             promises=(promise.id,),
         )
+
+
+def _afterwards(planned: Planned, promise: Promise) -> Iterator[str]:
+    """What the button does from then on: whoever was promised it wants to know."""
+    function = vocabulary().functions[promise.worked] if promise.worked is not None else None
+    if function is None or function.then is None:
+        return
+    route = next((route for route in planned.plan.routes if route.promise == promise.id), None)
+    way = [planned.rig[hop.device] for hop in route.hops] if route is not None else []
+    then = function.then
+    if any(placed.profile.motor is not None for placed in way):
+        then = "the ring follows; marks come back until a motor loses power"
+    elif promise.worked == "focus" and len(way) > 1:
+        then += "; turned fast it drops steps, and marks do not come back"
+    elif function.rolls and way and (card := way[-1].profile.card) is not None:
+        then += f"; the clip is on {card.name} in {way[-1].name}"
+    yield f"After that {then}."
 
 
 def _away_m(planned: Planned, promise: Promise) -> float:
@@ -98,21 +114,16 @@ def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
     """What lies in the rig's case and is not used: named, so that nobody builds it in."""
     left = [device for device in planned.rig.devices if device not in planned.in_use]
     if left and planned.in_use:
-        says = [f"{planned.rig[one].name}: {words}" for one in left for words in _warnings(planned.rig[one].profile)]
         yield Draft(
             key=Key.of("care", "left-out"),
             stage="gather",
             title=f"Leave in the case: {', '.join(planned.rig[device].name for device in left)}",
-            detail=("This plan does not use it.", *says) if len(left) == 1 else ("This plan does not use them.", *says),
+            detail=(f"This plan does not use {'it' if len(left) == 1 else 'them'}.",),
             expect="It stays there.",
             takes_s=5,
             act=TakeCare(),
             care=True,
         )
-
-
-def _warnings(profile: Profile) -> list[str]:
-    return [*(one.says for one in profile.cautions), *(port.note for port in profile.ports if port.note is not None)]
 
 
 def _resting(planned: Planned) -> Iterator[Draft]:

@@ -4,7 +4,7 @@ from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.words import Id
+from isotact.core.model.words import Id, JobStage
 from isotact.core.trades.base import HandAct, Mishap
 from isotact.core.world import World, now
 from isotact.core.world.lens_drive import LensDrive, is_driven, ring_of
@@ -44,6 +44,10 @@ class LoadTable(HandAct):
     at: Id
     lens: Id
     rank: ClassVar[int] = 7
+
+    def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
+        """Nothing turns for it: what is warned of stands where a motor runs."""
+        return ()
 
     def touches(self) -> tuple[str, ...]:
         return (self.at,)

@@ -81,8 +81,11 @@ def _others(planned: Planned, motor: str, role: Role, driver: str | None) -> Ite
 
 
 _MOTORS = {
-    "above": "On the rods above the lens, so that the roll axis stays on the lens.",
-    "beside": "Beside the lens, to counter a body that is heavy on the other side. Balance the roll axis again.",
+    "above": ("On the rods above the lens, so that the roll axis stays on the lens.", "They hang over the lens."),
+    "beside": (
+        "Beside the lens, to counter a body that is heavy on the other side. Balance the roll axis again.",
+        "They hang on the light side.",
+    ),
 }
 
 
@@ -90,4 +93,4 @@ def care(planned: Planned) -> Iterator[Draft]:
     """Where motors hang is a matter of the school that the job has chosen."""
     motors = [planned.rig[d].name for d in planned.in_use if planned.rig[d].profile.motor is not None]
     if motors:
-        yield of_school("motors", "build", motors, _MOTORS[planned.rig.rig.schools.motor])
+        yield of_school("motors", "build", motors, *_MOTORS[planned.rig.rig.schools.motor])

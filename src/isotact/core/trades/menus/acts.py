@@ -7,9 +7,9 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import mode_key
 from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import Id, Version
+from isotact.core.model.words import Id, JobStage, Version
 from isotact.core.trades.base import Draft, HandAct, Mishap
-from isotact.core.trades.menus.upsets import bring_about, spoilt_by
+from isotact.core.trades.menus.upsets import bring_about, restart_s, spoilt_by
 from isotact.core.trades.waking.acts import AtDevice, off_draft
 from isotact.core.world import Menus, Waking, World, now
 
@@ -32,6 +32,9 @@ class SetMode(AtDevice, HandAct):
         world[Menus].mode[self.device] = self.mode
         bring_about(world, self.device, self.upsets(world.rig))
         return f"{placed.name} says {placed.mode_name(self.mode)}."
+
+    def waits_s(self, rig: ResolvedRig) -> float:
+        return restart_s(rig, self.device, self.upsets(rig))
 
     def upsets(self, rig: ResolvedRig) -> list[Upset]:
         """What choosing the mode does besides."""
@@ -62,6 +65,13 @@ class Set(AtDevice, HandAct):
             world[Menus].effective[item] = self.value
         bring_about(world, self.device, self.upsets(world.rig))
         return f"{setting.name} reads {setting.value_name(self.value)}."
+
+    def waits_s(self, rig: ResolvedRig) -> float:
+        return restart_s(rig, self.device, self.upsets(rig))
+
+    def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
+        """To choose a motor's axis turns nothing yet: what is warned of there stands where it runs."""
+        return () if stage == "lens" else (stage,)
 
     def upsets(self, rig: ResolvedRig) -> list[Upset]:
         """What choosing the value does besides."""

@@ -22,6 +22,7 @@ from isotact.core.trades.menus.acts import (
     SetMode,
     SetWrong,
 )
+from isotact.core.trades.menus.upsets import restart_words
 from isotact.core.trades.waking.acts import Sleep, WakeUp, off_draft
 from isotact.core.world import Cables, Menus, Plugged, World, now
 from isotact.core.world.circuit import circuit_of
@@ -81,16 +82,16 @@ class ModeIs(OfKnob):
         modes = rig[self.device].profile.modes
         if modes is None or self.before == self.value:
             return None
-        name = rig[self.device].mode_name(self.value)
+        name, act = rig[self.device].mode_name(self.value), SetMode(device=self.device, mode=self.value)
         return Draft(
             key=self.made_by(),
             stage="menus",
             title=f"{rig[self.device].name}: {name} mode",
-            detail=(modes.how.replace("{name}", name),),
+            detail=(modes.how.replace("{name}", name), *restart_words(rig, self.device, act.upsets(rig))),
             device=self.device,
             expect=f"It says {name}.",
             takes_s=modes.takes_s,
-            act=SetMode(device=self.device, mode=self.value),
+            act=act,
             care=not self.promises,
             card=f"Menus of {rig[self.device].name}",
         )
@@ -195,15 +196,18 @@ class SettingIs(OfKnob):
             ("The hours that were promised count on it.",) if self.promises and not routed & {*self.promises} else ()
         )
         name, value = setting.name, setting.value_name(self.value)
+        act = Set(device=self.device, setting=self.setting, value=self.value)
+        again = restart_words(rig, self.device, act.upsets(rig))
+        note = [setting.note] if setting.note else []
         return Draft(
             key=self.made_by(),
             stage="menus",
             title=f"{rig[self.device].name}: set “{name}” to {value}",
-            detail=(setting.words, *late[setting.takes_effect], *((setting.note,) if setting.note else ()), *counts),
+            detail=(setting.words, *late[setting.takes_effect], *again, *note, *counts),
             device=self.device,
             expect=f"{name} reads {value}.",
             takes_s=setting.takes_s,
-            act=Set(device=self.device, setting=self.setting, value=self.value),
+            act=act,
             care=not self.promises,
             card=f"Menus of {rig[self.device].name}",
         )

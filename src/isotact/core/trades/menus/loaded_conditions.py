@@ -6,6 +6,7 @@ from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Version, version_key
+from isotact.core.telling.phrases import plain
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.care.acts import TakeCare
 from isotact.core.trades.menus.acts import (
@@ -159,7 +160,7 @@ class LicenceLoaded(Condition):
         return self.item in world[Menus].licences
 
     def says(self, rig: ResolvedRig) -> str:
-        return f"{rig[self.device].name} carries the licence “{self.licence}”."
+        return f"{rig[self.device].name} carries the licence “{plain(self.licence)}”."
 
     def made_by(self) -> Key:
         return Key.of("look-licence", self.item)
@@ -169,9 +170,9 @@ class LicenceLoaded(Condition):
             key=self.made_by(),
             stage="gather",
             title=f"Read the licences of {rig[self.device].name}",
-            detail=(f"“{self.licence}” must be there.",),
+            detail=(f"“{plain(self.licence)}” must be there.",),
             device=self.device,
-            expect=f"“{self.licence}” is listed.",
+            expect=f"“{plain(self.licence)}” is listed.",
             takes_s=30,
             act=TakeCare(),
             care=True,
@@ -188,7 +189,7 @@ class LicenceLoaded(Condition):
         )
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
-        says = f"the licence “{self.licence}” of {rig[self.device].name} is not loaded"
+        says = f"the licence “{plain(self.licence)}” of {rig[self.device].name} is not loaded"
         act = LicenceGone(device=self.device, licence=self.licence)
         # It was bought for another body, or ran out: rare, and nothing on set mends it quickly.
         return (Fault(id="gone", says=says, weight=1, mend_s=600, act=act),)

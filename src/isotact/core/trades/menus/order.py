@@ -140,7 +140,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
             key=Key.of("menu-wake", device),
             stage="menus",
             title=f"Switch {placed.name} on for its menus" if held is None else f"Feed {placed.name} for its menus",
-            detail=(how, "Pass over any prompt for now."),
+            detail=(how, *(["Pass over what it asks for now."] if profile_wake.prompts else [])),
             device=device,
             expect=wake.draft.expect,
             # The press alone: how long it takes to be up is waited for, and counted there.

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Sequence
 from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import awake_key
 from isotact.core.model.ports import Upset
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.trades.waking.acts import start
 from isotact.core.world import Cables, Menus, Radio, Waking, World, now
 from isotact.core.world.circuit import circuit_of
@@ -20,6 +21,18 @@ def spoilt_by(device: str, upsets: Iterable[Upset]) -> tuple[Key, ...]:
         "forgets-mapping": Key.of("mapping"),
     }
     return tuple(keys[upset] for upset in upsets if upset in keys)
+
+
+def restart_s(rig: ResolvedRig, device: str, upsets: Iterable[Upset]) -> float:
+    """How long a device takes to be back, where it starts over for what is chosen."""
+    wake = rig[device].profile.wake
+    return wake.boot_s if wake is not None and "restarts" in upsets else 0.0
+
+
+def restart_words(rig: ResolvedRig, device: str, upsets: Iterable[Upset]) -> list[str]:
+    """What is said of that at the step; nothing where it does not start over."""
+    waits_s = restart_s(rig, device, upsets)
+    return [f"It starts over by itself: wait about {waits_s:g} s."] if waits_s else []
 
 
 def bring_about(world: World, device: str, upsets: Sequence[Upset]) -> None:

@@ -6,6 +6,7 @@ from typing import Literal
 from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.words import Stage
 from isotact.core.trades.base import Draft, HandAct, Mishap
 from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
 from isotact.core.world import World
@@ -41,5 +42,6 @@ class ComeLoose(AtDevice, Mishap):
 
     def do(self, world: World) -> str:
         world[Mounting].fixed.discard(self.device)
-        world.spoil(ANY_BALANCE)
+        if world.rig[self.device].stage != Stage.OFF_GIMBAL:
+            world.spoil(ANY_BALANCE)
         return "It hangs a little lower than before."

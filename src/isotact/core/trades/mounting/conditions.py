@@ -12,6 +12,13 @@ from isotact.core.world import World
 from isotact.core.world.mounting import Mounting
 from isotact.core.world.observation import state
 
+SCREW_S = 25.0
+"""A clamp or a screw with its key, tight enough for a whip pan. Common practice, no source."""
+S_PER_KG = 10.0
+"""What is heavier is held longer before it sits. Common practice, no source."""
+HEAVY_G = 7000.0
+"""What is heavier is put up by one and held by another. Common practice, no source."""
+
 
 class InPlace(Condition):
     """The device is fixed in its place."""
@@ -44,8 +51,8 @@ class InPlace(Condition):
             detail=detail,
             device=self.device,
             expect="It does not move when you shake it.",
-            # A clamp or a screw with its key, tight enough for a whip pan.
-            takes_s=30,
+            takes_s=round(SCREW_S + S_PER_KG * placed.profile.mass_g / 1000),
+            people=2 if placed.profile.mass_g >= HEAVY_G else 1,
             act=Fix(device=self.device, on_gimbal=self.carrier is not None),
             card=card,
         )

@@ -2,8 +2,9 @@
 
 from itertools import pairwise
 
-from isotact.core.model.keys import Between
+from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import plug_key
+from isotact.core.telling.build_words import build_rank
 from isotact.core.trades.mounting.acts import Fix
 from isotact.core.trades.mounting.derive import built_up, mated
 from isotact.core.trades.planned import Planned
@@ -16,6 +17,14 @@ def arrange(planned: Planned, graph: StepGraph) -> None:
     for one, other in pairwise(steps):
         graph.order(one.key, other.key)
     hangs = {hung.device: plug_key(Between(*join.link.ends)) for join, (_, hung) in mated(planned)}
+    ranks = {device: build_rank(planned.rig[device]) for device in planned.in_use}
+    for join, (base, hung) in mated(planned):
+        plug = plug_key(Between(*join.link.ends))
+        graph.wish(Key.of("fix", base.device), plug)
+        # The lens before what hangs on it: nothing dear is in the way while it goes on.
+        for device in built_up(planned):
+            if ranks[hung.device] < ranks[device]:
+                graph.wish(plug, Key.of("fix", device))
     for join, (base, _) in mated(planned):
         if base.device in hangs:  # on the body first, and only then what hangs on it
             graph.order(hangs[base.device], plug_key(Between(*join.link.ends)))

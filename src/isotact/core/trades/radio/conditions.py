@@ -1,6 +1,7 @@
 """What must hold of one link without a wire, or of one over a network: joined, paired, on the channel, typed in."""
 
-from typing import ClassVar, Literal
+from dataclasses import replace
+from typing import ClassVar, Literal, Self
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import awake_key, joined_key, meet_key
@@ -111,8 +112,14 @@ class Paired(OfRadios):
 
     kind: Literal["paired"] = "paired"
     is_remembered: ClassVar[bool] = True
-    others: tuple[Id, ...] = ()
-    """What is paired with the same sender besides."""
+    others: tuple[tuple[LinkEnd, LinkEnd], ...] = ()
+    """The links that the same radios have besides."""
+    standing: tuple[tuple[LinkEnd, LinkEnd], ...] = ()
+    """Those of them that stand already."""
+
+    def seen_in(self, world: World) -> Self:
+        standing = tuple(link for link in self.others if world[Radio].have_met(*link))
+        return self.model_copy(update={"standing": standing})
 
     def rests_on(self) -> tuple[Key, ...]:
         """It is kept when an end goes off, and lost when one is made to forget."""
@@ -134,12 +141,19 @@ class Paired(OfRadios):
         wait_s = max(one.wait_s, other.wait_s)
         if wait_s:
             detail.append(f"Wait about {wait_s:g} s.")
-        if self.others:
-            names = " and ".join(rig[device].name for device in self.others)
-            detail.append(f"{names} is dark meanwhile, and comes back by itself.")
+        mine = {self.a, self.b}
+        dark = {
+            link: " and ".join(rig[end.device].name for end in link if end not in mine)
+            + " is dark meanwhile, and comes back by itself."
+            for link in self.others
+        }
+        detail += [dark[link] for link in self.standing]
         title = f"Pair {rig[guest.device].name} with {rig[host.device].name}"
         sign = one.sign or other.sign or "The link lamps of both are steady."
-        return self._draft(rig, title, tuple(detail), sign, 15 + wait_s)
+        draft = self._draft(rig, title, tuple(detail), sign, 15 + wait_s)
+        # Of what is paired in the same sheet nobody is dark yet who comes after it.
+        later = tuple((meet_key(Between(*link)), dark[link]) for link in self.others if link not in self.standing)
+        return replace(draft, following=later)
 
     def check(self, rig: ResolvedRig) -> Check:
         _, _, guest, _ = self._radios(rig)

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.plan import Join, Link, LinkEnd
+from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.school_steps import of_school
 from isotact.core.trades.planned import Planned, Removal
@@ -25,7 +25,11 @@ def derive(planned: Planned) -> Derived:
         if radio_at(planned.rig, link.a).is_network:
             yield NetworkJoined(a=link.a, b=link.b, channel=join.channel, promises=needing)
         else:
-            others = tuple(one for end in link.ends for one in _at(planned, end) if one not in _devices(link))
+            others = tuple(
+                other.link.ends
+                for other in planned.joins
+                if other.link.is_radio and other is not join and {*other.link.ends} & {*link.ends}
+            )
             yield Paired(a=link.a, b=link.b, others=others, promises=needing)
     yield from _channels(planned)
     for join in planned.joins:
@@ -54,10 +58,6 @@ def _tuned(planned: Planned) -> dict[LinkEnd, str]:
         if radio_at(planned.rig, join.link.a).hears(radio_at(planned.rig, join.link.b))
         for end in join.link.ends
     }
-
-
-def _devices(link: Link) -> tuple[str, str]:
-    return link.a.device, link.b.device
 
 
 def _at(planned: Planned, end: LinkEnd) -> Iterator[str]:
@@ -102,8 +102,14 @@ def _of_server(planned: Planned, join: Join) -> Derived:
 
 
 _ANTENNAS = {
-    "upright": "Upright and spread, clear of the motors and of the camera.",
-    "inward": "Turned inward, so that the plug beside them goes in. Walk the range with it before the first take.",
+    "upright": (
+        "Upright and spread, clear of the motors and of the camera.",
+        "Each stands upright and touches nothing.",
+    ),
+    "inward": (
+        "Turned inward, so that the plug beside them goes in. Walk the range with it before the first take.",
+        "The plug beside them goes in whole.",
+    ),
 }
 
 
@@ -115,4 +121,4 @@ def care(planned: Planned) -> Iterator[Draft]:
         if any(radio.range_m for radio in planned.rig[device].profile.radios)
     ]
     if far:
-        yield of_school("antennas", "pair", far, _ANTENNAS[planned.rig.rig.schools.antennas])
+        yield of_school("antennas", "pair", far, *_ANTENNAS[planned.rig.rig.schools.antennas])
