@@ -32,6 +32,10 @@ def _plan_lines(rig: ResolvedRig, plan: Plan) -> Iterator[str]:
         yield ""
         yield f"  {unmet.because}"
         yield from (f"    Way out: {way}" for way in unmet.ways_out)
+    if plan.pins:
+        yield ""
+        yield "Pins"
+        yield from (f"  {'obeyed' if pin.obeyed else 'NOT   '}  {pin.says}" for pin in plan.pins)
     yield ""
     yield "Joins"
     for row in drawing.schedule:

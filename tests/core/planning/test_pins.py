@@ -6,6 +6,7 @@ import pytest
 from pydantic import ValidationError
 
 from isotact.catalogue import shipped
+from isotact.cli.reports import plan_report
 from isotact.core.model import RefusedError, resolve
 from isotact.core.model.problems import path_text
 from isotact.core.model.rig import Rig
@@ -107,3 +108,36 @@ def test_a_pin_that_names_nothing_is_refused_at_its_place(pin: dict[str, Any], p
         assert [problem.path for problem in caught.value.problems] == [path]
     else:
         assert [path_text(at) for at, _ in caught.value.errors()[0]["ctx"]["flaws"]] == [path]
+
+
+OTHER = {"kind": "cable", "a": {"device": "transmitter", "port": "link"}, "b": {"device": "gimbal", "port": "camera"}}
+
+
+@pytest.mark.parametrize(
+    "other",
+    [
+        {"kind": "keep-out", "at": {"device": "gimbal", "port": "camera"}},
+        {"kind": "off", "device": "gimbal"},
+        OTHER,
+    ],
+)
+def test_a_pin_that_contradicts_another_says_so(other: dict[str, Any]):
+    made = plan(pinned(LONG, other))
+    assert sorted(pin.obeyed for pin in made.pins) == [False, True]
+    (says,) = (pin.says for pin in made.pins if not pin.obeyed)
+    obeyed = next(pin.says for pin in made.pins if pin.obeyed)
+    assert says.endswith(f"another pin says otherwise: {obeyed.removesuffix(': done.')}.")
+
+
+def test_a_pin_that_joins_a_device_with_itself_says_so():
+    itself = {**LONG, "a": {"device": "gimbal", "port": "charge"}}
+    (answer,) = plan(pinned(itself)).pins
+    assert not answer.obeyed
+    assert answer.says.endswith("it would join Tansy grip with itself.")
+
+
+def test_pins_are_printed():
+    asked = pinned(LONG, {"kind": "off", "device": "gimbal"})
+    lines = plan_report(asked, plan(asked)).splitlines()
+    at = lines.index("Pins")
+    assert sorted(line[:10].split()[0] for line in lines[at + 1 : at + 3]) == ["NOT", "obeyed"]

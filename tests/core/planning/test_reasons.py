@@ -15,7 +15,7 @@ from isotact.core.model import Plan, ResolvedRig, resolve
 from isotact.core.model.rig import BagItem
 from isotact.core.planning import plan
 from tests.core.planning.test_feeds import FOCUS, LENS, ROLL, planned, rig
-from tests.rigs import SHIPPED
+from tests.rigs import RECORD, SHIPPED, cable, camera, grip, port, power, profile, promise, rig_of
 
 
 def why(made: Plan, promise: str) -> tuple[str, tuple[str, ...]]:
@@ -209,3 +209,51 @@ def test_a_cable_may_be_called_as_its_owner_likes():
     named = {key: one.model_copy(update={"name": "Lead; the short one."}) for key, one in asked.cables.items()}
     made = plan(type(asked)(asked.rig, named, asked.devices))
     assert made.unmet[0].ways_out[0].startswith("Get one of: Lead; the short one.")
+
+
+def test_two_faults_at_once_are_both_named():
+    """Old firmware and no lead: one named alone sends people home twice. And a feed that is too weak says the sum."""
+    body = camera(
+        accepts=[{"functions": ["record"], "over": "usb", "when": {"firmware": "3.0", "licence": "pro"}}],
+        licences=["pro"],
+    )
+    lead = cable("lead", "usb-c", "usb-c", {"medium": "usb-data"})
+    asked = rig_of([body, grip()], [(lead, 0)], [RECORD], devices={"camera": {"firmware": "2.0"}})
+    unmet = plan(asked).unmet[0]
+    assert "No cable joins" in unmet.because
+    assert "camera has firmware 2.0; this needs 3.0 or newer." in unmet.because
+    assert "camera needs the licence “pro”, which is not loaded." in unmet.because
+    assert unmet.ways_out == (
+        "Get one of: lead.",
+        "Load the newer firmware on prep day.",
+        "Load the licence on prep day.",
+    )
+
+
+def test_a_feed_that_is_too_weak_says_the_sum():
+    """A hub that gives 10 W, and three lamps of 5 W on it."""
+    hub = profile(
+        "hub",
+        ports=[
+            port("in", "usb-a", power("in")),
+            *(port(f"out-{n}", "usb-c", power("out", max_a=3)) for n in range(3)),
+        ],
+        power={"draw_w": 1},
+    )
+    bank = profile(
+        "bank",
+        ports=[port("out", "usb-a", power("out", max_a=2))],
+        power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": 90}},
+    )
+    heads = [
+        camera(ports=[port("usb", "usb-c", power("in"))], power={"draw_w": 5},
+               surfaces=[{"id": "rec", "name": "rec", "kind": "button"}], accepts=[{"functions": ["record"], "surface": "rec"}])
+        .model_copy(update={"id": f"head-{n}", "name": f"head-{n}"})
+        for n in range(3)
+    ]  # fmt: skip
+    feed = cable("feed", "usb-a", "usb-a", {"medium": "power", "max_a": 5})
+    tail = cable("tail", "usb-c", "usb-c", {"medium": "power", "max_a": 5})
+    wanted = [promise("record", f"head-{n}", "rec", f"record-{n}", weight=3 - n) for n in range(3)]
+    made = plan(rig_of([bank, hub, *heads], [(feed, 1), (tail, 3)], wanted))
+    assert made.kept == ("record-0",)
+    assert "draw 16 W together" in made.unmet[-1].because

@@ -21,7 +21,7 @@ from isotact.core.planning.explaining.incompatible_ends import (
     ways_out,
     would_pass,
 )
-from isotact.core.planning.explaining.ruled_out import by_school
+from isotact.core.planning.explaining.ruled_out import and_besides, by_school
 from isotact.core.planning.explaining.sentences import sentence
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.ways.candidates import by_make, would_be
@@ -53,6 +53,9 @@ def no_way(
     if open_ways:
         best = min(open_ways, key=lambda needs: (len(_missing(rig, needs.way)), len(needs.way.legs)))
         unmet, firsts = _cables_missing(rig, promise, best.way, open_ways)
+        besides = list(obstacles(rig, promise, best))
+        if besides:  # who gets the lead alone comes home twice
+            return and_besides(rig, promise, unmet, besides)
         return unmet if trying is None else _tried(promise, unmet, firsts, trying, kept)
     if (far := _too_far(rig, promise)) is not None:
         helps = trying is None or trying.with_rig(beside_the_gimbal(rig), {*kept, promise.id})

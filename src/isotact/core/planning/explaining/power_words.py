@@ -12,6 +12,7 @@ from isotact.core.planning.explaining.power_remedies import could_feed
 from isotact.core.planning.optimising.choice_model import Group
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import is_power, power_ends
+from isotact.core.telling.phrases import together
 
 
 def outlet_of(rig: ResolvedRig, span: Span) -> LinkEnd:
@@ -66,8 +67,26 @@ def limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> 
     span = spans[key[0]]
     giver, _, taker, _ = power_ends(rig, span)
     most = _tightest(rig, span, moment=False)
-    says = f"{most}; {rig[taker].name} and what hangs on it draw more from {rig[giver].name}."
+    says = f"{most}; {_hanging(rig, spans, taker)} from {rig[giver].name}."
     return Obstacle(kind="power", device=giver, says=says)
+
+
+def _hanging(rig: ResolvedRig, spans: Mapping[str, Span], taker: str) -> str:
+    """What a device draws with all that has no other feed than it: by name, and the sum."""
+    givers: dict[str, set[str]] = {}
+    for span in spans.values():
+        if is_power(span):
+            giver, _, fed, _ = power_ends(rig, span)
+            givers.setdefault(fed, set()).add(giver)
+    below, grown = {taker}, True
+    while grown:
+        more = {one for one, those in givers.items() if those <= below and not rig.runs_alone(one)} - below
+        below, grown = below | more, bool(more)
+    draws = [(rig[one].name, power.draw_w) for one in sorted(below) if (power := rig[one].profile.power) is not None]
+    total = sum(draw_w for _, draw_w in draws)
+    if len(draws) == 1:
+        return f"{rig[taker].name} and what hangs on it draw more"
+    return f"{together([name for name, _ in draws])} draw {total:.3g} W together, with what hangs on them,"
 
 
 def peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:

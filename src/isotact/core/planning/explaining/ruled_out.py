@@ -44,6 +44,14 @@ def ruled_out(
     )
 
 
+def and_besides(rig: ResolvedRig, promise: Routed, unmet: Unmet, more: list[Obstacle]) -> Unmet:
+    """The same with what is fixed before the day and in the way as well: one named alone sends people home twice."""
+    listed = (*unmet.obstacles, *more)
+    outs = dict.fromkeys((*unmet.ways_out, *(words(promise) for one in more if (words := _OUTS.get(one.kind)))))
+    says = sentence(rig, promise, listed)
+    return unmet.model_copy(update={"because": says, "obstacles": listed, "ways_out": tuple(outs)})
+
+
 def by_school(
     rig: ResolvedRig, promise: Promise, trying: Trying, wanted: Collection[str]
 ) -> Iterator[tuple[Obstacle, str]]:

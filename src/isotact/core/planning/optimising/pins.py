@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
-from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
+from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin, contradict
 from isotact.core.model.plan import Link, PinAnswer
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising.choice_model import ChoiceModel
@@ -28,6 +28,8 @@ def add_pins(c: ChoiceModel) -> None:
         match pin:
             case CablePin():
                 c.model.add_bool_or([*held, *(c.link[link.id] for link in c.links.values() if _is_join(pin, link))])
+                for device in pin.devices:  # nothing is plugged into what lies in its case
+                    c.model.add_bool_or([*held, c.awake[device]])
             case KeepOutPin():
                 for link in _at(c, pin.at):
                     c.model.add_bool_or([*held, link.negated()])
@@ -85,10 +87,16 @@ def is_pinned(rig: ResolvedRig, link: Link) -> bool:
 
 def pin_answers(c: ChoiceModel, values: list[int], links: list[Link]) -> Iterator[PinAnswer]:
     """What became of each pin; `links` are all that could be made, wanted by a promise or not."""
-    for pin, value in zip(c.rig.rig.pins, values, strict=True):
+    pins = c.rig.rig.pins
+    for pin, value in zip(pins, values, strict=True):
         words = pin_words(c.rig, pin)
+        against = next((other for other in pins if other is not pin and contradict(pin, other)), None)
         if value:
             yield PinAnswer(obeyed=True, says=f"{words}: done.")
+        elif pin.joins_itself is not None:
+            yield PinAnswer(obeyed=False, says=f"{words}: it would join {c.rig[pin.joins_itself].name} with itself.")
+        elif against is not None:
+            yield PinAnswer(obeyed=False, says=f"{words}: another pin says otherwise: {pin_words(c.rig, against)}.")
         elif isinstance(pin, CablePin) and not any(_is_join(pin, link) for link in links):
             yield PinAnswer(obeyed=False, says=f"{words}: no cable in the bag joins these two ports.")
         elif isinstance(pin, CablePin):
