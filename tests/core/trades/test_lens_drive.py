@@ -110,9 +110,11 @@ def test_a_lens_that_does_not_repeat_its_marks_is_said_when_marks_are_wanted():
     assert "It does not come back to the same mark: say so to whoever wants marks." in wire.draft(marked).detail
 
 
-def test_motors_are_meshed_and_mapped_after_everything_is_awake_and_the_torque_is_warned_of():
+def test_motors_are_meshed_before_balance_and_mapped_once_all_is_awake_and_the_torque_is_warned_of():
     steps = carried("night-ferry-a").sheet.steps
     kinds = [step.act.kind for step in steps if step.stage == "lens"]
-    assert kinds == ["set"] * 3 + ["plug"] * 3 + ["map-ends"] * 3 + ["load-table"]
+    assert kinds == ["set"] * 3 + ["map-ends"] * 3 + ["load-table"]
+    meshed = [step.stage for step in steps if step.title.startswith("Mesh ")]
+    assert meshed == ["build"] * 3
     warned = [step for step in steps if any("fingers clear" in words for words in step.cautions)]
     assert {step.stage for step in warned} == {"lens"}

@@ -9,7 +9,8 @@ from tests.rigs import carried
 
 
 def test_the_body_goes_on_first_then_the_lens_then_what_drives_it():
-    built = [step.act.device for step in carried("night-ferry-a").sheet.steps if isinstance(step.act, Fix)]
+    steps = [step for step in carried("night-ferry-a").sheet.steps if isinstance(step.act, Fix)]
+    built = [step.act.device for step in steps if not step.title.startswith("Stand ")]
     assert built == ["body", "driver", "motor-focus", "motor-iris", "motor-zoom", "transmitter"]
 
 

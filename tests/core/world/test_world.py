@@ -141,7 +141,7 @@ def test_a_device_in_its_case_draws_nothing_and_promises_no_hours():
     ran = run(rig, carried("night-ferry-b").sheet)
     assert ran.took_s > 0
     world = fresh_world(rig)
-    assert prove(world, "hours").seen == "Nothing draws power."
+    assert prove(world, "hours").seen == "Nothing is on: nothing is known of hours."
 
 
 def test_one_that_is_out_and_off_lasts_no_time_at_all():

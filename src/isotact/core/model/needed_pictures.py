@@ -4,6 +4,7 @@ While a rig is planned each such promise stands beside one of the picture that i
 just when the other is, worth nothing by itself.
 """
 
+from isotact.core.model.plan import Route
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Point
 from isotact.core.model.variants import with_promises
@@ -51,3 +52,20 @@ def _picture(promise: ControlPromise, at: Point, key: str) -> NeededPicture:
 def needing(rig: ResolvedRig) -> dict[str, str]:
     """Needed picture -> the promise that needs it."""
     return {one.id: one.needed_by for one in rig.rig.promises if isinstance(one, NeededPicture)}
+
+
+def merged(routes: list[Route], owner: dict[str, str]) -> list[Route]:
+    """Each route with that of the picture on which its promise is worked, where it is worked on one.
+
+    `owner`: needed picture -> the promise that needs it.
+    """
+    pictures = {owner[route.promise]: route for route in routes if route.promise in owner}
+    found = []
+    for route in routes:
+        picture = pictures.get(route.promise)
+        if picture is not None:
+            wants = tuple(dict.fromkeys((*route.wants, *picture.wants)))
+            found.append(route.model_copy(update={"picture": picture.hops, "wants": wants}))
+        elif route.promise not in owner:
+            found.append(route)
+    return found

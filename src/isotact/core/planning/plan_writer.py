@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.calc.power import hours
-from isotact.core.model.needed_pictures import needing
+from isotact.core.model.needed_pictures import merged, needing
 from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
 from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
@@ -269,23 +269,6 @@ def route_of(rig: ResolvedRig, promise: str, needs: Requirements, chosen: set[st
             )
     wants = tuple(dict.fromkeys(_wants(needs)))
     return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way), wants=wants)
-
-
-def merged(routes: list[Route], owner: dict[str, str]) -> list[Route]:
-    """Each route with that of the picture on which its promise is worked, where it is worked on one.
-
-    `owner`: needed picture -> the promise that needs it.
-    """
-    pictures = {owner[route.promise]: route for route in routes if route.promise in owner}
-    found = []
-    for route in routes:
-        picture = pictures.get(route.promise)
-        if picture is not None:
-            wants = tuple(dict.fromkeys((*route.wants, *picture.wants)))
-            found.append(route.model_copy(update={"picture": picture.hops, "wants": wants}))
-        elif route.promise not in owner:
-            found.append(route)
-    return found
 
 
 def _wants(needs: Requirements) -> Iterator[Want]:

@@ -1,6 +1,6 @@
 """Building a rig up, in words: in which order things go on, and how each is fixed. No rule of the trade hangs on it."""
 
-from isotact.core.model.behaviour import Mount
+from isotact.core.model.behaviour import InnerBattery, Mount
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.vocabulary import kind_like
@@ -17,6 +17,21 @@ def build_rank(placed: Placed) -> int:
     """Where a device comes in building the rig up."""
     kind = kind_like(placed.profile.kind)
     return BUILD_ORDER.index(kind) if kind in BUILD_ORDER else len(BUILD_ORDER)
+
+
+_STANDING = ("monitor", "receiver", "transmitter", "module", "battery", "plate", "splitter", "power-bank", "controller")
+
+
+def has_stand(placed: Placed) -> bool:
+    """Whether it stands on a stand, plate or arm where it is not on the gimbal; the rest is in somebody's hand."""
+    return kind_like(placed.profile.kind) in _STANDING
+
+
+def full_words(placed: Placed, battery: InnerBattery) -> str:
+    """What is to be seen of a battery that is full; of what is nothing but one, no more than that."""
+    if kind_like(placed.profile.kind) in ("battery", "power-bank"):
+        return "charged, and full"
+    return f"{battery.name} {'in, and full' if battery.fitted else 'charged, and full'}"
 
 
 def base_and_hung(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> tuple[LinkEnd, LinkEnd]:

@@ -20,8 +20,9 @@ HEAVY_G = 5000.0
 AXES_S = 240.0
 """Four minutes for all axes, by hands that know the gimbal. Common practice, no source."""
 LIGHT_G = 3000.0
+"""So much one holds in one hand while the other slides the plate. Common practice, no source."""
 S_PER_KG = 30.0
-"""What is heavier than that is slid in smaller steps, and held at each. Common practice, no source."""
+"""What is heavier is slid in smaller steps, and held at each. Common practice, no source."""
 
 
 class Balanced(Condition):

@@ -3,9 +3,8 @@
 from collections.abc import Iterator
 
 from isotact.core.model.plan import Join, LinkEnd
-from isotact.core.model.vocabulary import kind_like
 from isotact.core.model.words import Stage
-from isotact.core.telling.build_words import base_and_hung, build_rank
+from isotact.core.telling.build_words import base_and_hung, build_rank, has_stand
 from isotact.core.trades.mounting.conditions import InPlace
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived
@@ -37,15 +36,11 @@ def built_up(planned: Planned) -> list[str]:
     return sorted(found, key=lambda device: (build_rank(planned.rig[device]), device))
 
 
-STANDING = ("monitor", "receiver", "transmitter", "module", "battery", "plate", "splitter", "power-bank", "controller")
-"""What has a stand, a plate or an arm where it is not on the gimbal; the rest is in somebody's hand."""
-
-
 def stood(planned: Planned) -> list[str]:
     """What is built off the gimbal, and hangs on nothing there."""
     hung = {end.device for _, (_, end) in mated(planned)}
     off = [device for device in planned.in_use if planned.rig[device].stage == Stage.OFF_GIMBAL and device not in hung]
-    return [device for device in off if kind_like(planned.rig[device].profile.kind) in STANDING]
+    return [device for device in off if has_stand(planned.rig[device])]
 
 
 def mated(planned: Planned) -> Iterator[tuple[Join, tuple[LinkEnd, LinkEnd]]]:

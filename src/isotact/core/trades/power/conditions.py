@@ -2,13 +2,12 @@
 
 from typing import ClassVar, Literal
 
-from isotact.core.model.behaviour import InnerBattery
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import fit_key, joined_key, plug_key, wake_key
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.vocabulary import kind_like
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
+from isotact.core.telling.build_words import full_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.cables.acts import Replug
 from isotact.core.trades.power.acts import BlowFuse, BlowOutlet, FitBattery, RunFlat
@@ -142,13 +141,6 @@ class OutletGives(Condition):
         return (Fault(id="dead", says=says, weight=0.7, mend_s=120, act=BlowOutlet(outlet=self.outlet)),)
 
 
-def _full(placed: Placed, battery: InnerBattery) -> str:
-    """What is to be seen of a battery; of what is nothing but one, no more than that."""
-    if kind_like(placed.profile.kind) in ("battery", "power-bank"):
-        return "charged, and full"
-    return f"{battery.name} {'in, and full' if battery.fitted else 'charged, and full'}"
-
-
 def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
     """Fit or charge the device's own battery; one that is only `spare`, for the reason given, is care."""
     placed = rig[device]
@@ -161,7 +153,7 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
     return Draft(
         key=fit_key(device),
         stage="gather",
-        title=f"{placed.name}: {_full(placed, battery)}",
+        title=f"{placed.name}: {full_words(placed, battery)}",
         detail=(energy, *((spare,) if spare else ()), *more),
         device=device,
         expect="Its level reads full.",
