@@ -144,7 +144,7 @@ def test_a_tapped_promise_opens_its_conditions_and_leads_to_a_step(opened: Opene
     page = opened(f"{RIG}/wiring")
     drawer = told(page, "record from")
     expect(drawer).to_contain_text("Its way")
-    expect(drawer).to_contain_text("B2 is wired for body-tether.")
+    expect(drawer).to_contain_text("B2 is wired for body tether.")
     drawer.get_by_role("link", name="Go to its step").nth(1).click()
     expect(page.get_by_role("article", name="Step")).to_be_visible()
 

@@ -5,11 +5,14 @@ and what it lacks is named. Every way is ruled out by something fixed: that is n
 clash with what is kept: a minimal conflicting set is found by the solver, and its members are named.
 """
 
+import re
 from collections.abc import Collection, Iterator
 from concurrent.futures import ThreadPoolExecutor
+from functools import cached_property
 
 from isotact.core.model.needed_pictures import needing
 from isotact.core.model.plan import Obstacle, Plan, Unmet
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.explaining.conflict_words import conflict_obstacles, untold
 from isotact.core.planning.explaining.extra_devices import another_motor, other_mount, stronger_gimbal
@@ -26,6 +29,7 @@ from isotact.core.planning.explaining.sentences import sentence
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.explaining.unsat_core import QUESTION_LIMIT_S, clash, minimal_conflict
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
+from isotact.core.planning.optimising.symmetry import asked_alike
 from isotact.core.planning.ways.all_ways import Searched
 from isotact.core.planning.ways.candidates import would_be
 from isotact.core.planning.ways.simple_ways import Ways
@@ -41,32 +45,95 @@ def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | Non
 
     A way out is tried before it is named.
     """
-    rig, kept = solved.rig, made.kept
-    dream: Ways | None = None
-    owner = needing(rig)
-    trying = Trying(rig, found.links)
-    questions = Questions(solved, made, trying)
-    for promise in rig.rig.promises:
+    reasons, owner = _Reasons(found, solved, made), needing(solved.rig)
+    for promise in solved.rig.rig.promises:
         if promise.id in made.kept or promise.id in owner:
             continue
-        picture = next((one for one in rig.rig.routed if owner.get(one.id) == promise.id), None)
         if watch is not None and watch.stopped:
             yield Unmet(promise=promise.id, verdict="gave-up", because=NOT_ASKED, obstacles=())
-        elif picture is not None and not found.options[picture.id] and found.options[promise.id]:
-            dream = dream or Ways(rig, would_be(rig))
-            out = found.ruled_out[picture.id]
-            why = ruled_out(rig, picture, out, trying, kept) if out else no_way(rig, picture, dream, trying, kept)
-            because = sentence(
-                rig, promise, [Obstacle(kind="screen", says="It is worked on the picture there."), *why.obstacles]
-            )
-            yield why.model_copy(update={"promise": promise.id, "because": because})
-        elif not isinstance(promise, ControlPromise | PicturePromise) or found.options[promise.id]:
-            yield questions.conflict(promise)
-        elif found.ruled_out[promise.id]:
-            yield ruled_out(rig, promise, found.ruled_out[promise.id], trying, kept)
         else:
-            dream = dream or Ways(rig, would_be(rig))
-            yield no_way(rig, promise, dream, trying, kept)
+            yield reasons.of(promise)
+
+
+class _Reasons:
+    """Why each promise is not kept; of promises that differ in the name of a like device it is asked once."""
+
+    def __init__(self, found: Searched, solved: ChoiceModel, made: Plan) -> None:
+        self._rig, self._found, self._kept = solved.rig, found, made.kept
+        self._trying = Trying(solved.rig, found.links)
+        self._questions = Questions(solved, made, self._trying)
+        self._pictures = {owner: picture for picture, owner in needing(solved.rig).items()}
+        self._told: dict[str, Unmet] = {}
+        self._likes: dict[str, tuple[str, ...]] = {}
+        for group in asked_alike(solved):
+            # Which of them are kept is part of what each of the others stands beside.
+            for kept in {tuple(one in made.kept for one in those) for those in group}:
+                same = [those for those in group if tuple(one in made.kept for one in those) == kept]
+                for likes in zip(*same, strict=True):
+                    self._likes |= {one: likes for one in likes}
+
+    @cached_property
+    def _dream(self) -> Ways:
+        return Ways(self._rig, would_be(self._rig))
+
+    def of(self, promise: Promise) -> Unmet:
+        """Why it is not kept."""
+        other = next((one for one in self._likes.get(promise.id, ()) if one in self._told), None)
+        if other is not None:
+            renamed = as_of_another(self._rig, self._told[other], promise)
+            if renamed is not None:
+                return renamed
+        self._told[promise.id] = self._asked(promise)
+        return self._told[promise.id]
+
+    def _asked(self, promise: Promise) -> Unmet:
+        if not isinstance(promise, ControlPromise | PicturePromise):
+            return self._questions.conflict(promise)
+        if not self._found.options[promise.id]:
+            return self._no_option(promise)
+        picture = self._pictures.get(promise.id)
+        if picture is not None and not self._found.options[picture]:
+            asked = next(one for one in self._rig.rig.pictures if one.id == picture)
+            why = self._no_option(asked)
+            listed = (Obstacle(kind="screen", says="It is worked on the picture there."), *why.obstacles)
+            because = sentence(self._rig, promise, listed)
+            return why.model_copy(update={"promise": promise.id, "because": because, "obstacles": listed})
+        return self._questions.conflict(promise)
+
+    def _no_option(self, promise: ControlPromise | PicturePromise) -> Unmet:
+        out = self._found.ruled_out[promise.id]
+        if out:
+            return ruled_out(self._rig, promise, out, self._trying, self._kept)
+        return no_way(self._rig, promise, self._dream, self._trying, self._kept)
+
+
+def as_of_another(rig: ResolvedRig, known: Unmet, promise: Promise) -> Unmet | None:
+    """The reason of a promise as that of one at a like device: its name in the place of the other's.
+
+    None where the name cannot be told from the words about it.
+    """
+    there, here = rig.rig.promise(known.promise).place, promise.place
+    if there is None or here is None:
+        return None
+    named = re.compile(rf"(?<![\w-]){re.escape(rig[there].name)}(?![\w-])")
+    if any(named.search(placed.name) for placed in rig.devices.values() if placed.id != there):
+        return None
+
+    def said(words: str) -> str:
+        return named.sub(lambda _: rig[here].name, words)
+
+    obstacles = tuple(
+        one.model_copy(update={"says": said(one.says), "device": here if one.device == there else one.device})
+        for one in known.obstacles
+    )
+    return known.model_copy(
+        update={
+            "promise": promise.id,
+            "because": said(known.because),
+            "obstacles": obstacles,
+            "ways_out": tuple(said(out) for out in known.ways_out),
+        }
+    )
 
 
 MOST_GIVEN_UP = 3

@@ -98,6 +98,8 @@ class ChoiceModel:
     battery: dict[str, cp_model.IntVar] = field(default_factory=dict)
     load_mw: dict[str, cp_model.LinearExpr] = field(default_factory=dict)
     """Battery -> the milliwatts that hang on it: whole numbers, since the solver knows no others."""
+    aimed: cp_model.IntVar = field(init=False)
+    """Whether the best is looked for: then of plans that differ in names only one is enough."""
     guards: dict[Group, cp_model.IntVar] = field(default_factory=dict)
     wishes: dict[Group, cp_model.IntVar] = field(default_factory=dict)
     pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
@@ -114,6 +116,9 @@ class ChoiceModel:
     """Per pin of the rig, whether it is obeyed."""
     priced: dict[str, list[tuple[int, cp_model.IntVar]]] = field(default_factory=dict)
     """What `objective.price` made of it, once somebody asked."""
+
+    def __post_init__(self) -> None:
+        self.aimed = self.model.new_bool_var("aimed")
 
     @property
     def guarded(self) -> bool:
@@ -145,5 +150,6 @@ class ChoiceModel:
     def relax_guards(self) -> None:
         """Let every group of constraints be asked for by itself; nothing is aimed at any more."""
         without_aim(self.model)
+        release(self.aimed)
         for var in self.guards.values():
             release(var)

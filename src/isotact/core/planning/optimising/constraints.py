@@ -23,7 +23,7 @@ from isotact.core.planning.optimising.whole_rig import add_whole_rig
 from isotact.core.planning.ways.candidates import Span, spans_of
 from isotact.core.planning.ways.feed_spans import feeds_among, is_power, power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements, knobs_of
-from isotact.core.solver import added
+from isotact.core.solver import added, new_model
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -42,11 +42,10 @@ def build(
     """
     rig = with_needed_pictures(rig)
     spans = spans_of(rig, links)
+    feeds = feeds_among(rig, spans.values())
     choosing = ChoiceModel(
-        rig, {link.id: link for link in links}, options, terms, spans, feeds_among(rig, spans.values())
+        rig, {link.id: link for link in links}, options, terms, spans, feeds, new_model() if model is None else model
     )
-    if model is not None:
-        choosing.model = model
     # Always in this order, and everything in it by id: of two plans that are worth the same the solver takes the one
     # that it comes upon first, and that must be the same one tomorrow.
     _variables(choosing)

@@ -12,7 +12,7 @@ from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.tape_flags import is_plugged
 from isotact.core.planning.ways.requirements import knob_now
-from isotact.core.solver import most, weighted
+from isotact.core.solver import fix, most, weighted
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -73,6 +73,7 @@ def _price_of_piece(c: ChoiceModel, lines: dict[str, list[Term]], link: Link, va
 
 def aim(c: ChoiceModel) -> None:
     """Obey the pins; keep the most promises by weight; among those the cheapest; then by the order of the profiles."""
+    fix(c.aimed, 1)
     c.model.maximize(gain([c]))
 
 
@@ -147,6 +148,8 @@ def points_of(c: ChoiceModel) -> list[Term]:
 class _Likes:
     """How far a link is from joining like devices in the order of the rig with like ports in the order of theirs.
 
+    Of like ports of one device the first is taken first.
+
     Of three like motors any could turn any ring: the first turns the first, and the chain runs from the first on. By
     the square: where the first is kept off, each of the others moves up by one, rather than the last of them by three.
     """
@@ -162,7 +165,7 @@ class _Likes:
         one, other = link.ends
         likes = [self._likes[self._rig[end.device].profile.id] for end in link.ends]
         if len(likes[0]) == len(likes[1]) == 1:
-            return 0
+            return self._port(one) + self._port(other)  # of like ports the first
         places = [those.index(end.device) for those, end in zip(likes, link.ends, strict=True)]
         if likes[0] is likes[1]:
             return (places[0] - places[1]) ** 2

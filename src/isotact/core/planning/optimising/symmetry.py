@@ -13,7 +13,9 @@ from typing import TYPE_CHECKING
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import Promise
 from isotact.core.planning.optimising.choice_model import ChoiceModel
+from isotact.core.solver import weighted
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -24,10 +26,7 @@ Port = tuple[str, str]
 
 def add_interchanging(c: ChoiceModel) -> None:
     """Of like devices the first are used first; a chain of them runs from first to last."""
-    at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]] = defaultdict(list)
-    for link in c.links.values():
-        for end, other in (link.ends, link.ends[::-1]):
-            at[end.device].append((end, other, link))
+    at = _links_at(c)
     settled: set[str] = set()
     for those in _likes(c, at):
         for one, after in pairwise(those):
@@ -37,6 +36,50 @@ def add_interchanging(c: ChoiceModel) -> None:
         else:
             _in_order(c, those, at, settled)
         settled.update(those)
+    for alike in asked_alike(c):
+        for first, second in pairwise(alike):
+            # The first is served first: read as one number, what is kept at it is no less than at the next. Only where
+            # the best is looked for: whoever asks about the last of them is not told of the first.
+            ahead, behind = (weighted([(2**n, c.kept[key]) for n, key in enumerate(kept)]) for kept in (first, second))
+            c.model.add(ahead >= behind).only_enforce_if(c.aimed)
+
+
+def asked_alike(c: ChoiceModel) -> list[list[tuple[str, ...]]]:
+    """The promises at like devices of each of which the same is promised: twenty phones that all want the picture.
+
+    A group holds for each such device its promises, in one order for all of them.
+    """
+    at = _links_at(c)
+    apart = c.terms.apart | _set_apart(c.rig)
+    asked: dict[str, list[Promise]] = defaultdict(list)
+    for promise in c.rig.rig.promises:
+        for device in promise.devices:
+            asked[device].append(promise)
+    alike: dict[object, list[str]] = defaultdict(list)
+    for device in dict.fromkeys(one.id for one in c.rig.rig.devices):
+        wanted = asked.get(device, [])
+        if wanted and device not in apart and all(promise.devices == {device} for promise in wanted):
+            shapes = tuple(sorted(_shape(promise) for promise in wanted))
+            alike[_piece(c.rig[device]), shapes].append(device)
+    groups = [those for those in alike.values() if len({_reach(device, those, at) for device in those}) == 1]
+    return [[_in_one_order(asked[device]) for device in those] for those in groups if len(those) > 1]
+
+
+def _shape(promise: Promise) -> str:
+    """What is promised, but for whose it is and at which of several like devices."""
+    return promise.model_copy(update={"id": "like", "who": "like"}).model_dump_json(exclude={"at": {"device"}})
+
+
+def _in_one_order(promises: list[Promise]) -> tuple[str, ...]:
+    return tuple(promise.id for promise in sorted(promises, key=_shape))
+
+
+def _links_at(c: ChoiceModel) -> dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]:
+    at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]] = defaultdict(list)
+    for link in c.links.values():
+        for end, other in (link.ends, link.ends[::-1]):
+            at[end.device].append((end, other, link))
+    return at
 
 
 def _likes(c: ChoiceModel, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -> list[list[str]]:
@@ -47,8 +90,7 @@ def _likes(c: ChoiceModel, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -
     for device in dict.fromkeys([*(one.id for one in c.rig.rig.devices), *c.rig.devices]):
         placed = c.rig.devices.get(device)
         if placed is not None and device not in apart:
-            piece = placed.device.model_copy(update={"id": "like", "name": None, "tag": None, "note": None})
-            alike[placed.profile.id, piece.model_dump_json()].append(device)
+            alike[_piece(placed)].append(device)
     groups = []
     for those in alike.values():
         by_reach: dict[object, list[str]] = defaultdict(list)
@@ -60,9 +102,20 @@ def _likes(c: ChoiceModel, at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -
     return groups
 
 
+def _piece(placed: Placed) -> tuple[str, str]:
+    """What is known of a piece, but for its name."""
+    piece = placed.device.model_copy(update={"id": "like", "name": None, "tag": None, "note": None})
+    return placed.profile.id, piece.model_dump_json()
+
+
 def _named(rig: ResolvedRig) -> frozenset[str]:
-    named = {device for one in (*rig.rig.promises, *rig.rig.pins) for device in one.devices}
-    return frozenset(named | {point.device for flag in rig.rig.flags for point in (flag.a, flag.b)})
+    return _set_apart(rig) | {device for one in rig.rig.promises for device in one.devices}
+
+
+def _set_apart(rig: ResolvedRig) -> frozenset[str]:
+    """The devices that a pin or a tape flag tells from others like them."""
+    pinned = {device for one in rig.rig.pins for device in one.devices}
+    return frozenset(pinned | {point.device for flag in rig.rig.flags for point in (flag.a, flag.b)})
 
 
 def _reach(device: str, likes: list[str], at: dict[str, list[tuple[LinkEnd, LinkEnd, Link]]]) -> object:
