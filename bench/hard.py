@@ -221,8 +221,19 @@ def motors_left_as_they_were() -> ResolvedRig:
     return _rig("motors-left-as-they-were", devices, bag, [*AXES, _hours(1)], found)
 
 
+def twenty_phones_on_a_chain() -> ResolvedRig:
+    """Twenty like phones behind a chain of looped monitors and several links, and twenty-four pictures on them."""
+    phones = _several(20, "phone", "phone")
+    devices = {"body": "mirrorless-usb-c-full-hdmi", "grip": "gimbal-single-grip-two-usb-c", "lens": "lens-stills-ring"}
+    devices |= _several(5, "link", "phone-link-picture") | _several(3, "monitor", "on-board-monitor-loop") | phones
+    bag = {key: 12 for key in shipped().cables if key.startswith("hdmi")} | {"usb-c-usb-c-data-30": 3}
+    wanted = [_picture(key, "touch-screen") for key in phones]
+    wanted += [_picture(key, "touch-screen", look="with", id=f"look-{key}") for key in list(phones)[:4]]
+    return _rig("twenty-phones-on-a-chain", devices, bag, wanted)
+
+
 HARD: tuple[Callable[[], ResolvedRig], ...] = (
     spare_motors_good_taps, spare_motors_thin_taps, four_motors_one_thin_tap, looped_monitors, forty_promises,
     many_phones, two_drivers_many_leads, many_banks, six_batteries_for_hours, many_receivers, nothing_to_spare,
-    adapters_everywhere, an_hour_by_spare_motors, motors_left_as_they_were,
+    adapters_everywhere, an_hour_by_spare_motors, motors_left_as_they_were, twenty_phones_on_a_chain,
 )  # fmt: skip

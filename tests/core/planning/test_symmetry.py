@@ -1,5 +1,6 @@
 """Like devices change places freely until something sets them apart; more of them never make a plan worse."""
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -7,11 +8,14 @@ import pytest
 from isotact.catalogue import shipped
 from isotact.core.bench import run
 from isotact.core.model import ResolvedRig, Rig, resolve
+from isotact.core.model.rig import ControlPromise
 from isotact.core.model.words import Stage
 from isotact.core.planning import plan
+from isotact.core.planning.explaining import explanation
 from isotact.core.planning.optimising import constraints
 from isotact.core.questions import alternatives
 from isotact.core.runsheet import run_sheet
+from tests.core.planning.test_feeds import rig
 from tests.core.planning.test_path_flow import drive, worth
 from tests.corpus import Drawn, every
 
@@ -122,3 +126,43 @@ def test_leaving_out_like_plans_loses_none(drawn: Drawn):
     assert worth(richer, made) == worth(richer, told_apart)
     ran = run(richer, run_sheet(richer, made))
     assert {promise.id for promise in richer.rig.promises} - {*ran.unproven} == {*made.kept}
+
+
+def phones(count: int, **named: str) -> ResolvedRig:
+    """Like phones on one link that takes two, each with the picture and ISO promised on it."""
+    devices = {"body": "mirrorless-usb-c-micro-hdmi", "link": "phone-link-transmitter"}
+    devices |= {f"phone-{number}": "phone" for number in range(1, count + 1)}
+    wanted: list[dict[str, Any]] = []
+    for key in [one for one in devices if one.startswith("phone")]:
+        at = {"device": key, "surface": "touch-screen"}
+        wanted.append({"kind": "picture", "id": f"see-{key}", "who": f"Whoever has {key}", "at": at})
+        wanted.append({"kind": "control", "id": f"iso-{key}", "who": "A", "function": "iso", "at": at})
+    bag = ["usb-c-usb-c-data-30", "hdmi-d-hdmi-c-30"]
+    return rig(devices, bag, wanted, **{key: {"name": name} for key, name in named.items()})
+
+
+def test_of_like_phones_the_first_of_the_rig_are_served():
+    """And none of them once by halves: who has the picture has ISO."""
+    made = plan(phones(6))
+    assert made.status == "proven-optimal"
+    assert set(made.kept) == {f"{what}-phone-{number}" for what in ("see", "iso") for number in (1, 2)}
+
+
+def test_their_reasons_are_those_that_each_would_be_given_if_it_were_asked(monkeypatch: pytest.MonkeyPatch):
+    """Phones of which one bears a name that stands in another's are asked each by itself."""
+    for named in ({}, {"phone-3": "Phone", "phone-4": "Phone of the gaffer"}):
+        asked = phones(6, **named)
+        shared = plan(asked).unmet
+        with monkeypatch.context() as alone:
+            alone.setattr(explanation, "asked_alike", lambda _: [])
+            assert plan(asked).unmet == shared
+        assert len(shared) == 8
+
+
+def test_one_that_is_asked_for_something_else_is_another_question():
+    asked = phones(4)
+    more = {"kind": "control", "id": "more", "who": "B", "function": "shutter", "weight": 9,
+            "at": {"device": "phone-4", "surface": "touch-screen"}}  # fmt: skip
+    document = asked.rig.model_copy(update={"promises": [*asked.rig.promises, ControlPromise.model_validate(more)]})
+    made = plan(replace(asked, rig=document))
+    assert {"more", "see-phone-4", "iso-phone-4", "see-phone-1", "iso-phone-1"} == set(made.kept)
