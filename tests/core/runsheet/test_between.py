@@ -1,11 +1,14 @@
 """The sheet from any world: what a change or a mishap spoils, and nothing else."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from typing import Any
 
 import pytest
 
 from isotact.core.bench import carry_out, carry_through
 from isotact.core.model import ResolvedRig
+from isotact.core.model.variants import with_document
 from isotact.core.planning import plan
 from isotact.core.planning.tape_flags import flags_of
 from isotact.core.runsheet import RunSheet, mid_day, moved_to, run_sheet, sheet_between
@@ -25,14 +28,18 @@ from tests.rigs import (
     RECORD,
     SHIPPED,
     Carried,
+    cable,
     camera,
     carried,
     control,
     demo,
+    device_of,
     grip,
     port,
+    profile,
     rig_of,
     second_button,
+    video,
 )
 
 
@@ -274,8 +281,12 @@ def test_another_lens_wants_its_table_its_mesh_and_its_ends():
     new = Carried.out(demo(lambda other: (other.clear(), other.update(data))))
     sheet = mid_day(old.world, new.rig, new.plan)
     steps = [step.id for step in sheet.steps]
-    assert steps[:2] == ["sleep:ring", "take-off:lens-before"]
-    assert sheet.steps[1].title == "Take the earlier Cine zoom off"  # the new one goes by its name
+    titles = [step.title for step in sheet.steps]
+    off = steps.index("take-off:lens-before")
+    assert titles[off] == "Take the earlier Cine zoom off"  # the new one goes by its name
+    swung = [n for n, title in enumerate(titles) if title.startswith("Swing Motor") and "earlier Cine zoom" in title]
+    assert len(swung) == 3
+    assert steps.index("sleep:ring") < swung[0] < swung[-1] < off
     assert {
         "plug:body.mount--lens.mount",
         "balance:ring",
@@ -304,3 +315,64 @@ def test_what_no_hand_can_mend_is_said():
     sheet = sheet_between(world, done.plan, done.conditions)
     assert any("Sedge driver has power" in words for words in sheet.warnings)
     assert carry_through(done.rig, done.sheet).clock_s > 0
+
+
+def changed(rig_id: str, change: Callable[[dict[str, Any]], object]) -> tuple[list[str], list[str]]:
+    """A shipped rig that stands, its document changed: the ids and titles of the sheet between the two."""
+    old = carried(rig_id)
+    data = old.rig.rig.model_dump(mode="json")
+    change(data)
+    data["flags"] = [flag.model_dump(mode="json") for flag in flags_of(old.plan, plugged=True)]
+    new = Carried.out(demo(lambda other: (other.clear(), other.update(data))))
+    sheet = mid_day(old.world, new.rig, new.plan)
+    world, _ = moved_to(old.world, new.rig)
+    carefully(world, sheet.steps)
+    assert all(prove(world, promise).ok for promise in new.plan.kept)
+    return [step.id for step in sheet.steps], [step.title for step in sheet.steps]
+
+
+def test_what_is_to_sit_elsewhere_is_moved_and_the_gimbal_balanced_anew():
+    """A box with a button from the cage to the handles; its lead is long enough for both. Common practice, no source."""
+    lead = cable("lead", "usb-c", "usb-c", {"medium": "usb-data"}, length_mm=900)
+    arm = profile(
+        "arm",
+        stage="handles",
+        wake={"how": "Hold.", "boot_s": 2, "needs_balance": True},
+        power={"draw_w": 4, "inner_battery": {"name": "battery", "energy_wh": 30}},
+        carrier={"axes": ["tilt"], "min_payload_g": 0, "max_payload_g": 9000},
+    )
+    body = camera(ports=[*camera().ports, port("out", "hdmi-a", video("out"))], makes=[{"over": "out", "delay_ms": 9}])
+    rigs = [
+        rig_of([body, grip(), arm], [(lead, 1)], [RECORD], devices={"grip": {"stage": stage}})
+        for stage in ("tilt-cage", "handles")
+    ]
+    old = Carried.out(rigs[0])
+    flags = flags_of(old.plan, plugged=True)
+    new = with_document(rigs[1], flags=[*flags])
+    sheet = mid_day(old.world, new, plan(new))
+    ids = [step.id for step in sheet.steps]
+    assert ids.index("sleep:arm") < ids.index("fix:grip") < ids.index("balance:arm") < ids.index("wake:arm")
+    assert not [one for one in ids if one.startswith(("plug:", "lay-out:"))]
+
+
+def test_a_lead_that_would_go_on_feeding_unasked_comes_out():
+    """Another body by which the driver is fed from the gimbal: the tap of the plate battery would drain it besides."""
+    ids, _ = changed("night-ferry-a", lambda data: device_of(data, "body").update(profile="cine-body-large-panel"))
+    assert any(one.startswith("take-out:") and "battery.tap" in one for one in ids)
+
+
+def test_a_body_on_another_gimbal_is_put_on_and_balanced():
+    ids, titles = changed(
+        "night-ferry-b",
+        lambda data: device_of(data, "gimbal").update(profile="gimbal-two-handed-ring", settings={}, firmware=None),
+    )
+    assert {"fix:body", "balance:gimbal"} <= {*ids}
+    assert "Put Brindle 2 on Tansy grip" in titles
+
+
+def test_a_body_that_is_exchanged_has_its_lens_meshed_and_mapped_again():
+    """The lens came off with the body, so the motors were swung away from it."""
+    ids, titles = changed("night-ferry-a", lambda data: device_of(data, "body").update(profile="cine-body-large-panel"))
+    off = ids.index("take-off:body-before")
+    assert sum(title.startswith("Swing Motor") for title in titles[:off]) == 3
+    assert sum(title.startswith("Mesh Motor") for title in titles[off:]) == sum(one.startswith("map:") for one in ids)

@@ -3,12 +3,13 @@
 import re
 from typing import Any
 
+from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.runsheet.partial_sheet import sheet_between
 from isotact.core.runsheet.sheet import RunSheet
 from isotact.core.trades import Condition, parts
-from isotact.core.world import World
+from isotact.core.world import Mounting, World
 
 
 def mid_day(world: World, rig: ResolvedRig, plan: Plan, conditions: tuple[Condition, ...] | None = None) -> RunSheet:
@@ -35,14 +36,27 @@ def moved_to(world: World, rig: ResolvedRig) -> tuple[World, tuple[str, ...]]:
     }
     union = _with(rig, old, gone)
     if not exchanged:
-        return world.moved(union), tuple(gone)
+        return _put_elsewhere(world.moved(union), old, gone), tuple(gone)
     data = world.to_data()
     for key, other in exchanged.items():
         data = _renamed(data, key, other)
     data["rig"] = union.rig.id
     # Read as a world of the old devices under their new names first; what has come since is as found.
     kept = World.from_data(union, data, parts())
-    return kept.moved(union), tuple(gone)
+    return _put_elsewhere(kept.moved(union), old, gone), tuple(gone)
+
+
+def _put_elsewhere(moved: World, old: ResolvedRig, gone: dict[str, Placed]) -> World:
+    """What is to sit elsewhere now is not fixed there yet, nor is a body whose gimbal is another."""
+    stays = [key for key in moved.rig.devices if key in old.devices and key not in gone]
+    loose = [key for key in stays if moved.rig[key].stage != old[key].stage]
+    if any(placed.profile.carrier is not None for placed in gone.values()):
+        loose += [key for key in stays if moved.rig[key].profile.makes]
+    for key in loose:
+        if key in moved[Mounting].fixed:
+            moved[Mounting].fixed.discard(key)
+            moved.spoil(ANY_BALANCE)
+    return moved
 
 
 def _with(rig: ResolvedRig, old: ResolvedRig, gone: dict[str, Placed]) -> ResolvedRig:

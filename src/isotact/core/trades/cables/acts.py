@@ -9,6 +9,7 @@ from isotact.core.model.named_keys import ANY_BALANCE, joined_key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
+from isotact.core.telling.build_words import base_and_hung
 from isotact.core.trades.base import Act, Draft, HandAct, Mishap
 from isotact.core.trades.waking.acts import on_and_straining, put_in, still_first
 from isotact.core.world import Cables, Menus, Plugged, Power, World
@@ -124,6 +125,18 @@ def moves_centre(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> bool:
     return len(stages) == 1 and Stage.OFF_GIMBAL not in stages
 
 
+def meshed_with(world: World, device: str, but: str = "") -> Iterator[Plugged]:
+    """What is meshed with a device, or with what sits on it; `but`: on the side from which it comes off."""
+    for plug in list(world[Cables].plugs.values()):
+        for here, there in ((plug.a, plug.b), (plug.b, plug.a)):
+            if here.device != device or there.device == but:
+                continue
+            if world.rig[here.device].endpoint(here.endpoint).is_gear:
+                yield plug
+            elif world.rig[there.device].seat == there.endpoint:
+                yield from meshed_with(world, there.device, but=device)
+
+
 def _push_draft(world: World, plug: Plugged) -> Draft:
     return Draft(
         key=Key.of("push-home", Between(plug.a, plug.b)),
@@ -172,14 +185,22 @@ def out_draft(world: World, plug: Plugged) -> Draft:
     one, other = (rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
     names = f"{rig[plug.a.device].name} and {rig[plug.b.device].name}"
     title = f"Take out {plug.tag}: {names}" if plug.cable else f"Take {names} apart"
+    detail: tuple[str, ...] = (f"Out of {one}.", f"Out of {other}.")
+    expect = "Both ports are free."
+    gear = next((end for end in (plug.a, plug.b) if rig[end.device].endpoint(end.endpoint).is_gear), None)
+    if gear is not None:
+        turned, turning = base_and_hung(rig, plug.a, plug.b)
+        ring = rig[turned.device].port(turned.endpoint).marking
+        title = f"Swing {rig[turning.device].name} away from the {ring} of {rig[turned.device].name}"
+        detail, expect = ("Loosen it on its rod, and swing it clear of the ring.",), "The ring turns freely by hand."
     return Draft(
         key=Key.of("take-out", Between(plug.a, plug.b)),
         stage="build",
         title=title,
-        detail=(f"Out of {one}.", f"Out of {other}."),
+        detail=detail,
         device=plug.b.device,
         tag=plug.tag,
-        expect="Both ports are free.",
+        expect=expect,
         takes_s=10,
         act=TakeOut(a=plug.a, b=plug.b),
     )
@@ -324,9 +345,20 @@ class TakeOut(OfEnds, HandAct):
     def why_not(self, world: World) -> str | None:
         if world[Cables].between(self.a, self.b) is None:
             return "There is nothing in between."
+        meshed = next(self._meshed(world), None)
+        if meshed is not None:
+            return f"{meshed.tag} is meshed: swing it away first."
         return on_and_straining(world, self.spoils(world.rig))
 
+    def _meshed(self, world: World) -> Iterator[Plugged]:
+        """What is meshed with a lens that comes off with this."""
+        for end, other in ((self.a, self.b), (self.b, self.a)):
+            if world.rig[end.device].seat == end.endpoint:
+                yield from meshed_with(world, end.device, but=other.device)
+
     def remedies(self, world: World) -> Iterator[Draft]:
+        for plug in self._meshed(world):
+            yield out_draft(world, plug)
         yield from still_first(world, self.spoils(world.rig))
 
     def do(self, world: World) -> str:

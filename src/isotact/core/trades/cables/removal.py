@@ -8,8 +8,9 @@ from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Stage
+from isotact.core.telling.build_words import base_and_hung
 from isotact.core.trades.base import Draft, HandAct
-from isotact.core.trades.cables.acts import out_draft
+from isotact.core.trades.cables.acts import meshed_with, out_draft
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.waking.acts import on_and_straining, still_first
 from isotact.core.world import Cables, Plugged, World
@@ -28,9 +29,20 @@ class TakeOff(HandAct):
         return (self.device,)
 
     def why_not(self, world: World) -> str | None:
+        meshed = next(self._meshed(world), None)
+        if meshed is not None:
+            return f"{meshed.tag} is meshed with what sits on it: swing it away first."
         return on_and_straining(world, self.spoils(world.rig))
 
+    def _meshed(self, world: World) -> Iterator[Plugged]:
+        """What is meshed with a lens that comes off, or off with it. A motor takes its own gear along."""
+        for plug in meshed_with(world, self.device):
+            if base_and_hung(world.rig, plug.a, plug.b)[1].device != self.device:
+                yield plug
+
     def remedies(self, world: World) -> Iterator[Draft]:
+        for plug in self._meshed(world):
+            yield out_draft(world, plug)
         yield from still_first(world, self.spoils(world.rig))
 
     def do(self, world: World) -> str:
@@ -59,8 +71,16 @@ def tidy(planned: Planned, world: World, gone: Collection[str]) -> Iterator[Draf
         meant = wanted.get(frozenset((plug.a, plug.b)))
         if meant is None and plug.tag in missing and plug.cable is not None:
             yield out_draft(world, plug)  # it stands in the wrong port
+        elif meant is None and _feeds_unasked(planned, world, plug):
+            yield out_draft(world, plug)  # what it drains nobody reckoned with
         elif meant is not None and not _is_meant(plug, meant):
             yield out_draft(world, plug)
+
+
+def _feeds_unasked(planned: Planned, world: World, plug: Plugged) -> bool:
+    """Whether a lead that is no part of the plan could feed one thing in use from another."""
+    ends = {plug.a.device, plug.b.device}
+    return ends <= {*planned.in_use} and any(plug in world[Cables].feeding(world.rig, device) for device in ends)
 
 
 def _is_meant(plug: Plugged, join: Join) -> bool:
