@@ -111,16 +111,15 @@ def write_a_recipe(page: Page) -> None:
         "format": "isotact/recipe",
         "version": 1,
         "id": "recipe",
-        "name": "ISO by a sleeping grip",
+        "name": "ISO by the card that comes late",
         "devices": [{"profile": profiles["transmitter"], "firmware": "1.3"}, {"profile": profiles["body"]}],
         "gives": [{"kind": "control", "function": "iso"}],
         "steps": [
-            {"says": "Set the remote method to Wi-Fi.", "expect": "The menu shows on the phone."},
-            {"says": "Put the grip to sleep."},
-            {"says": "Set it back to cable and wake the grip."},
-            {"says": "Move the link's cable to the data port.", "expect": "The phone shows the ISO number."},
+            {"says": "Take the card out of the body: its rear screen counts down from ten.", "expect": "It counts."},
+            {"says": "At five, step ISO on the phone up and down once."},
+            {"says": "Put the card in before it is at nought.", "expect": "The ISO number stays lit in Movie mode."},
         ],
-        "conditions": "With the phone joined before the grip wakes.",
+        "conditions": "Not with a card that is more than half full.",
     }
     key = _post(page, "/api/recipes", {"document": document})["document"]["id"]
     for number, worked in enumerate((True, True, False)):

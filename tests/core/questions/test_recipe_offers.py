@@ -19,14 +19,17 @@ def recipe(**more: Any) -> Recipe:
     base: dict[str, Any] = {
         "format": "isotact/recipe",
         "version": 1,
-        "id": "sleepy-link",
-        "name": "ISO by a sleeping grip",
+        "id": "late-card",
+        "name": "ISO by the card that comes late",
         "devices": [
             {"profile": rig["transmitter"].profile.id, "firmware": "1.3"},
             {"profile": rig["body"].profile.id},
         ],
         "gives": [{"kind": "control", "function": "iso"}],
-        "steps": [{"says": "Put the grip to sleep.", "expect": "Its lamp is out."}, {"says": "Move the link's cable."}],
+        "steps": [
+            {"says": "Take the card out of the body.", "expect": "Its screen counts down."},
+            {"says": "Put it in again before it is at nought."},
+        ],
     }
     return Recipe.model_validate({**base, **more})
 

@@ -35,7 +35,7 @@ export function Editor({
           <TextInput
             value={recipe.name}
             maxLength={400}
-            placeholder="such as “ISO by a sleeping grip”"
+            placeholder="such as “ISO by the card that comes late”"
             onChange={(event) => change({ name: event.target.value })}
           />
         </label>
