@@ -150,7 +150,8 @@ def test_of_like_phones_the_first_of_the_rig_are_served():
 
 def test_their_reasons_are_those_that_each_would_be_given_if_it_were_asked(monkeypatch: pytest.MonkeyPatch):
     """Phones of which one bears a name that stands in another's are asked each by itself."""
-    for named in ({}, {"phone-3": "Phone", "phone-4": "Phone of the gaffer"}):
+    alike = {f"phone-{number}": "Phone" for number in range(1, 7)}
+    for named in ({}, alike, {"phone-3": "Phone", "phone-4": "Phone of the gaffer"}):
         asked = phones(6, **named)
         shared = plan(asked).unmet
         with monkeypatch.context() as alone:

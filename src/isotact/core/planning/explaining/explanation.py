@@ -116,7 +116,9 @@ def as_of_another(rig: ResolvedRig, known: Unmet, promise: Promise) -> Unmet | N
     if there is None or here is None:
         return None
     named = re.compile(rf"(?<![\w-]){re.escape(rig[there].name)}(?![\w-])")
-    if any(named.search(placed.name) for placed in rig.devices.values() if placed.id != there):
+    others = (placed.name for placed in rig.devices.values() if placed.id != there)
+    # Of two that bear one name the words are the same already.
+    if rig[there].name != rig[here].name and any(named.search(name) for name in others):
         return None
 
     def said(words: str) -> str:
