@@ -2760,6 +2760,16 @@ export interface components {
             at: "gather" | "build" | "inner-cables" | "balance" | "outer-cables" | "menus" | "wake" | "pair" | "lens" | "prove";
             /** Says */
             says: string;
+            /**
+             * Over
+             * @description the port about whose plug it is; left out: the whole device
+             */
+            over?: string | null;
+            /**
+             * Mode
+             * @description the mode that it is about; left out: all
+             */
+            mode?: string | null;
         };
         /**
          * Cell
@@ -3717,6 +3727,8 @@ export interface components {
             act: string;
             /** Seen */
             seen: string;
+            /** Then */
+            then?: string | null;
             /**
              * Rolls
              * @default false
