@@ -1,5 +1,6 @@
 """The server as it is started: where it is, what it refuses to start on, and that nothing is left when it ends."""
 
+import contextlib
 import json
 import os
 import signal
@@ -242,6 +243,22 @@ def test_what_becomes_of_documents_is_streamed_from_a_number_on(impatient: int):
         assert (told["sequence"], told["id"], told["what"]) == (2, "two", "created")
         asked(address, "/api/new-rig", {"document": demo_rig().model_dump(mode="json")})
         assert _next(stream)["sequence"] == 3
+
+
+def test_who_never_reads_is_cut_off_when_the_server_stops():
+    async def without_end(scope: Any, receive: Any, send: Any) -> None:
+        await send({"type": "http.response.start", "status": 200, "headers": []})
+        while True:
+            await send({"type": "http.response.body", "body": bytes(1 << 20), "more_body": True})
+
+    with running(without_end) as (port, _), socket.create_connection(("127.0.0.1", port), timeout=PLENTY_S) as line:
+        line.sendall(b"GET / HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n")
+        assert line.recv(10)
+        held = socket.socket(fileno=os.dup(line.fileno()))
+        held.settimeout(PLENTY_S)
+    with held, contextlib.suppress(ConnectionResetError):
+        while held.recv(1 << 20):
+            pass
 
 
 def _next(stream: Any) -> Any:

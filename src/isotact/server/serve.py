@@ -106,6 +106,14 @@ class Server(uvicorn.Server):
             app.state.is_stopping.set()
             await asyncio.to_thread(app.state.work.close)
         await super().shutdown(sockets)
+        await self._let_go()
+
+    async def _let_go(self) -> None:
+        """Cut off whoever does not read what he is sent: a line that outlives its loop is never closed."""
+        for connection in list(self.server_state.connections):
+            connection.transport.abort()
+        while self.server_state.connections:
+            await asyncio.sleep(0)
 
 
 def serve(options: argparse.Namespace) -> int:
