@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import Browser, Page, expect
 
 from tests.e2e.conftest import RIG, Opener, answering, pages
+from tests.e2e.test_story import told
 from tests.store.test_photos import from_a_phone
 
 pytestmark = pytest.mark.browser
@@ -201,6 +202,47 @@ def test_a_recipe_is_written_offered_tried_and_counted(opened: Opener):
     expect(page.get_by_text("Worked 1 of 1")).to_be_visible()
     rig.get_by_text("Every try").click()
     expect(rig.get_by_text("Night ferry, B camera · In the rain")).to_be_visible()
+
+
+def test_a_recipe_that_is_taken_is_maybe_stands_in_the_sheet_and_is_counted_there(opened: Opener):
+    page = opened(f"{RIG}/case")
+    profiles = ["phone-link-transmitter", "mirrorless-usb-c-micro-hdmi"]
+    document = {
+        "format": "isotact/recipe",
+        "version": 1,
+        "id": "late-card",
+        "name": "ISO by the card that comes late",
+        "devices": [{"profile": profile} for profile in profiles],
+        "gives": [{"kind": "control", "function": "iso"}],
+        "steps": [{"says": "Take the card out of the body."}],
+    }
+    sent = """document => fetch('/api/recipes', {
+        method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({document}),
+    }).then(answer => answer.status)"""
+    assert page.evaluate(sent, document) == 201
+    page.reload()
+    promises = page.get_by_role("navigation", name="Promises")
+    panel = told(page, "ISO from")
+    panel.get_by_role("button", name=re.compile("^What would it take. ISO")).click()
+    expect(panel.get_by_text("Or maybe, by a recipe")).to_be_visible()
+    panel.get_by_role("button", name="Take it as a maybe").first.click()
+    expect(panel.get_by_text("Maybe, never tried. Its steps stand in the run sheet")).to_be_visible()
+    maybe = promises.get_by_role("button", name="maybe, by a recipe. Director: ISO")
+    expect(maybe).to_be_visible()
+    step = page.evaluate(
+        "fetch('/api/rigs/night-ferry-b').then(answer => answer.json()).then(({document}) => document.recipes.length)"
+    )
+    assert step == 1
+    page.goto(page.url.split("/case")[0] + "/run-sheet?step=recipe:iso.0")
+    card = page.get_by_role("article", name="Step")
+    expect(card.get_by_role("heading", name="Recipe, 1 of 1: Take the card out of the body")).to_be_visible()
+    card.get_by_role("button", name="Done").click()
+    expect(card.get_by_role("heading", name="Try: ISO from")).to_be_visible()
+    card.get_by_role("button", name="It worked").click()
+    expect(card.get_by_role("heading", name="Prove: focus")).to_be_visible()
+    expect(maybe).to_be_visible()
+    page.goto(page.url.split("/rigs")[0] + "/recipes")
+    expect(page.get_by_text("Worked 1 of 1: by that, 21 % to 100 %")).to_be_visible()
 
 
 def test_what_changed_since_all_was_proven(opened: Opener):

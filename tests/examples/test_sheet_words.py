@@ -146,7 +146,8 @@ def test_the_hobby_set_is_bound_then_seen_to_rest_then_joined_and_the_body_start
 
 def test_the_gimbal_tunes_itself_after_all_else():
     for rig_id in SHIPPED:
-        titles = [step.title for step in carried(rig_id).sheet.steps]
+        # A recipe is followed when all stands, with the proofs: nothing is put on by it.
+        titles = [step.title for step in carried(rig_id).sheet.steps if not step.id.startswith("recipe:")]
         tuning = [number for number, title in enumerate(titles) if "tune itself" in title]
         assert all(title.startswith("Prove") or number <= tuning[-1] for number, title in enumerate(titles) if tuning)
 

@@ -23,11 +23,17 @@ def plan_report(rig: ResolvedRig, plan: Plan) -> str:
 
 def _plan_lines(rig: ResolvedRig, plan: Plan) -> Iterator[str]:
     drawing = draw(rig, plan)
-    yield f"{rig.rig.name}: {len(plan.kept)} of {len(rig.rig.promises)} promises hold ({_STATUS[plan.status]})."
+    maybe = {one.promise: one for one in plan.maybe}
+    besides = f", {len(maybe)} maybe" if maybe else ""
+    held = f"{len(plan.kept)} of {len(rig.rig.promises)} promises hold{besides}"
+    yield f"{rig.rig.name}: {held} ({_STATUS[plan.status]})."
     yield ""
     for promise in rig.rig.promises:
-        mark = "yes" if promise.id in plan.kept else "NO "
+        mark = "yes" if promise.id in plan.kept else "?? " if promise.id in maybe else "NO "
         yield f"  {mark}  {drawing.promises[promise.id]} (for {promise.who})"
+        if promise.id in maybe:
+            yield f"       {maybe[promise.id].says}, by the recipe “{maybe[promise.id].name}”"
+            yield from (f"       {words}" for words in maybe[promise.id].differs)
     for unmet in plan.unmet:
         yield ""
         yield f"  {unmet.because}"

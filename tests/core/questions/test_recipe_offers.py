@@ -5,11 +5,12 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
+from isotact.catalogue import shipped
 from isotact.core.calc.rates import rate
 from isotact.core.model import ResolvedRig
 from isotact.core.model.recipe import Recipe
 from isotact.core.planning import plan
-from isotact.core.questions.recipe_offers import Offer, offers
+from isotact.core.questions.recipe_offers import Offer, offered_for, offers
 from tests.rigs import demo, device_of
 
 
@@ -47,7 +48,7 @@ def test_it_is_offered_for_the_promise_that_has_no_way_and_for_no_other():
 
 
 def test_it_is_not_offered_to_a_rig_without_its_devices():
-    assert offered(demo(), recipe(devices=[{"profile": "monitor-on-board-loop-out"}])) == ()
+    assert offered(demo(), recipe(devices=[{"profile": "on-board-monitor-loop"}])) == ()
     twice = [{"profile": demo()["body"].profile.id}] * 2
     assert offered(demo(), recipe(devices=twice)) == (), "one body is not two"
 
@@ -87,3 +88,34 @@ def test_the_more_trusted_comes_first():
 def test_a_recipe_says_with_what_how_and_for_what(wrong: dict[str, Any]):
     with pytest.raises(ValidationError):
         recipe(**wrong)
+
+
+def test_a_recipe_is_of_one_way_and_offered_for_no_other():
+    phone, body = demo()["phone"].profile.id, demo()["body"].profile.id
+    devices = [{"profile": phone}, {"profile": body}]
+
+    def found(**gives: str) -> list[str]:
+        one = recipe(devices=devices, gives=[{"kind": "control", "function": "iso", **gives}])
+        return [offer.promise for offer in offered(demo(), one)]
+
+    assert found(at=phone, to=body) == ["iso"]
+    assert found(at=body) == [], "here it is worked at the phone"
+    with pytest.raises(ValidationError, match="references"):
+        found(at="on-board-monitor-loop")
+
+
+def test_the_devices_of_the_rig_stand_in_for_those_of_the_recipe():
+    (offer,) = offered(demo(), recipe())
+    assert offer.devices == ("transmitter", "body")
+
+
+def test_what_it_takes_offers_those_too_that_want_something_from_the_shelf():
+    rig = demo()
+    one = recipe(devices=[{"profile": "on-board-monitor-loop"}, {"profile": rig["body"].profile.id}])
+    shelf = shipped().profiles
+    rates = {one.id: rate(1, 2)}
+    (offer,) = offered_for(rig, plan(rig), "iso", [one], rates, shelf)
+    assert offer.brings == (shelf["on-board-monitor-loop"].name,)
+    assert offered_for(rig, plan(rig), "roll", [one], rates, shelf) == (), "that holds"
+    unknown = recipe(devices=[{"profile": "nobody-has-it"}])
+    assert offered_for(rig, plan(rig), "iso", [unknown], rates, shelf) == ()

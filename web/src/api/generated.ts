@@ -713,7 +713,7 @@ export interface paths {
         put?: never;
         /**
          * Takes
-         * @description The cheapest set of changes with which a promise would hold, and one of another kind.
+         * @description The cheapest set of changes with which a promise would hold, one of another kind, and the recipes for it.
          */
         post: operations["takes_api_takes_post"];
         delete?: never;
@@ -3700,6 +3700,21 @@ export interface components {
             plugged: boolean;
         };
         /**
+         * FollowStep
+         * @description One step of a recipe, as its finder wrote it down.
+         */
+        FollowStep: {
+            /** Promise */
+            promise: string;
+            /** Number */
+            number: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "follow-recipe";
+        };
+        /**
          * Frame
          * @description The bench after one step. `changed` holds the looks of those devices that look different now.
          */
@@ -3767,7 +3782,7 @@ export interface components {
         };
         /**
          * Gives
-         * @description What comes of it: a function that is controlled, or a picture.
+         * @description What comes of it: a function that is controlled, or a picture, and between which of its devices.
          */
         Gives: {
             /**
@@ -3780,6 +3795,16 @@ export interface components {
              * @description of a control; a picture has none
              */
             function?: string | null;
+            /**
+             * At
+             * @description the profile, of those of the recipe, at which it is worked or seen; left out: any of them
+             */
+            at?: string | null;
+            /**
+             * To
+             * @description the profile that carries it out, or whose picture it is; left out: any of them
+             */
+            to?: string | null;
         };
         /**
          * HalfSeat
@@ -4504,6 +4529,19 @@ export interface components {
             motor: components["schemas"]["LinkEnd"];
         };
         /**
+         * LoseTheThread
+         * @description A step of the recipe was left out, or came too late.
+         */
+        LoseTheThread: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lose-the-thread";
+            /** Promise */
+            promise: string;
+        };
+        /**
          * Makes
          * @description A picture that starts here.
          */
@@ -4648,6 +4686,29 @@ export interface components {
             name: string;
             /** What */
             what: ("restarted" | "battery-changed")[];
+        };
+        /**
+         * Maybe
+         * @description A promise that the plan does not keep, and for which a recipe was taken: no yes and no no.
+         */
+        Maybe: {
+            /** Promise */
+            promise: string;
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /**
+             * Says
+             * @description how sure it is: `maybe, 1 of 2 tries, firmware 1.1`
+             */
+            says: string;
+            /**
+             * Differs
+             * @description what is not as it was when it was found to work
+             * @default []
+             */
+            differs: string[];
         };
         /**
          * Me
@@ -4899,7 +4960,11 @@ export interface components {
         };
         /**
          * Offer
-         * @description A recipe that may keep a promise. `differs`: what is not as it was when it was found, a sentence each.
+         * @description A recipe that may keep a promise: maybe, never more.
+         *
+         *     `devices`: those of the rig that stand for its own, in its order. `differs`: what is not as it was when it was
+         *     found, a sentence each. `brings`: the devices that it needs and the rig has not; where there are any, `devices` is
+         *     empty.
          */
         Offer: {
             /** Promise */
@@ -4916,10 +4981,20 @@ export interface components {
             why: "no way" | "poor way";
             rate: components["schemas"]["Rate"];
             /**
+             * Devices
+             * @default []
+             */
+            devices: string[];
+            /**
              * Differs
              * @default []
              */
             differs: string[];
+            /**
+             * Brings
+             * @default []
+             */
+            brings: string[];
         };
         /**
          * Opened
@@ -5188,6 +5263,12 @@ export interface components {
             wake_order: components["schemas"]["WakePair"][];
             /** Unmet */
             unmet: components["schemas"]["Unmet"][];
+            /**
+             * Maybe
+             * @description of those, the promises for which a recipe was taken
+             * @default []
+             */
+            maybe: components["schemas"]["Maybe"][];
             /** Cost */
             cost: components["schemas"]["CostLine"][];
             /**
@@ -6237,6 +6318,12 @@ export interface components {
              */
             pins: (components["schemas"]["CablePin"] | components["schemas"]["KeepOutPin"] | components["schemas"]["OffPin"] | components["schemas"]["WayPin"])[];
             /**
+             * Recipes
+             * @description for promises that are to rest on one, where they have no way of their own
+             * @default []
+             */
+            recipes: components["schemas"]["TakenRecipe"][];
+            /**
              * Channels
              * @description per radio family, the channels to use; left out: by the letter
              * @default {}
@@ -7099,7 +7186,7 @@ export interface components {
              */
             people: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["LoseTheThread"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true
@@ -7312,6 +7399,30 @@ export interface components {
             kind: "take-out";
         };
         /**
+         * TakenRecipe
+         * @description A recipe on which a promise of a rig is to rest: *maybe*, never more.
+         *
+         *     It is carried whole, so that whoever is handed the rig has it too. `devices`: for each device of the recipe, in its
+         *     order, the one of the rig that stands for it. It had `worked` so many times of its `tries` when it was taken.
+         */
+        TakenRecipe: {
+            /** Promise */
+            promise: string;
+            recipe: components["schemas"]["Recipe"];
+            /** Devices */
+            devices: string[];
+            /**
+             * Worked
+             * @default 0
+             */
+            worked: number;
+            /**
+             * Tries
+             * @default 0
+             */
+            tries: number;
+        };
+        /**
          * Takes
          * @description The answer for one promise: the cheapest set and the cheapest of another kind, or none at all.
          */
@@ -7330,6 +7441,12 @@ export interface components {
              * @default []
              */
             takes: components["schemas"]["Take"][];
+            /**
+             * Maybe
+             * @description recipes that may do it, with what each needs besides
+             * @default []
+             */
+            maybe: components["schemas"]["Offer"][];
         };
         /**
          * Test
@@ -7476,6 +7593,23 @@ export interface components {
             rate: components["schemas"]["Rate"];
             /** Tries */
             tries: components["schemas"]["Line"][];
+        };
+        /**
+         * TryRecipe
+         * @description The promise tried at the end of its recipe, and the try counted, whichever way it went.
+         */
+        TryRecipe: {
+            /** Promise */
+            promise: string;
+            /** Number */
+            number: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "try-recipe";
+            /** Recipe */
+            recipe: string;
         };
         /**
          * Tune

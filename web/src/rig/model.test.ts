@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
-import { deviceName, freeId, proofsShown, stateOf } from "./model";
+import { deviceName, freeId, proofsShown, stateOf, withoutPromise, worstOf } from "./model";
 
 const promise = { id: "roll", kind: "control" } as RigPromise;
 const answer = (routes: string[], unmet: string[]) =>
@@ -18,6 +18,13 @@ describe("how a promise stands", () => {
   it("is asked before there is an answer", () => expect(stateOf(promise, undefined, [], {})).toBe("asked"));
   it("is impossible when the plan cannot keep it", () =>
     expect(stateOf(promise, answer([], ["roll"]), [proof(true)], {})).toBe("impossible"));
+  it("is maybe when it rests on a recipe, whatever was tried, and never more", () => {
+    const resting = answer([], ["roll"]);
+    Object.assign(resting.plan, { maybe: [{ promise: "roll" }] });
+    expect(stateOf(promise, resting, [proof(true)], said("done"))).toBe("maybe");
+    expect(worstOf(["maybe", "planned"])).toBe("maybe");
+    expect(worstOf(["maybe", "impossible"])).toBe("impossible");
+  });
   it("is planned when it has a route", () => expect(stateOf(promise, answer(["roll"], []), [], {})).toBe("planned"));
   it("is proven by the bench, or by a tick on the day", () => {
     expect(stateOf(promise, answer(["roll"], []), [proof(true)], {})).toBe("benched");
@@ -46,6 +53,20 @@ it("shows only the proofs that playback has reached", () => {
   expect(proofsShown(run, 1)).toHaveLength(0);
   expect(proofsShown(run, 2)).toHaveLength(1);
   expect(proofsShown(undefined, 9)).toHaveLength(0);
+});
+
+it("takes along what is said of a promise that goes", () => {
+  const of = (promise: string) => ({ promise, recipe: {}, devices: [] });
+  const rig = {
+    promises: [{ id: "roll" }, { id: "iso" }],
+    pins: [
+      { kind: "way", promise: "iso" },
+      { kind: "off", device: "phone" },
+    ],
+    recipes: [of("iso"), of("roll")],
+  } as unknown as Rig;
+  const left = withoutPromise(rig, "iso");
+  expect([left.promises.length, left.pins?.length, left.recipes?.map((one) => one.promise)]).toEqual([1, 1, ["roll"]]);
 });
 
 it("finds a free id", () => {

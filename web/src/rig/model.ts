@@ -1,7 +1,7 @@
 import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
 
 /** How a promise stands. Each has a mark and a word of its own, so that colour is never needed. */
-export type PromiseState = "asked" | "planned" | "lapsed" | "benched" | "proven" | "failing" | "impossible";
+export type PromiseState = "asked" | "planned" | "lapsed" | "benched" | "proven" | "failing" | "maybe" | "impossible";
 
 export const STATES: Record<PromiseState, { mark: string; word: string; colour: string }> = {
   asked: { mark: "…", word: "asked", colour: "text-soft" },
@@ -10,10 +10,11 @@ export const STATES: Record<PromiseState, { mark: string; word: string; colour: 
   benched: { mark: "●", word: "proven on the bench", colour: "text-good" },
   proven: { mark: "✔", word: "proven", colour: "text-good" },
   failing: { mark: "▲", word: "failing", colour: "text-warn" },
+  maybe: { mark: "?", word: "maybe, by a recipe", colour: "text-warn" },
   impossible: { mark: "✕", word: "impossible", colour: "text-bad" },
 };
 
-const WORST_FIRST: PromiseState[] = ["failing", "impossible", "asked", "lapsed", "planned", "benched", "proven"];
+const WORST_FIRST: PromiseState[] = ["failing", "impossible", "maybe", "asked", "lapsed", "planned", "benched", "proven"];
 
 /** The state that somebody has to see first. */
 export function worstOf(states: readonly PromiseState[]): PromiseState {
@@ -38,7 +39,8 @@ export function stateOf(
   byHand?: ByHand,
 ): PromiseState {
   if (!answer) return "asked";
-  if (answer.not_kept.includes(promise.id)) return "impossible";
+  if (answer.not_kept.includes(promise.id))
+    return (answer.plan.maybe ?? []).some((one) => one.promise === promise.id) ? "maybe" : "impossible";
   if (!answer.plan.routes.some((route) => route.promise === promise.id)) return "asked";
   const proof = proofs.findLast((one) => one.promise === promise.id);
   if (proof && !proof.ok) return "failing";
@@ -57,6 +59,14 @@ export function stateOf(
       return proof ? "benched" : "planned";
   }
 }
+
+/** `rig` without a promise, and without what is said of it. */
+export const withoutPromise = (rig: Rig, id: string): Rig => ({
+  ...rig,
+  promises: rig.promises.filter((one) => one.id !== id),
+  pins: (rig.pins ?? []).filter((pin) => pin.kind !== "way" || pin.promise !== id),
+  recipes: (rig.recipes ?? []).filter((taken) => taken.promise !== id),
+});
 
 /** The first id of the form `stem`, `stem-2`, `stem-3` ... that is not taken. */
 export function freeId(stem: string, taken: string[]): string {

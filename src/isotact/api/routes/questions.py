@@ -3,15 +3,17 @@
 from typing import Annotated
 
 from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 from pydantic import Field
 
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
-from isotact.api.dependencies import TheCatalogue, looked_up
+from isotact.api.dependencies import TheCatalogue, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body
 from isotact.api.routes.plans import RigToPlan
+from isotact.api.routes.recipes import RigAndRecipes, known_recipes
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.model import Rig
 from isotact.core.model.words import Id
@@ -31,6 +33,7 @@ from isotact.core.questions import (
     pin_costs,
     what_it_takes,
 )
+from isotact.core.questions.recipe_offers import offered_for
 from isotact.core.questions.upgrades import Change, with_changes
 from isotact.core.telling.promise_parser import Suggestions, suggest
 
@@ -105,17 +108,27 @@ async def ways_to_a_picture(body: AboutPromise, ask: Asks) -> Response:
     return await ask(ways_of_a_picture, body)
 
 
+class PromiseAndRecipes(RigAndRecipes):
+    """A rig, one of its promises, and all recipes with their tallies."""
+
+    promise: Id
+
+
 @question(long=True)
-def what_would_do(desk: AnswerContext, body: AboutPromise) -> Takes:
-    """What a promise takes."""
-    answer = desk.about(body.document)
-    return what_it_takes(answer.rig, desk.catalogue.profiles, answer.plan, body.promise)
+def what_would_do(desk: AnswerContext, body: PromiseAndRecipes) -> Takes:
+    """What a promise takes, and what may do it."""
+    answer, shelf = desk.about(body.document), desk.catalogue.profiles
+    takes = what_it_takes(answer.rig, shelf, answer.plan, body.promise)
+    maybe = offered_for(answer.rig, answer.plan, body.promise, body.recipes, body.rates, shelf)
+    return takes.model_copy(update={"maybe": maybe})
 
 
 @router.post("/takes", response_model=Takes, openapi_extra=MAY_LOOK)
-async def takes(body: AboutPromise, ask: Asks) -> Response:
-    """The cheapest set of changes with which a promise would hold, and one of another kind."""
-    return await ask(what_would_do, body)
+async def takes(body: AboutPromise, store: TheStore, ask: Asks) -> Response:
+    """The cheapest set of changes with which a promise would hold, one of another kind, and the recipes for it."""
+    recipes, rates = await run_in_threadpool(known_recipes, store)
+    asked = PromiseAndRecipes(document=body.document, promise=body.promise, recipes=recipes, rates=rates)
+    return await ask(what_would_do, asked)
 
 
 @router.post("/changes", openapi_extra=MAY_LOOK)

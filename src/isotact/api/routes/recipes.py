@@ -81,16 +81,14 @@ def what_may_help(desk: AnswerContext, body: RigAndRecipes) -> tuple[Offer, ...]
 @beside.post("/offers", response_model=list[Offer], openapi_extra=MAY_LOOK)
 async def recipes_for(body: RigToPlan, store: TheStore, ask: Asks) -> Response:
     """Recipes for a rig's promises that have no way of their own, or a poor one; with their rate, never as sure."""
-    return await ask(what_may_help, await run_in_threadpool(_with_recipes, body.document, store))
+    recipes, rates = await run_in_threadpool(known_recipes, store)
+    return await ask(what_may_help, RigAndRecipes(document=body.document, recipes=recipes, rates=rates))
 
 
-def _with_recipes(document: Rig, store: Store) -> RigAndRecipes:
+def known_recipes(store: Store) -> tuple[list[Recipe], dict[Id, Rate]]:
+    """All recipes, and how often each worked."""
     known = [_tried(store, saved) for saved in store[RECIPE].all()]
-    return RigAndRecipes(
-        document=document,
-        recipes=[one.saved.document for one in known],
-        rates={one.saved.document.id: one.rate for one in known},
-    )
+    return [one.saved.document for one in known], {one.saved.document.id: one.rate for one in known}
 
 
 add_routes(router, RECIPE, Rules(must_know=_devices_are_known, named=True), but=["list"])

@@ -17,6 +17,7 @@ class Expectation(Struct):
 
     kept: list[Id] = Field(default=[], description="the promises that hold, every one and no other")
     unmet: dict[Id, Text] = Field(default={}, description="promise -> words that its reason holds")
+    maybe: dict[Id, Text] = Field(default={}, description="unmet promise -> words of how sure its recipe is")
     joins: list[Text] = Field(
         default=[], description="joins that are there: `device.port--device.port`, with ` by CABLE` where it matters"
     )

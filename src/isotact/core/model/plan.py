@@ -227,6 +227,16 @@ class PinAnswer(Struct):
     says: str
 
 
+class Maybe(Struct):
+    """A promise that the plan does not keep, and for which a recipe was taken: no yes and no no."""
+
+    promise: Id
+    recipe: Id
+    name: str
+    says: str = Field(description="how sure it is: `maybe, 1 of 2 tries, firmware 1.1`")
+    differs: tuple[str, ...] = Field(default=(), description="what is not as it was when it was found to work")
+
+
 class CostLine(Struct):
     """One line of the plan's cost."""
 
@@ -253,6 +263,7 @@ class Plan(Struct):
     )
     wake_order: tuple[WakePair, ...]
     unmet: tuple[Unmet, ...]
+    maybe: tuple[Maybe, ...] = Field(default=(), description="of those, the promises for which a recipe was taken")
     cost: tuple[CostLine, ...]
     warnings: tuple[str, ...] = ()
     pins: tuple[PinAnswer, ...] = ()

@@ -1,6 +1,6 @@
 """A rig: one camera's build, its bag of cables, and what was promised to whom."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
@@ -8,6 +8,7 @@ from pydantic import Field, field_validator, model_validator
 from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.model.problems import Flaw, Path, nearest
+from isotact.core.model.recipe import TakenRecipe
 from isotact.core.model.shot import Schools, Shot
 from isotact.core.model.units import Hours, Metres, Milliseconds
 from isotact.core.model.vocabulary import FunctionId
@@ -231,6 +232,11 @@ class Rig(Document):
     schools: Schools = Schools()
     shot: Shot = Shot()
     pins: list[Pin] = Field(default=[], max_length=60)
+    recipes: list[TakenRecipe] = Field(
+        default=[],
+        max_length=20,
+        description="for promises that are to rest on one, where they have no way of their own",
+    )
     channels: dict[Id, list[Text]] = Field(
         default={},
         max_length=20,
@@ -282,6 +288,16 @@ class Rig(Document):
         """The devices that are not to be used."""
         return {pin.leaves for pin in self.pins if pin.leaves is not None}
 
+    def without_promises(self, gone: Collection[str]) -> "Rig":
+        """This without some of its promises, and without what is said of those."""
+        return self.model_copy(
+            update={
+                "promises": [promise for promise in self.promises if promise.id not in gone],
+                "pins": [pin for pin in self.pins if pin.about not in gone],
+                "recipes": [taken for taken in self.recipes if taken.promise not in gone],
+            }
+        )
+
     def promise(self, key: str) -> Promise:
         return next(promise for promise in self.promises if promise.id == key)
 
@@ -299,6 +315,7 @@ def _rig_flaws(rig: Rig) -> Iterator[Flaw]:
             seen.add(value)
     devices = [device.id for device in rig.devices]
     yield from _pin_flaws(rig, devices)
+    yield from _recipe_flaws(rig)
     for number, promise in enumerate(rig.promises):
         if promise.kind != "power" and promise.at.device not in devices:
             found = promise.at.device
@@ -327,3 +344,14 @@ def _pin_flaws(rig: Rig, devices: list[str]) -> Iterator[Flaw]:
         for path, found, known, word in named:
             if found not in known:
                 yield ("pins", number, *path), f"found '{found}', which is not {word} this rig{nearest(found, known)}"
+
+
+def _recipe_flaws(rig: Rig) -> Iterator[Flaw]:
+    promises = {promise.id: promise for promise in rig.promises}
+    profiles = {device.id: device.profile for device in rig.devices}
+    seen: set[str] = set()
+    for number, taken in enumerate(rig.recipes):
+        yield from ((("recipes", number, *path), says) for path, says in taken.flaws(promises, profiles))
+        if taken.promise in seen:
+            yield ("recipes", number, "promise"), f"found '{taken.promise}' twice; a promise rests on one recipe"
+        seen.add(taken.promise)

@@ -13,6 +13,7 @@ from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
 from isotact.core.planning.channels import channels_of
+from isotact.core.planning.maybes import maybes_of, not_needed
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.constraints import wake_pairs
@@ -54,6 +55,8 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
     routes = merged([route_of(c.rig, key, needs, chosen) for key, needs in taken.items()], needing(c.rig))
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
+    kept = {route.promise for route in routes}
+    warnings += not_needed(c.rig, kept)
     return Plan(
         rig=c.rig.rig.id,
         status=status,
@@ -64,6 +67,7 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
         routes=tuple(sorted(routes, key=lambda route: place[route.promise])),
         wake_order=tuple(WakePair(first=first, second=second) for first, second in order),
         unmet=(),
+        maybe=tuple(maybes_of(c.rig, kept, in_use)),
         cost=tuple(_cost(c, solver)),
         warnings=tuple(warnings),
         pins=tuple(pin_answers(c, [solver.value(var) for var in c.obeyed], links)),

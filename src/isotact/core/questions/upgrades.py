@@ -38,6 +38,7 @@ from isotact.core.planning.model_access import (
 )
 from isotact.core.progress import at
 from isotact.core.questions.device_search import feeders_for, helpful, new_devices
+from isotact.core.questions.recipe_offers import Offer
 from isotact.core.solver import copied, solve, without_aim
 from isotact.core.telling.phrases import promise_words
 
@@ -102,6 +103,7 @@ class Takes(Struct):
     verdict: Literal["kept-already", "can-be-had", "none-found", "gave-up"]
     says: str
     takes: tuple[Take, ...] = ()
+    maybe: tuple[Offer, ...] = Field(default=(), description="recipes that may do it, with what each needs besides")
 
 
 @dataclass(frozen=True)
@@ -292,12 +294,9 @@ def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
                 devices[device.id] = device.model_copy(update={"firmware": change.value})
             case "licence" if device and change.value not in device.licences:
                 devices[device.id] = device.model_copy(update={"licences": [*device.licences, change.value]})
-    pins = [pin for pin in rig.rig.pins if pin.about not in dropped]
-    return rig.rig.model_copy(
+    return rig.rig.without_promises(dropped).model_copy(
         update={
             "devices": list(devices.values()),
             "bag": [BagItem(cable=key, count=number) for key, number in bag.items()],
-            "promises": [promise for promise in rig.rig.promises if promise.id not in dropped],
-            "pins": pins,
         }
     )

@@ -13,7 +13,19 @@ from pydantic import Field
 from isotact.core.model.keys import Key
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.trades import balance, cables, care, lens_drive, media, menus, mounting, power, radio, waking
+from isotact.core.trades import (
+    balance,
+    cables,
+    care,
+    lens_drive,
+    media,
+    menus,
+    mounting,
+    power,
+    radio,
+    recipes,
+    waking,
+)  # fmt: skip
 from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, HandAct, Mishap, observe, perform
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import Node, StepGraph
@@ -30,6 +42,7 @@ TRADES: tuple[Trade, ...] = (
     mounting.TRADE,
     balance.TRADE,
     media.TRADE,
+    recipes.TRADE,
     care.TRADE,
 )
 """In the order in which they arrange steps: menus first, since a visit to a menu is a waking that power must know."""

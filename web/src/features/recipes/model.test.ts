@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import type { LogLine, Rig } from "../../api/client";
-import { begun, lacks, rateWords, stepsFrom, trimmed } from "./model";
+import { begun, givesOf, lacks, rateWords, stepsFrom, trimmed } from "./model";
 
 const rig = { devices: [{ profile: "body", firmware: "1.2" }, { profile: "grip" }] } as unknown as Rig;
 
@@ -41,4 +41,9 @@ it("makes steps of the log", () => {
     { what: "note", words: "", text: "Menu open" },
   ];
   expect(stepsFrom(lines as LogLine[]).map(({ says }) => says)).toEqual(["Wake the grip", "Link: restart it", "Menu open"]);
+});
+
+it("gives nothing between devices that it has no longer", () => {
+  const gives = [{ kind: "control" as const, function: "iso", at: "phone", to: "body" }];
+  expect(givesOf(gives, [{ profile: "body" }])).toEqual([{ ...gives[0], at: null }]);
 });

@@ -55,3 +55,9 @@ export const stepsFrom = (lines: readonly LogLine[]): Recipe["steps"] =>
     }))
     .filter(({ says }) => says)
     .slice(0, 60);
+
+/** What it gives, once its devices are others: between those that are left. */
+export function givesOf(gives: Recipe["gives"], devices: Recipe["devices"]): Recipe["gives"] {
+  const left = (profile: string | null | undefined) => (devices.some((one) => one.profile === profile) ? profile : null);
+  return gives.map((one) => ({ ...one, at: left(one.at), to: left(one.to) }));
+}

@@ -54,6 +54,11 @@ describe("the devices of a rig", () => {
     expect(left.promises.map((one) => one.id)).toEqual(["roll", "hours"]);
     expect(left.pins?.map((pin) => pin.kind)).toEqual(["keep-out"]);
   });
+  it("go with the recipes that need them", () => {
+    const taken = { promise: "roll", recipe: {}, devices: ["grip", "phone"] } as unknown as NonNullable<Rig["recipes"]>[number];
+    expect(withoutDevice({ ...full, recipes: [taken] }, "phone").recipes).toEqual([]);
+    expect(withoutDevice({ ...full, recipes: [{ ...taken, devices: ["grip"] }] }, "phone").recipes).toHaveLength(1);
+  });
   it("go with the picture that was promised of them", () => {
     const of = { ...full, promises: full.promises.map((one) => (one.kind === "picture" ? { ...one, of: "grip" } : one)) };
     expect(withoutDevice(of, "grip").promises.map((one) => one.id)).toEqual(["hours"]);

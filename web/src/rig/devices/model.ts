@@ -58,7 +58,7 @@ export function withKit(rig: Rig, kit: Kit): Rig {
   return { ...rig, bag: (kit.cables ?? []).map((one) => ({ cable: one.cable, count: Math.min(99, one.count ?? 1) })) };
 }
 
-/** `rig` without a device, and without the promises and pins that name it. */
+/** `rig` without a device, and without the promises, pins and recipes that name it. */
 export function withoutDevice(rig: Rig, id: string): Rig {
   const names = (promise: Exclude<RigPromise, { kind: "power" }>) => [
     promise.at.device,
@@ -72,7 +72,8 @@ export function withoutDevice(rig: Rig, id: string): Rig {
     if (pin.kind === "off") return pin.device !== id;
     return left.has(pin.promise) && !pin.over.some((join) => join.split("--").some((end) => end.split(".")[0] === id));
   });
-  return { ...rig, devices: rig.devices.filter((device) => device.id !== id), promises, pins };
+  const recipes = (rig.recipes ?? []).filter((taken) => left.has(taken.promise) && !taken.devices.includes(id));
+  return { ...rig, devices: rig.devices.filter((device) => device.id !== id), promises, pins, recipes };
 }
 
 /** `rig` with what is known of one device changed; an empty name gives it its profile's. */

@@ -1,10 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
-import type { Rig, RigPromise } from "../../api/client";
+import type { RigPromise } from "../../api/client";
 import { Button } from "../../ui";
-import { STATES } from "../model";
+import { STATES, withoutPromise } from "../model";
 import { SidePanel } from "../parts/side-panel";
 import { Photos } from "../photos";
 import { Waiting } from "../searching";
@@ -17,8 +16,8 @@ import { useLit } from "../use-lit";
 import { useStates } from "../use-states";
 import { PromiseFields } from "./fields";
 import { surfacesOf } from "./model";
-import { offersQuery } from "../queries";
 import { PromisedTo } from "./person";
+import { Recipes } from "./recipes";
 import { TakesOf } from "./takes";
 
 /** One promise: how it stands and why, what it would take, its fields, its way, and its conditions, the broken ones on top. */
@@ -36,7 +35,7 @@ export function PromisePanel({ id }: { id: string }) {
   const state = STATES[states[id] ?? "asked"];
   const drop = () => {
     close();
-    edit((now) => ({ ...now, promises: now.promises.filter((one) => one.id !== id), pins: pinsWithout(now, id) }));
+    edit((now) => withoutPromise(now, id));
   };
   return (
     <SidePanel title={`${promise.who}: ${words}`} onClose={unlight}>
@@ -62,7 +61,6 @@ export function PromisePanel({ id }: { id: string }) {
 
 const MOST_TOLD = 4;
 const SEEN = { proven: "Proven by hand", failed: "Seen not to work", spoilt: "Undone" } as const;
-const pinsWithout = (rig: Rig, promise: string) => (rig.pins ?? []).filter((pin) => pin.kind !== "way" || pin.promise !== promise);
 
 /** Who saw it working, and when; and what has to be proven again, because it rests on something else now. */
 function ProvenByHand({ promise }: { promise: string }) {
@@ -133,41 +131,6 @@ function Why({ promise, words }: { promise: RigPromise; words: string }) {
         </Button>
       )}
     </div>
-  );
-}
-
-/** What somebody found to work in a case like this, how often; never as a sure thing. */
-function Recipes({ promise }: { promise: string }) {
-  const { rig } = useDraft();
-  const { isPlanning } = useAnswer();
-  const { data } = useQuery({ ...offersQuery(rig), enabled: !isPlanning });
-  const offered = (data ?? []).filter((one) => one.promise === promise);
-  if (offered.length === 0) return null;
-  return (
-    <section aria-label="Recipes" className="mt-3 rounded-md border-l-8 border-lead bg-raised px-3 py-2 leading-snug">
-      <h3 className="font-semibold">
-        {offered[0]?.why === "no way"
-          ? "No way of its own. A recipe may do it:"
-          : "Its way rests on what nobody looked at. A recipe may do it:"}
-      </h3>
-      {offered.map((one) => (
-        <div key={one.recipe} className="py-1">
-          <Link to={`/recipes?carry=${one.recipe}&rig=${rig.id}`} className="inline-flex min-h-11 items-center font-semibold underline">
-            {one.name}
-          </Link>
-          <p>
-            {one.rate.tries === 0
-              ? "Never tried yet."
-              : `It worked ${one.rate.worked} of ${one.rate.tries} times: by that, ${Math.round(one.rate.low * 100)} to ${Math.round(one.rate.high * 100)} in 100.`}
-          </p>
-          {(one.differs ?? []).map((says) => (
-            <p key={says} className="text-warn">
-              {says}
-            </p>
-          ))}
-        </div>
-      ))}
-    </section>
   );
 }
 

@@ -24,3 +24,15 @@ export const suggestQuery = (rig: Rig, text: string, who: string) =>
     staleTime: Infinity,
     retry: false,
   });
+
+export const recipeOf = (key: string) =>
+  told(api.GET("/api/recipes/{key}", { params: { path: { key } } })).then(({ document }) => document);
+
+/** `rig` with one of its promises resting on a recipe, in the place of another on which it rested. */
+export const withRecipe = (rig: Rig, offer: Schemas["Offer"], recipe: Schemas["Recipe"]): Rig => ({
+  ...rig,
+  recipes: [
+    ...(rig.recipes ?? []).filter((one) => one.promise !== offer.promise),
+    { promise: offer.promise, recipe, devices: [...(offer.devices ?? [])], worked: offer.rate.worked, tries: offer.rate.tries },
+  ],
+});

@@ -1,11 +1,14 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 
-import { Refusal, type Change } from "../../api/client";
+import { Refusal, type Change, type Takes } from "../../api/client";
 import { Button } from "../../ui";
 import { Problems } from "../parts/problems";
 import { Waiting } from "../searching";
 import { useDraft } from "../use-draft";
 import { changedRig, takesQuery } from "./queries";
+import { oftenOf, TakeIt } from "./recipes";
+
+type Take = NonNullable<Takes["takes"]>[number];
 
 const MARKS: Record<Change["kind"], string> = {
   cable: "get",
@@ -18,20 +21,38 @@ const MARKS: Record<Change["kind"], string> = {
 
 const doing = (changes: readonly Change[]) => (changes.length === 1 ? `Plan with this: ${MARKS[changes[0]!.kind]}` : "Plan with these");
 
-/** What it takes to keep a promise: the cheapest changes and the cheapest of another kind, each done with a tap. */
+/** What it takes to keep a promise: the cheapest changes, the cheapest of another kind, and recipes that may do it. */
 export function TakesOf({ promise }: { promise: string }) {
-  const { rig, edit } = useDraft();
+  const { rig } = useDraft();
   const query = useQuery(takesQuery(rig, promise));
   const { data } = query;
+  if (!data) return <Waiting name="takes" query={query} says="Looking through the catalogue" />;
+  return (
+    <>
+      {(data.takes ?? []).length === 0 && <p>{data.says}</p>}
+      {(data.takes ?? []).length > 0 && <Surely takes={data.takes ?? []} />}
+      {(data.maybe ?? []).map((offer) => (
+        <div key={offer.recipe} className="mt-2 rounded-md border border-edge bg-ground px-3 py-2">
+          <span className="block text-sm text-soft">Or maybe, by a recipe</span>
+          <span className="font-semibold">{offer.name}</span>
+          <p>{oftenOf(offer)}</p>
+          <TakeIt offer={offer} />
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** The changes with which it holds for certain. */
+function Surely({ takes }: { takes: readonly Take[] }) {
+  const { rig, edit } = useDraft();
   const make = useMutation({
     mutationFn: (changes: readonly Change[]) => changedRig(rig, changes),
     onSuccess: (changed) => edit(() => changed),
   });
-  if (!data) return <Waiting name="takes" query={query} says="Looking through the catalogue" />;
-  if ((data.takes ?? []).length === 0) return <p>{data.says}</p>;
   return (
     <ol className="space-y-2" aria-label="What it takes">
-      {(data.takes ?? []).map((take, number) => (
+      {takes.map((take, number) => (
         <li key={take.says} className="flex flex-wrap items-center gap-2 rounded-md border border-edge bg-ground px-3 py-2">
           <span className="min-w-0 flex-1">
             <span className="block text-sm text-soft">

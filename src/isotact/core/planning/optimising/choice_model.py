@@ -109,6 +109,8 @@ class ChoiceModel:
     """Body -> whether it is left without a lens though some would fit."""
     grounded: dict[str, cp_model.IntVar] = field(default_factory=dict)
     """Body -> whether it stays off the gimbal though there is one."""
+    idle: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Device -> whether it stays in its case though a promise that is not kept rests on a recipe with it."""
     lacks: dict[str, cp_model.IntVar] = field(default_factory=dict)
     """Gimbal -> what it lacks of its least payload, in tens of grams; only where weight to add lies there."""
     change: dict[Change, cp_model.IntVar] = field(default_factory=dict)

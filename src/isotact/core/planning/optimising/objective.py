@@ -55,6 +55,7 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
     lines["device"] += [(1, var) for device, var in c.awake.items() if not c.rig[device].profile.ballast]
     lines["bare"] += [(1, var) for var in c.bare.values()]
     lines["grounded"] += [(1, var) for var in c.grounded.values()]
+    lines["idle"] += [(1, var) for var in c.idle.values()]
     for promise in c.rig.rig.pictures:
         listed = c.options.get(promise.id, []) if promise.id not in c.paths else []
         for number, needs in enumerate(listed):

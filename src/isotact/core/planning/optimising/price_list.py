@@ -35,6 +35,8 @@ DEVICE = 5
 BARE = 100
 # The gimbal is what the rig is for: only a promise, or a weight that it does not carry, keeps a body off it.
 GROUNDED = 300
+# A recipe is followed with all that is in it, or it is another recipe: as dear as a body without its lens.
+IDLE = 100
 # A gimbal tied to something that stands: nobody walks with it, and the one who tries pulls the socket out. Dearer than
 # a transmitter with its receiver and their leads, so that these are taken wherever they lie in the rig.
 LEASH = 80
@@ -58,6 +60,7 @@ WORDS = {
     "device": ("devices in use", DEVICE),
     "bare": ("bodies without a lens", BARE),
     "grounded": ("bodies off the gimbal", GROUNDED),
+    "idle": ("devices that a recipe lacks", IDLE),
     "delay": ("picture delay, per 10 ms", PER_10_MS),
     "change": ("changes to what is plugged", CHANGE),
 }

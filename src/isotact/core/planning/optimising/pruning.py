@@ -40,6 +40,7 @@ def useful_links(rig: ResolvedRig, found: Searched) -> list[Link]:
         for device, placed in rig.devices.items()
         if placed.profile.makes or placed.profile.carrier or (alone and placed.profile.power)
     }
+    used |= {device for taken in rig.rig.recipes for device in taken.devices}
     for link in found.links:
         if link.id in taken or any(use.is_seat for use in link.uses) or is_pinned(rig, link):
             kept.append(link)

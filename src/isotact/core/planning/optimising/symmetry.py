@@ -113,8 +113,9 @@ def _named(rig: ResolvedRig) -> frozenset[str]:
 
 
 def _set_apart(rig: ResolvedRig) -> frozenset[str]:
-    """The devices that a pin or a tape flag tells from others like them."""
+    """The devices that a pin, a recipe or a tape flag tells from others like them."""
     pinned = {device for one in rig.rig.pins for device in one.devices}
+    pinned |= {device for taken in rig.rig.recipes for device in taken.devices}
     return frozenset(pinned | {point.device for flag in rig.rig.flags for point in (flag.a, flag.b)})
 
 

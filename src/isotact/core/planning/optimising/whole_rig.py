@@ -31,6 +31,7 @@ def add_whole_rig(c: ChoiceModel) -> None:
         if placed.is_plain and not placed.profile.ballast and device not in off:
             for body in bodies:  # nobody leaves a plate in its case
                 c.model.add_implication(c.awake[body], c.awake[device])
+    _serve_recipes(c)
     _weigh(c, bodies)
     _are_on(c, off)
 
@@ -74,6 +75,15 @@ def _fly(c: ChoiceModel, bodies: list[str], off: set[str]) -> None:
     if len(carriers) > 1 and caged:
         flown, flying = (added(c.awake[one] for one in those) for those in (carriers, caged))
         c.add(("aloft", (carriers[0],)), flown <= flying)
+
+
+def _serve_recipes(c: ChoiceModel) -> None:
+    """What a recipe needs is out and on, where its promise is kept in no other way."""
+    for taken in c.rig.rig.recipes:
+        for device in taken.devices:
+            if device not in c.idle:
+                c.idle[device] = c.model.new_bool_var(f"idle {device}")
+            c.model.add_bool_or([c.awake[device], c.kept[taken.promise], c.idle[device]])
 
 
 def _weigh(c: ChoiceModel, bodies: list[str]) -> None:

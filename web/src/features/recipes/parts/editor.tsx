@@ -4,10 +4,11 @@ import { useState } from "react";
 import { Refusal, type Catalogue, type Rig } from "../../../api/client";
 import { catalogueQuery, Problems } from "../../../rig";
 import { Button, Choose, Panel, TextArea, TextInput, today } from "../../../ui";
-import { lacks, stepsFrom, trimmed } from "../model";
+import { givesOf, lacks, stepsFrom, trimmed } from "../model";
 import { doneToday, type Recipe } from "../queries";
 
 const PICTURE = "a picture";
+const ENDS = { at: { control: "worked at", picture: "seen on" }, to: { control: "carried out by", picture: "of" } } as const;
 
 /** A recipe as it is written: for which devices, what it gives, its steps. What is typed stays until it is saved. */
 export function Editor({
@@ -39,8 +40,17 @@ export function Editor({
             onChange={(event) => change({ name: event.target.value })}
           />
         </label>
-        <With devices={recipe.devices} catalogue={catalogue} onDevices={(devices) => change({ devices })} />
-        <Gives gives={recipe.gives} catalogue={catalogue} onGives={(gives) => change({ gives })} />
+        <With
+          devices={recipe.devices}
+          catalogue={catalogue}
+          onDevices={(devices) => change({ devices, gives: givesOf(recipe.gives, devices) })}
+        />
+        <Gives
+          gives={recipe.gives}
+          devices={recipe.devices.map(({ profile }) => profile)}
+          catalogue={catalogue}
+          onGives={(gives) => change({ gives })}
+        />
         <Steps steps={recipe.steps} rigs={rigs} onSteps={(steps) => change({ steps })} />
         <label className="block">
           What else it seems to depend on
@@ -116,17 +126,20 @@ function With({
   );
 }
 
-/** What a recipe gives: functions that are controlled, a picture. */
+/** What a recipe gives: functions that are controlled, a picture, and between which of its devices. */
 function Gives({
   gives,
+  devices,
   catalogue,
   onGives,
 }: {
   gives: Recipe["gives"];
+  devices: readonly string[];
   catalogue: Catalogue | undefined;
   onGives: (gives: Recipe["gives"]) => void;
 }) {
   const functions = catalogue?.functions ?? {};
+  const deviceOf = (profile: string) => catalogue?.profiles.find(({ id }) => id === profile)?.name ?? profile;
   const nameOf = (one: Recipe["gives"][number]) =>
     one.kind === "picture" ? PICTURE : (functions[one.function ?? ""] ?? one.function ?? "");
   const given = (value: string): Recipe["gives"][number] =>
@@ -136,9 +149,23 @@ function Gives({
       <h3 className="font-semibold">Gives</h3>
       <div className="flex flex-wrap gap-2">
         {gives.map((one, number) => (
-          <Button key={number} aria-label={`Take ${nameOf(one)} out`} onClick={() => onGives(gives.filter((_, at) => at !== number))}>
-            {nameOf(one)} ✕
-          </Button>
+          <div key={number} className="flex w-full flex-wrap items-center gap-2">
+            <Button aria-label={`Take ${nameOf(one)} out`} onClick={() => onGives(gives.filter((_, at) => at !== number))}>
+              {nameOf(one)} ✕
+            </Button>
+            {(["at", "to"] as const).map((field) => (
+              <Choose
+                key={field}
+                label={`${nameOf(one)}: ${ENDS[field][one.kind]}`}
+                value={one[field] ?? ""}
+                choices={[
+                  { value: "", label: `${ENDS[field][one.kind]} any of them` },
+                  ...[...new Set(devices)].map((id) => ({ value: id, label: `${ENDS[field][one.kind]} ${deviceOf(id)}` })),
+                ]}
+                onChange={(id) => onGives(gives.map((other, at) => (at === number ? { ...other, [field]: id || null } : other)))}
+              />
+            ))}
+          </div>
         ))}
         <Choose
           label="Add what it gives"

@@ -19,6 +19,7 @@ export function CardView({
   onLine,
   onSay,
   onTick,
+  onTried,
   onBack,
   onNext,
 }: {
@@ -33,6 +34,8 @@ export function CardView({
   whose: ReactNode;
   onSay: (what: Amiss, reason: string, photos: string[]) => void;
   onTick: () => void;
+  /** Of a recipe: whether it worked, which is counted. */
+  onTried: (worked: boolean) => void;
   onBack?: () => void;
   onNext?: () => void;
 }) {
@@ -61,14 +64,32 @@ export function CardView({
         <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
           Back
         </Button>
-        <Button weight="lead" className="min-h-16 text-xl" disabled={!mayTick} onClick={onTick} aria-pressed={ticked}>
-          {ticked ? "Done ✔, take the tick off" : single ? "Done" : "All done"}
-        </Button>
+        {single?.act.kind === "try-recipe" && !ticked ? (
+          <Tried mayTick={mayTick} onTried={onTried} />
+        ) : (
+          <Button weight="lead" className="min-h-16 text-xl" disabled={!mayTick} onClick={onTick} aria-pressed={ticked}>
+            {ticked ? "Done ✔, take the tick off" : single ? "Done" : "All done"}
+          </Button>
+        )}
         <Button className="min-h-16 text-lg" disabled={!onNext} onClick={onNext}>
           Next
         </Button>
       </div>
     </article>
+  );
+}
+
+/** A recipe was tried: either way it is counted. */
+function Tried({ mayTick, onTried }: { mayTick: boolean; onTried: (worked: boolean) => void }) {
+  return (
+    <div className="grid grid-cols-2 gap-2">
+      <Button weight="lead" className="min-h-16 text-lg" disabled={!mayTick} onClick={() => onTried(true)}>
+        ✔ It worked
+      </Button>
+      <Button className="min-h-16 text-lg" disabled={!mayTick} onClick={() => onTried(false)}>
+        ✕ It did not
+      </Button>
+    </div>
   );
 }
 

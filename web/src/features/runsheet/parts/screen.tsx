@@ -52,7 +52,7 @@ function NothingToDo({ at }: { at: Sheet }) {
 
 /** The card that is looked at, with what can be said of it and to whom it can be given. */
 function CardAtHand({ at, crew, card, of }: { at: Sheet; crew: OnTheSheet; card: Card; of: number }) {
-  const { marks, ticks, tick, say, given, give } = useDay();
+  const { marks, ticks, tick, say, given, give, log } = useDay();
   const { mayTick } = useMe();
   const { cards, go } = at;
   const [first] = card.steps;
@@ -87,6 +87,12 @@ function CardAtHand({ at, crew, card, of }: { at: Sheet; crew: OnTheSheet; card:
       }}
       onLine={(step) => tick([step], !(step in ticks))}
       onTick={at.toggle}
+      onTried={(worked) => {
+        if (first?.act.kind !== "try-recipe") return;
+        log("tried", [first.act.recipe], undefined, { worked });
+        say([first.id], "done", { reason: worked ? "it worked" : "it did not work" });
+        go(at.at + 1);
+      }}
       onBack={at.at > 0 ? () => go(at.at - 1) : undefined}
       onNext={at.at < cards.length - 1 ? () => go(at.at + 1) : undefined}
     />
