@@ -235,9 +235,9 @@ def test_a_recipe_that_is_taken_is_maybe_stands_in_the_sheet_and_is_counted_ther
     assert step == 1
     page.goto(page.url.split("/case")[0] + "/run-sheet?step=recipe:iso.0")
     card = page.get_by_role("article", name="Step")
-    expect(card.get_by_role("heading", name="Recipe, 1 of 1: Take the card out of the body")).to_be_visible()
+    expect(card.get_by_role("heading", name="Maybe, 1 of 1: Take the card out of the body")).to_be_visible()
     card.get_by_role("button", name="Done").click()
-    expect(card.get_by_role("heading", name="Try: ISO from")).to_be_visible()
+    expect(card.get_by_role("heading", name="Maybe: try ISO from")).to_be_visible()
     card.get_by_role("button", name="It worked").click()
     expect(card.get_by_role("heading", name="Prove: focus")).to_be_visible()
     expect(maybe).to_be_visible()

@@ -58,7 +58,7 @@ class Followed(Condition):
         return Draft(
             key=self.made_by(),
             stage="prove",
-            title=f"Recipe, {self.number + 1} of {len(steps)}: {steps[self.number].says.rstrip('.')}",
+            title=f"Maybe, {self.number + 1} of {len(steps)}: {steps[self.number].says.rstrip('.')}",
             detail=() if self.number else tuple(lead),
             expect=steps[self.number].expect or "Done.",
             # A line of a list, read and done with care.
@@ -76,7 +76,7 @@ class Followed(Condition):
         return Draft(
             key=self.made_by(),
             stage="prove",
-            title=f"Try: {promise_words(rig, promise)}, by the recipe “{taken.recipe.name}”",
+            title=f"Maybe: try {promise_words(rig, promise)}",
             detail=(
                 f"{act[0].upper()}{act[1:]}.",
                 *stop,
