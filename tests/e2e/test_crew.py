@@ -229,10 +229,11 @@ def test_a_recipe_that_is_taken_is_maybe_stands_in_the_sheet_and_is_counted_ther
     expect(panel.get_by_text("Maybe, never tried. Its steps stand in the run sheet")).to_be_visible()
     maybe = promises.get_by_role("button", name="maybe, by a recipe. Director: ISO")
     expect(maybe).to_be_visible()
-    step = page.evaluate(
+    expect(page.get_by_role("status", name="Saved")).to_be_visible()
+    taken = page.evaluate(
         "fetch('/api/rigs/night-ferry-b').then(answer => answer.json()).then(({document}) => document.recipes.length)"
     )
-    assert step == 1
+    assert taken == 1
     page.goto(page.url.split("/case")[0] + "/run-sheet?step=recipe:iso.0")
     card = page.get_by_role("article", name="Step")
     expect(card.get_by_role("heading", name="Maybe, 1 of 1: Take the card out of the body")).to_be_visible()
