@@ -26,8 +26,23 @@ def test_an_example_opens_as_a_rig_of_ones_own_and_answers(opened: Opener):
     expect(page.get_by_role("link", name=re.compile("^Own screen"))).to_have_count(1)
 
 
+AS_DEAR = """async () => {
+    const { document, revision } = await (await fetch("/api/rigs/night-ferry-b")).json();
+    const promises = document.promises.map((one) => ({ ...one, weight: one.id === "iso" ? 5 : one.weight }));
+    const body = JSON.stringify({ made_on: revision, document: { ...document, promises } });
+    const headers = { "Content-Type": "application/json" };
+    await fetch("/api/rigs/night-ferry-b", { method: "PUT", headers, body });
+}"""
+"""The demo with an ISO that is worth as much as record."""
+
+
 def test_what_it_takes_is_shown_and_done_with_a_tap(opened: Opener):
     page = opened()
+    settled(page, THREE)
+    told(page, "ISO from").get_by_role("button", name=re.compile("^What would it take. ISO")).click()
+    expect(page.get_by_text("It would hold only without record from the record button")).to_be_visible()
+    page.evaluate(AS_DEAR)
+    page.reload()
     settled(page, THREE)
     told(page, "ISO from").get_by_role("button", name=re.compile("^What would it take. ISO")).click()
     takes = page.get_by_role("list", name="What it takes")

@@ -48,7 +48,6 @@ def test_from_the_first_page_to_a_proven_rig(opened: Opener):
     settled(page, ["planned", "planned", "planned", "impossible"])
     card = told(page, "Director: ISO")
     expect(card).to_contain_text("ISO from Director's phone needs Stills mode, record from Tansy grip needs Video mode")
-    expect(card).to_contain_text("Give up record from the record button of Tansy grip.")
 
     page.get_by_role("link", name=re.compile("^Wiring")).click()
     schedule = page.get_by_role("button", name=re.compile("^B2 USB-C to USB-C, data, 0.3 m"))

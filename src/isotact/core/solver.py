@@ -53,9 +53,9 @@ def fix(var: cp_model.IntVar, value: int, model: cp_model.CpModel | None = None)
     proto.domain[0] = value
 
 
-def release(var: cp_model.IntVar) -> None:
+def release(var: cp_model.IntVar, model: cp_model.CpModel | None = None) -> None:
     """Let a boolean be chosen again."""
-    fix(var, 0)
+    fix(var, 0, model)
 
 
 def most(var: cp_model.IntVar) -> int:
@@ -98,17 +98,20 @@ QUICK = 0.25
 
 
 def solve(
-    model: cp_model.CpModel, time_limit_s: float, sort: Sort = "plan", watch: Watch | None = None
+    model: cp_model.CpModel, work: float, sort: Sort = "plan", watch: Watch | None = None
 ) -> tuple[cp_model.CpSolver, Verdict]:
-    """Solve with one worker and a fixed seed, so that the same model always gives the same answer.
+    """Solve with one worker, a fixed seed and a limit in work, so that the same model always gives the same answer.
+
+    `work` is in the solver's own measure, of which a unit takes one to two seconds on a laptop: what is found must not
+    depend on how busy the machine is today. Only who stops a search by hand (`watch`) gets what is there by then.
 
     `sort` tells what the model is: one rig's plan, several rigs at once, or a question whether something can be at
     all. The settings are those that proved quickest on each.
     """
     if sort != "plan":
-        return _run(_solver(time_limit_s, _SETTINGS[sort]), model, watch)
-    quick = _run(_solver(time_limit_s, {**_SETTINGS["plan"], "max_deterministic_time": QUICK}), model, watch)
-    left = time_limit_s - quick[0].wall_time
+        return _run(_solver(work, _SETTINGS[sort]), model, watch)
+    quick = _run(_solver(min(QUICK, work), _SETTINGS["plan"]), model, watch)
+    left = work - min(QUICK, work)
     if quick[1] in ("optimal", "infeasible") or left <= 0 or (watch is not None and watch.stopped):
         return quick
     thorough = _run(_solver(left, _SETTINGS["day"]), model, watch)
@@ -118,7 +121,7 @@ def solve(
 
 def solve_within(model: cp_model.CpModel, work: float) -> tuple[cp_model.CpSolver, Verdict]:
     """Solve with its own settings, within so much work in its own measure: the same on every machine."""
-    return _run(_solver(0, {"max_deterministic_time": work}), model, None)
+    return _run(_solver(work, {}), model, None)
 
 
 # Probing and symmetry cost more than they save on models that are already small. Feeds and ways make flows: with all of
@@ -139,16 +142,15 @@ _SETTINGS: dict[Sort, dict[str, int | float | bool]] = {
 }
 
 
-def _solver(time_limit_s: float, settings: dict[str, int | float | bool]) -> cp_model.CpSolver:
-    """A solver so set; a limit of nought is none."""
+def _solver(work: float, settings: dict[str, int | float | bool]) -> cp_model.CpSolver:
+    """A solver so set, with a limit to its work."""
     from ortools.sat.python import cp_model
 
     solver = cp_model.CpSolver()
     # One worker: two were slower on every rig measured, and the answer must not depend on which is quicker today.
     solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
-    if time_limit_s:
-        solver.parameters.max_time_in_seconds = time_limit_s
+    solver.parameters.max_deterministic_time = work
     for key, value in settings.items():
         setattr(solver.parameters, key, value)
     return solver

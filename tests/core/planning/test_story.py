@@ -61,7 +61,12 @@ def test_iso_is_refused_for_the_mode_and_the_promise_in_its_way_is_named():
         "phone needs Stills mode, record from Tansy grip needs Video mode. From outside, in Video mode it takes "
         "record, focus; in Stills mode it takes ISO, shutter, stills, iris, focus."
     )
-    assert made.ways_out == ("Give up record from the record button of Tansy grip.",)
+    assert made.ways_out == (), "record weighs more"
+
+
+def test_what_is_worth_no_more_may_be_given_up_and_comes_last():
+    made = unmet(planned(lambda data: promise_of(data, "iso").update(weight=5)), "iso")
+    assert made.ways_out[-1] == "Give up record from the record button of Tansy grip."
 
 
 def test_without_record_iso_holds_by_way_of_the_transmitter():

@@ -85,7 +85,7 @@ def test_of_one_button_for_two_cameras_it_is_said_whose_record_fails():
     roll = {
         "kind": "control", "who": "X", "function": "record", "at": {"device": "hand", "surface": "record-button"},
     }  # fmt: skip
-    wanted = [{**roll, "id": one, "to": one, "weight": weight} for one, weight in (("left", 5), ("right", 3))]
+    wanted = [{**roll, "id": one, "to": one, "weight": weight} for one, weight in (("left", 3), ("right", 3))]
     made = planned(rig(bodies | fed, [], wanted))
     assert made.kept == ("left",)
     assert because(made, "right").startswith("Record of right from the record button of hand: no.")

@@ -12,7 +12,7 @@ from isotact.core.model import Plan, resolve
 from isotact.core.model.plan import Unmet
 from isotact.core.model.rig import Device
 from isotact.core.planning import plan
-from tests.core.planning.test_feeds import FOCUS, IRIS, LENS, because, planned, rig
+from tests.core.planning.test_feeds import FOCUS, IRIS, LENS, ROLL, because, planned, rig
 
 BUS, TAP = "motor-bus-motor-bus-20", "tap-power-2-50"
 ZOOM = {**FOCUS, "id": "zoom", "function": "zoom", "at": {"device": "hand", "surface": "zoom-stick"}, "weight": 3}
@@ -159,3 +159,11 @@ def test_tubes_that_could_each_sit_on_the_other_are_weighed_once(lens: str, carr
     document = base.model_copy(update={"devices": [*base.devices, *more]})
     made = plan(resolve(document, {**catalogue.profiles, **made_up}, catalogue.cables))
     assert (made.kept == ("record",)) is carried
+
+
+def test_a_spare_that_is_known_to_lack_is_to_be_brought():
+    hours = {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": 3, "changes": 2, "weight": 2}
+    roll = {**ROLL, "at": {"device": "body", "surface": "record-button"}}
+    devices = {"body": "cine-body-network", "battery": "plate-battery"}
+    made = plan(rig(devices, [], [roll, hours], battery={"spare_batteries": 0}))
+    assert unmet(made, "hours").ways_out[0] == "Bring a full spare battery for battery."

@@ -1,16 +1,20 @@
 """What it takes is enough, is needed, and is the least; and the runner-up is of another kind."""
 
 from itertools import combinations
+from typing import Any
 
 import pytest
 
 from isotact.catalogue import shipped
 from isotact.core.model import NotFoundError, ResolvedRig, resolve
 from isotact.core.model.profile import Profile
+from isotact.core.model.variants import with_document
 from isotact.core.planning import plan
 from isotact.core.questions import what_it_takes
-from isotact.core.questions.upgrades import Change, Takes, with_changes
+from isotact.core.questions.rig_changes import Change, with_changes
+from isotact.core.questions.upgrades import Takes
 from isotact.examples import examples
+from tests.core.planning.test_feeds import ROLL
 from tests.core.planning.test_feeds import rig as wired
 from tests.core.planning.test_reach import FLOWN, LEADS, RADIO, VILLAGE, away
 from tests.rigs import demo, device_of, no_data_cables, promise_of
@@ -23,14 +27,30 @@ def example(number: int) -> ResolvedRig:
     return resolve(found.rigs[0], CATALOGUE.profiles, CATALOGUE.cables)
 
 
+def hours_of(hours_h: float, battery: dict[str, Any] | None = None, changes: int = 0) -> ResolvedRig:
+    """A body that runs from a plate battery alone; hours are promised. A change of its battery is all that lacks."""
+    hours = {"kind": "power", "id": "hours", "who": "Everybody", "hours_h": hours_h, "changes": changes, "weight": 2}
+    promises = [{**ROLL, "at": {"device": "body", "surface": "record-button"}}, hours]
+    return wired({"body": "cine-body-network", "battery": "plate-battery"}, [], promises, battery=battery or {})
+
+
+def as_dear(rig: ResolvedRig) -> ResolvedRig:
+    """The same with every promise worth the same: then of two wishes either may go for the other."""
+    return with_document(rig, promises=[one.model_copy(update={"weight": 3}) for one in rig.rig.promises])
+
+
 CASES: dict[str, tuple[ResolvedRig, str]] = {
-    "another mode": (demo(), "iso"),
+    "another mode": (demo(lambda data: promise_of(data, "iso").update(weight=5)), "iso"),
     "a cable": (demo(no_data_cables), "roll"),
     "firmware": (demo(lambda data: device_of(data, "body").update(firmware="1.9")), "focus"),
     "a monitor": (demo(lambda data: promise_of(data, "picture").update(look="with")), "picture"),
-    "one of two wishes": (example(5), "wheel"),
+    "one of two wishes": (as_dear(example(5)), "pull"),
     "a feed": (example(10), "hours"),
     "a cable past the limit": (example(15), "client"),
+    "a battery change": (hours_of(3.0), "hours"),
+    "a spare and a change": (hours_of(3.0, {"spare_batteries": 0}), "hours"),
+    "a spare": (hours_of(3.0, {"spare_batteries": 0}, changes=1), "hours"),
+    "a charger": (hours_of(1.5, {"charge_percent": 20}), "hours"),
 }
 each = pytest.mark.parametrize(("rig", "promise"), CASES.values(), ids=CASES.keys())
 
@@ -81,8 +101,10 @@ def test_the_runner_up_is_of_another_kind_and_no_cheaper(rig: ResolvedRig, promi
             "a monitor",
             "Get mini HDMI plug to HDMI socket, adapter, and bring On-board monitor with loop-out and look.",
         ),
-        ("one of two wishes", "Give up focus from the focus knob of Hand unit."),  # a body holds one lens
         ("a cable past the limit", "Get HDMI to HDMI, 2 m."),
+        ("a battery change", "Allow one more battery change in 3 h, with full spares at hand."),
+        ("a spare", "Bring a full spare battery for battery."),
+        ("a charger", "Charge battery first (20 %)."),
     ],
 )
 def test_it_is_said_in_the_words_of_the_trade(case: str, says: str):
@@ -135,3 +157,76 @@ def test_of_links_that_differ_in_reach_alone_the_one_that_reaches_is_named():
     far = away(wired(FLOWN | RADIO, LEADS, [VILLAGE]), 550)
     answer = what_it_takes(far, further, plan(far), "village")
     assert "further-transmitter" in {change.value for change in answer.takes[0].changes}
+
+
+def test_no_promise_is_given_up_that_weighs_more_than_the_one_it_would_help():
+    """ISO weighs 2, record 5: nobody sells the record button for it. What it stands against is said."""
+    answer = asked(demo(), "iso")
+    assert (answer.verdict, answer.takes) == ("none-found", ())
+    assert answer.says.endswith(
+        "It would hold only without record from the record button of Tansy grip, which weighs more."
+    )
+    (reason,) = plan(demo()).unmet
+    assert reason.ways_out == ()
+
+
+def test_what_nothing_would_help_is_not_said_to_stand_against_anything():
+    assert "only without" not in asked(example(4), "iris").says
+
+
+@pytest.mark.parametrize("weight", [1, 2, 3, 4])
+def test_what_is_given_up_is_never_worth_more(weight: int):
+    rig = with_document(
+        demo(),
+        promises=[one.model_copy(update={"weight": weight if one.id == "roll" else 3}) for one in demo().rig.promises],
+    )
+    worth = {one.id: one.weight for one in rig.rig.promises}
+    for unmet in plan(rig).unmet:
+        for take in asked(rig, unmet.promise).takes:
+            assert sum(worth[one.value] for one in take.changes if one.kind == "drop") <= worth[unmet.promise]
+
+
+def crowded(count: int) -> dict[str, Profile]:
+    """The shipped profiles among as many more that look as if they would help, lighter, and go into nothing."""
+    known = dict(CATALOGUE.profiles)
+    kinds = list(known.values())
+    for number in range(count):
+        kind, turn = kinds[number % len(kinds)], number // len(kinds)
+        ports = [
+            port if port.is_direct else port.model_copy(update={"connector": "extension-9", "captive_mm": None})
+            for port in kind.ports
+        ]
+        radios = [radio.model_copy(update={"system": f"{radio.system}-{turn}"}) for radio in kind.radios]
+        key = f"{kind.id}-odd-{turn}"
+        known[key] = kind.model_copy(update={"id": key, "mass_g": 1 + number / 100, "ports": ports, "radios": radios})
+    return known
+
+
+def unlike(count: int) -> dict[str, Profile]:
+    """The shipped profiles, and as many more that do the same a little later and weigh more."""
+    known = dict(CATALOGUE.profiles)
+    kinds = list(known.values())
+    for number in range(count):
+        kind, turn = kinds[number % len(kinds)], number // len(kinds) + 1
+        radios = [radio.model_copy(update={"delay_ms": radio.delay_ms + turn / 10}) for radio in kind.radios]
+        passes = [path.model_copy(update={"delay_ms": path.delay_ms + turn / 10}) for path in kind.passes]
+        shows = [path.model_copy(update={"delay_ms": path.delay_ms + turn / 10}) for path in kind.shows]
+        key = f"{kind.id}-late-{turn}"
+        heavier = {
+            "id": key, "mass_g": kind.mass_g + 10 * turn, "radios": radios, "passes": passes, "shows": shows,
+        }  # fmt: skip
+        known[key] = kind.model_copy(update=heavier)
+    return known
+
+
+SHELVES = {"what goes into nothing": crowded, "what does the same": unlike}
+
+
+@pytest.mark.parametrize("shelf", SHELVES)
+@pytest.mark.parametrize("case", ["a monitor", "a feed", "a cable", "a pair"])
+def test_on_a_full_shelf_the_answer_is_that_of_the_shipped_one_or_better(case: str, shelf: str):
+    far = away(wired(FLOWN | RADIO, LEADS, [VILLAGE]), 300)
+    rig, promise = {**CASES, "a pair": (far, "village")}[case]
+    made = plan(rig)
+    few, many = (what_it_takes(rig, profiles, made, promise) for profiles in (CATALOGUE.profiles, SHELVES[shelf](2000)))
+    assert many.takes[0].points <= few.takes[0].points

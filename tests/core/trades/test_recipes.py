@@ -10,7 +10,7 @@ from isotact.cli.reports import plan_report
 from isotact.core.bench import carry_through, run
 from isotact.core.model import ResolvedRig, Rig
 from isotact.core.planning import plan
-from isotact.core.questions.upgrades import Change, with_changes
+from isotact.core.questions.rig_changes import Change, with_changes
 from isotact.core.runsheet import RunSheet, mid_day, run_sheet, sheet_between
 from isotact.core.trades import conditions_of, fresh_world, perform
 from isotact.core.trades.waking import Sleep

@@ -2807,14 +2807,17 @@ export interface components {
         };
         /**
          * Change
-         * @description One thing to get, to load or to give up. `device`, `value` and `count` are what a rig needs to take it in.
+         * @description One thing to get, to load, to charge, to allow or to give up.
+         *
+         *     `device`, `value` and `count` are what a rig needs to take it in. `value`: what is got, loaded or given up; of a
+         *     battery the profile of its device, of changes that are allowed the promise of hours.
          */
         Change: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "cable" | "adapter" | "device" | "firmware" | "licence" | "drop";
+            kind: "cable" | "adapter" | "device" | "firmware" | "licence" | "charge" | "spare" | "changes" | "drop";
             /** Says */
             says: string;
             /** Value */

@@ -34,7 +34,7 @@ from isotact.core.questions import (
     what_it_takes,
 )
 from isotact.core.questions.recipe_offers import offered_for
-from isotact.core.questions.upgrades import Change, with_changes
+from isotact.core.questions.rig_changes import Change, with_changes
 from isotact.core.telling.promise_parser import Suggestions, suggest
 
 router = APIRouter(prefix="/api", tags=["comparing"], responses={**RESPONSES, **MISSING})

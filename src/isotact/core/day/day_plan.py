@@ -44,7 +44,7 @@ if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 # A day is planned once, in the morning: it may take longer than a single plan.
-TIME_LIMIT_S = 30.0
+WORK = 20.0
 MOST_ASKED = 4
 """Of one cable type, at most so many more are thought of."""
 
@@ -123,7 +123,7 @@ class _Joint:
 def plan_day(
     rigs: Sequence[ResolvedRig],
     kit: Kit,
-    limit_s: float = TIME_LIMIT_S,
+    work: float = WORK,
     watch: Watch | None = None,
     profiles: Mapping[str, Profile] | None = None,
 ) -> Day:
@@ -134,7 +134,7 @@ def plan_day(
     watch = watch or Watch()
     stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
     ready = [with_bag(rig, stock) for rig in rigs]
-    chosen = choose_each(ready, limit_s, watch)
+    chosen = choose_each(ready, work, watch)
     alone = [one.plan for one in chosen]
     wanted = {plan.rig: plan.cables_used for plan in alone}
     short = {key: count for key, count in _total(wanted).items() if count > stock.get(key, 0)}
@@ -144,8 +144,8 @@ def plan_day(
     if short:
         watch.at("Sharing out what is short", len(ready), len(ready))
         joint = _joint(chosen, stock)
-        lacking = None if watch.stopped else _lacking(joint, ready[0].cables, limit_s, watch)
-        plans, status = _share(joint, chosen, limit_s, watch, enough=lacking is not None and not lacking)
+        lacking = None if watch.stopped else _lacking(joint, ready[0].cables, work, watch)
+        plans, status = _share(joint, chosen, work, watch, enough=lacking is not None and not lacking)
         asks += lacking or []
     shortages = [*_cable_shortages(ready, wanted, short, stock), *_device_shortages(ready, kit)]
     asks += [
@@ -205,12 +205,12 @@ def _joint(chosen: list[Chosen], stock: Mapping[str, int]) -> _Joint:
     return _Joint(model, parts, [one.found for one in chosen], got, whole)
 
 
-def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, watch: Watch) -> list[ToGet] | None:
+def _lacking(joint: _Joint, cables: Mapping[str, CableType], work: float, watch: Watch) -> list[ToGet] | None:
     """The cheapest cables with which every rig keeps what it could keep alone; None when that was not found out."""
     watch.at("Looking for what to ask for", len(joint.parts), len(joint.parts))
     fix(joint.whole, 1)
     joint.model.minimize(sum(price_list.GET[cables[key].kind] * var for key, var in joint.got.items()))
-    solver, verdict = solve(joint.model, limit_s, "question", watch)
+    solver, verdict = solve(joint.model, work, "question", watch)
     release(joint.whole)
     if watch.stopped or verdict not in ("optimal", "feasible"):
         return None
@@ -224,9 +224,7 @@ def _lacking(joint: _Joint, cables: Mapping[str, CableType], limit_s: float, wat
     return asks
 
 
-def _share(
-    joint: _Joint, chosen: list[Chosen], limit_s: float, watch: Watch, enough: bool
-) -> tuple[list[Plan], Status]:
+def _share(joint: _Joint, chosen: list[Chosen], work: float, watch: Watch, enough: bool) -> tuple[list[Plan], Status]:
     """Plan all rigs in one model. Where there is `enough` for all that each could keep alone, only the cost is left."""
     proven = all(one.plan.status == "proven-optimal" for one in chosen)
     for var in joint.got.values():
@@ -241,7 +239,7 @@ def _share(
         joint.model.minimize(cost_of(joint.parts))
     else:
         joint.model.maximize(gain(joint.parts))
-    solver, verdict = solve(joint.model, limit_s, "day", watch)
+    solver, verdict = solve(joint.model, work, "day", watch)
     found = solver if verdict in ("optimal", "feasible") else None
     status: Status = "out-of-time" if found is None else "best-so-far"
     if verdict == "optimal":

@@ -25,8 +25,9 @@ from isotact.core.solver import Verdict, solve
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
-# As long as somebody at a cart looks at a screen that says that it is looking.
-TIME_LIMIT_S = 20.0
+# In the solver's own measure: twenty seconds on a laptop, as long as somebody at a cart looks at a screen that says
+# that it is looking.
+WORK = 12.0
 
 # So many plans are tried of which no sheet comes, before those promises are given up that none has kept: each differs
 # from the others in a promise, a way or a mode. Of a thousand tangled rigs all but a few are through after six.
@@ -44,19 +45,19 @@ class Chosen:
     """What `objective.gain` makes of it."""
 
 
-def plan(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Plan:
+def plan(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None) -> Plan:
     """The best plan for `rig`, proven optimal unless its status says otherwise, with reasons for what it cannot keep.
 
     The same rig always gives the same plan: one worker, a fixed seed, everything built in id order.
     """
-    return with_reasons(rig, chosen_for(rig, time_limit_s, watch), watch)
+    return with_reasons(rig, chosen_for(rig, work, watch), watch)
 
 
-def chosen_for(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watch | None = None) -> Chosen:
+def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None) -> Chosen:
     """The best plan with its spare ways, and what it was chosen from: reasons can be asked for later."""
     watch = watch or Watch()
     watch.at("Looking for the best plan", 0, 2)
-    chosen = choose(rig, time_limit_s, watch)
+    chosen = choose(rig, work, watch)
     for tries in count():
         if chosen.plan.status == "out-of-time":
             break
@@ -66,35 +67,35 @@ def chosen_for(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, watch: Watc
             break
         # What cannot be carried out is no plan: another is asked for, without that.
         rule_out(chosen.choosing, chosen.plan, missing, outright=tries >= MOST_TRIES)
-        solved = solve(chosen.choosing.model, time_limit_s, watch=watch)
+        solved = solve(chosen.choosing.model, work, watch=watch)
         chosen = _chosen(chosen.found, chosen.choosing, solved)
     return chosen
 
 
-def plan_only(rig: ResolvedRig, time_limit_s: float = TIME_LIMIT_S, links: list[Link] | None = None) -> Plan:
+def plan_only(rig: ResolvedRig, work: float = WORK, links: list[Link] | None = None) -> Plan:
     """The same without the reasons, perhaps with these links only: for comparing, where nobody asks why."""
-    return choose(rig, time_limit_s, links=links).plan
+    return choose(rig, work, links=links).plan
 
 
 def choose(
     rig: ResolvedRig,
-    time_limit_s: float = TIME_LIMIT_S,
+    work: float = WORK,
     watch: Watch | None = None,
     links: list[Link] | None = None,
 ) -> Chosen:
     """Find the ways and choose among them."""
     found, choosing = _prepared(rig, links)
-    return _chosen(found, choosing, solve(choosing.model, time_limit_s, watch=watch))
+    return _chosen(found, choosing, solve(choosing.model, work, watch=watch))
 
 
-def choose_each(rigs: Sequence[ResolvedRig], time_limit_s: float, watch: Watch) -> list[Chosen]:
+def choose_each(rigs: Sequence[ResolvedRig], work: float, watch: Watch) -> list[Chosen]:
     """Choose for several rigs, each by itself. While one is solved, outside of Python, the next is prepared."""
     prepared = []
     with ThreadPoolExecutor(max_workers=1) as solving:
         for number, rig in enumerate(rigs):
             watch.at(f"Planning {rig.rig.name}", number, len(rigs))
             found, choosing = _prepared(rig)
-            solved = solving.submit(solve, choosing.model, time_limit_s, watch=watch)
+            solved = solving.submit(solve, choosing.model, work, watch=watch)
             prepared.append((found, choosing, solved))
         return [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
 

@@ -38,7 +38,7 @@ if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 # Each other way is a plan of its own: what was found by then is shown.
-TIME_LIMIT_S = 10.0
+WORK = 6.0
 CrossingClass = tuple[str, str, str]
 WayClass = tuple[CrossingClass, ...]
 """A way told coarsely: per crossing the two kinds of device, and what is spoken between them."""
@@ -81,7 +81,7 @@ def _crossing_class(rig: ResolvedRig, crossing: Crossing) -> CrossingClass:
     return rig[crossing.at.device].profile.id, crossing.use.role_a, rig[crossing.to.device].profile.id
 
 
-def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S) -> list[Alternative]:
+def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[Alternative]:
     """The best plan and up to `count` - 1 others, best first, each with a route that none before it has."""
     found = search(rig)
     c = build_found(rig, found)
@@ -89,7 +89,7 @@ def alternatives(rig: ResolvedRig, count: int = 5, limit_s: float = TIME_LIMIT_S
     made: list[Alternative] = []
     for number in range(count):
         at("Looking for other plans", number, count)
-        solver, verdict = solve(c.model, limit_s)
+        solver, verdict = solve(c.model, work)
         if verdict not in ("optimal", "feasible"):
             break
         status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
@@ -147,7 +147,7 @@ def _differs(rig: ResolvedRig, first: Plan, other: Plan) -> list[str]:
     return says
 
 
-def picture_ways(rig: ResolvedRig, promise_id: str, limit_s: float = TIME_LIMIT_S) -> list[PictureWay]:
+def picture_ways(rig: ResolvedRig, promise_id: str, work: float = WORK) -> list[PictureWay]:
     """Every way to the screen of a picture promise, told apart as people would, the simplest first.
 
     Raises NotFoundError when the rig has no picture promise of that id.
@@ -163,7 +163,7 @@ def picture_ways(rig: ResolvedRig, promise_id: str, limit_s: float = TIME_LIMIT_
     ways = []
     for number, numbers in enumerate(groups.values()):
         at("Planning each way to the picture", number, len(groups))
-        ways.append(_possible(c, found, promise_id, numbers, limit_s))
+        ways.append(_possible(c, found, promise_id, numbers, work))
     seen = set(groups)
     for needs in found.ruled_out[promise_id]:
         if way_class(rig, needs.way) not in seen:
@@ -187,11 +187,11 @@ def _described(rig: ResolvedRig, needs: Requirements, because: str) -> PictureWa
     )
 
 
-def _possible(c: ChoiceModel, found: Searched, promise: str, numbers: list[int], limit_s: float) -> PictureWay:
+def _possible(c: ChoiceModel, found: Searched, promise: str, numbers: list[int], work: float) -> PictureWay:
     """The best plan that takes one of these like ways."""
     rig = c.rig
     c.model.maximize(gain([c], [(1, c.route[promise, number]) for number in numbers]))
-    solver, verdict = solve(c.model, limit_s)
+    solver, verdict = solve(c.model, work)
     needs = c.options[promise]
     if verdict not in ("optimal", "feasible"):
         return _described(rig, needs[numbers[0]], "There was no time to look at it.")

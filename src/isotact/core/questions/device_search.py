@@ -5,9 +5,10 @@ promise. Plugs, cables, feeds and all else are left to the planner.
 """
 
 import heapq
-from collections import defaultdict
-from collections.abc import Iterator, Mapping
-from itertools import count
+from collections import Counter, defaultdict
+from collections.abc import Callable, Iterator, Mapping
+from itertools import count, zip_longest
+from math import inf
 from typing import Any
 
 from isotact.core.model.legs import Leg, ends, legs_of, look_after, starts
@@ -26,10 +27,11 @@ from isotact.core.model.words import Stage
 MAX_NEW = 4
 # A way over more devices than that is late and breaks daily: nobody hires for it.
 MAX_DEVICES = 7
-# Sets of devices handed on; the model weighs a handful of devices at a time, so more would only be thrown away.
-MAX_FOUND = 24
-# A search that has looked at so many ways is in a thicket of like devices and finds nothing new.
-MAX_STEPS = 30_000
+# Sets of devices of the same kinds that are handed on, the lightest: a full shelf has hundreds of one kind, and they
+# would crowd out the transmitter with its receiver.
+MOST_ALIKE = 3
+# A search that has looked at so many ways of one size is in a thicket of like devices and finds nothing new.
+MAX_STEPS = 1_500
 PREFIX = "get-"
 """Devices that are not in the rig are named by this and their profile."""
 
@@ -69,12 +71,15 @@ def _shape(profile: Profile) -> str:
 
 
 def helpful(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -> list[frozenset[str]]:
-    """Sets of new devices that lie on a way of `promise`, the smallest first; the empty set first of all."""
+    """Sets of new devices that lie on a way of `promise`: the empty set, then of each size by turns the lightest."""
     brought = new_devices(profiles, rig)
     if not isinstance(promise, ControlPromise | PicturePromise):
         return [frozenset(), *(frozenset([key]) for key in _feeders(rig, brought, list(rig.devices.values())))]
-    found = _Reach(rig, brought).sets(promise)
-    return list(dict.fromkeys([frozenset[str](), *found]))
+    by_size: dict[int, list[frozenset[str]]] = defaultdict(list)
+    for one in _Reach(rig, brought).sets(promise):
+        by_size[len(one)].append(one)
+    by_turns = zip_longest(*(by_size[size] for size in sorted(by_size)))
+    return list(dict.fromkeys([frozenset[str](), *(one for turn in by_turns for one in turn if one is not None)]))
 
 
 def feeders_for(rig: ResolvedRig, profiles: Mapping[str, Profile], new: frozenset[str]) -> list[str]:
@@ -113,6 +118,25 @@ def _could_mate(rig: ResolvedRig, one: Port, other: Port) -> bool:
     return any(sorted(end.connector for end in cable.ends) == wanted for cable in rig.cables.values())
 
 
+def _joined_by(rig: ResolvedRig) -> dict[str, set[tuple[str, str]]]:
+    """Medium -> the connectors of two sockets that some cable joins, bare or with an adapter at either end."""
+    offers: dict[str, set[str]] = defaultdict(set)
+    for one in rig.cables.values():
+        if one.is_adapter:
+            plug = next(end.connector for end in one.ends if end.gender == "plug")
+            for end in one.ends:
+                if end.gender == "receptacle":
+                    offers[end.connector].add(plug)
+    joined: dict[str, set[tuple[str, str]]] = defaultdict(set)
+    for cable in rig.cables.values():
+        for conductor in cable.carries if not cable.is_adapter else ():
+            first, second = (cable.ends[number - 1].connector for number in conductor.between)
+            for here in {first} | offers[first]:
+                for there in {second} | offers[second]:
+                    joined[conductor.medium] |= {(here, there), (there, here)}
+    return joined
+
+
 class _Reach:
     """Best-first search from where a promise starts to where it ends; new devices are what it costs."""
 
@@ -122,6 +146,8 @@ class _Reach:
         self._together = of_devices(rig, self.all)
         self.brought = brought
         self.legs = [leg for placed in self.all.values() for leg in legs_of(placed)]
+        self._leads = _joined_by(rig)
+        self._kinds: dict[str, str] = {}
         self._onward: dict[tuple[Leg, str | None], list[Leg]] = {}
         self._entering: dict[tuple[str, ...], list[tuple[Leg, Role]]] = defaultdict(list)
         for leg in self.legs:
@@ -139,34 +165,92 @@ class _Reach:
         order = count()
         # Another camera would answer another question, so a picture starts in the rig as it is.
         first = [leg for leg in self.legs if starts(leg, promise) and leg.device in self.rig.devices]
-        ahead: list[tuple[int, int, int, tuple[Leg, ...]]] = [
-            (self._price(leg.device), 1, next(order), (leg,)) for leg in first
-        ]
-        heapq.heapify(ahead)
+        left = self._new_to_come(promise)
+        ahead: list[tuple[int, bool, float, int, int, tuple[Leg, ...], tuple[str, ...]]] = []
         seen: set[frozenset[str]] = set()
-        for _ in range(MAX_STEPS):
-            if not ahead or len(seen) >= MAX_FOUND:
-                return
-            price, length, _, legs = heapq.heappop(ahead)
-            last = legs[-1]
-            if last.leaves is None:
-                new = frozenset(leg.device for leg in legs if leg.device in self.brought)
-                if self._keeps(legs, promise) and new not in seen and not any(old <= new for old in seen if old):
-                    seen.add(new)
-                    yield new
+        found: Counter[tuple[str, ...]] = Counter()
+        steps: Counter[float] = Counter()
+
+        def kinds_of(new: tuple[str, ...]) -> tuple[str, ...]:
+            return tuple(sorted(self._kind(device) for device in new))
+
+        def come(legs: tuple[Leg, ...], new: tuple[str, ...], mass_g: float) -> None:
+            size = len(new) + left(legs[-1])
+            if size <= MAX_NEW and steps[size] < MAX_STEPS:
+                kinds = Counter(kinds_of(new))
+                # What holds more than one would need, by their kinds, has its turn when all else was looked at.
+                late = any(Counter(other) < kinds for other in found if other)
+                heapq.heappush(ahead, (int(size), late, mass_g, len(legs), next(order), legs, new))
+
+        for leg in first:
+            come((leg,), (), 0.0)
+        while ahead:
+            size, _, mass_g, length, _, legs, new = heapq.heappop(ahead)
+            brought, kinds = frozenset(new), kinds_of(new)
+            if steps[size] >= MAX_STEPS or found[kinds] >= MOST_ALIKE or any(old <= brought for old in seen if old):
+                continue
+            steps[size] += 1
+            if legs[-1].leaves is None:
+                if self._keeps(legs, promise) and brought not in seen:
+                    seen.add(brought)
+                    found[kinds] += 1
+                    yield brought
                 continue
             if length >= MAX_DEVICES:
                 continue
             been = {leg.device for leg in legs}
-            for leg in self._next(last, function):
-                if leg.device in been:
-                    continue
-                dearer = price + self._price(leg.device)
-                if dearer <= MAX_NEW:
-                    heapq.heappush(ahead, (dearer, length + 1, next(order), (*legs, leg)))
+            for leg in self._next(legs[-1], function):
+                if leg.device not in been:
+                    fresh = (leg.device,) if leg.device in self.brought else ()
+                    heavier = mass_g + (self.all[leg.device].profile.mass_g if fresh else 0)
+                    come((*legs, leg), (*new, *fresh), heavier)
 
-    def _price(self, device: str) -> int:
-        return int(device in self.brought)
+    def _kind(self, device: str) -> str:
+        """What tells a new device from others that would do the same at the same plugs, a little better or worse."""
+        if device not in self._kinds:
+            placed = self.all[device]
+            ways = sorted(
+                (str(leg.surface), *(f"{self._said(leg.device, end)}" for end in (leg.enters, leg.leaves)))
+                for leg in legs_of(placed)
+            )
+            self._kinds[device] = f"{ways} {placed.runs_alone}"
+        return self._kinds[device]
+
+    def _said(self, device: str, end: tuple[str, str] | None) -> tuple[str, ...]:
+        """What is spoken at an end of a leg, and by which plug."""
+        if end is None:
+            return ()
+        role, air = self._role(device, end)
+        return (*role.spoken, air, self.all[device].endpoint(end[0]).shown[-1])
+
+    def _new_to_come(self, promise: ControlPromise | PicturePromise) -> Callable[[Leg], float]:
+        """How many more new devices a way needs at least after a leg, by what is spoken alone; inf where none leads on.
+
+        Never more than it does need, so that the smallest sets are found before anything larger is looked at.
+        """
+        function = promise.worked
+        passing = [
+            (key, leg)
+            for key, legs in self._entering.items()
+            for leg, _ in legs
+            if (function in leg.functions if function else not leg.functions)
+        ]
+        least: dict[tuple[str, ...], float] = defaultdict(lambda: inf)
+
+        def after(leg: Leg) -> float:
+            if leg.leaves is None:
+                return 0 if ends(leg, promise) else inf
+            role, air = self._role(leg.device, leg.leaves)
+            return least[(*role.spoken, air)]
+
+        changed = True
+        while changed:
+            changed = False
+            for key, leg in passing:
+                count = after(leg) + (leg.device in self.brought)
+                if count < least[key]:
+                    least[key], changed = count, True
+        return after
 
     def _next(self, last: Leg, function: str | None) -> list[Leg]:
         """The legs that could come after `last`: many ways go over the same one, so they are kept."""
@@ -178,6 +262,7 @@ class _Reach:
                 if (function in leg.functions if function else not leg.functions)
                 and role.fits(other)
                 and self._could_stand(last, leg)
+                and self._could_lie(last, leg, role.conductor)
             ]
         return self._onward[last, function]
 
@@ -194,6 +279,20 @@ class _Reach:
             return False
         video = not other.functions and port is not None and port.is_socket
         return not (video and stages[0] == Stage.OFF_GIMBAL != stages[1])
+
+    def _port(self, device: str, key: str) -> Port | None:
+        return next((port for port in self.all[device].profile.ports if port.id == key), None)
+
+    def _could_lie(self, one: Leg, other: Leg, conductor: tuple[str, str]) -> bool:
+        """Whether there is any lead at all that goes into both sockets and carries it."""
+        if one.leaves is None or not other.enters:
+            return True
+        here, there = self._port(one.device, one.leaves[0]), self._port(other.device, other.enters[0])
+        if here is None or there is None:
+            return here is there  # both by radio
+        if here.is_direct or there.is_direct or here.captive_mm or there.captive_mm:
+            return here.mates(there)
+        return (here.connector, there.connector) in self._leads[conductor[0]]
 
     def _in_range(self, device: str, endpoint: str, other: str, far: str) -> bool:
         radio = not self.all[device].endpoint(endpoint).is_socket

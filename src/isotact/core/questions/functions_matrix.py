@@ -31,7 +31,7 @@ from isotact.core.telling.phrases import plain, promise_words
 
 CELL = "cell-"
 # A matrix has some hundred cells; one that takes longer is said to be given up.
-LIMIT_S = 2.0
+WORK = 1.2
 Verdict = Literal["yes", "condition", "no", "gave-up"]
 
 
@@ -199,7 +199,7 @@ class _Questions:
         without_aim(c.model)
         c.model.clear_assumptions()
         c.model.add_assumptions(held)  # type: ignore[arg-type]
-        _, verdict = solve(c.model, LIMIT_S, sort="question")
+        _, verdict = solve(c.model, WORK, sort="question")
         c.model.clear_assumptions()
         return "yes" if verdict in ("optimal", "feasible") else "no" if verdict == "infeasible" else "gave-up"
 
@@ -211,7 +211,7 @@ class _Questions:
         kept = self.plan.kept
         ahead = 2 * first * sum(self._held)
         c.model.maximize(ahead + first * c.kept[cell] + sum(weights[key] * c.kept[key] for key in kept))
-        solver, verdict = solve(c.model, LIMIT_S, sort="question")
+        solver, verdict = solve(c.model, WORK, sort="question")
         if verdict not in ("optimal", "feasible"):
             return []
         gone = [key for key in kept if not solver.value(c.kept[key])]

@@ -6,23 +6,21 @@ its price, and as if each other promise could be dropped at a dearer one.
 
 from __future__ import annotations
 
-import re
-from collections.abc import Collection, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from isotact.core.model.base import Struct
 from isotact.core.model.plan import Plan
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.rig import BagItem, Device, Promise, Rig
+from isotact.core.model.rig import Promise
 from isotact.core.model.variants import with_devices
-from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
+from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
-    FINE,
     ChoiceModel,
     Searched,
     Terms,
@@ -39,49 +37,21 @@ from isotact.core.planning.model_access import (
 from isotact.core.progress import at
 from isotact.core.questions.device_search import feeders_for, helpful, new_devices
 from isotact.core.questions.recipe_offers import Offer
-from isotact.core.solver import copied, solve, without_aim
-from isotact.core.telling.phrases import promise_words
+from isotact.core.questions.rig_changes import Change, ChangeKind
+from isotact.core.solver import copied, fix, release, solve, weighted, without_aim
+from isotact.core.telling.phrases import promise_words, together
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 # Two answers are looked for, each within this: together no longer than a plan may take.
-LIMIT_S = 6.0
-SHARE = 20
-"""What is done with what is got counts so much less than the getting."""
+WORK = 4.0
 # A promise goes over one cable of a type, and what it displaces over another; a third is another rig.
 EXTRA = 2
 MAX_BROUGHT = 5
-"""New devices weighed at a time: those on the shortest ways, and what could feed them."""
-
-ChangeKind = Literal["cable", "adapter", "device", "firmware", "licence", "drop"]
-
-
-class Change(Struct):
-    """One thing to get, to load or to give up. `device`, `value` and `count` are what a rig needs to take it in."""
-
-    kind: ChangeKind
-    says: str
-    value: Annotated[str, Field(max_length=64)]
-    device: Id | None = None
-    count: int = Field(default=1, ge=1, le=99, strict=True)
-    points: int = Field(strict=True)
-
-    @model_validator(mode="after")
-    def _value_is_of_its_kind(self) -> Change:
-        pattern = VERSION_PATTERN if self.kind == "firmware" else ID_PATTERN
-        if not re.match(pattern, self.value):
-            wanted = "a version such as '2.10'" if self.kind == "firmware" else "the id of what is to be changed"
-            raise ValueError(f"found value '{self.value}'; expected {wanted}")
-        return self
-
-    @property
-    def gives_up(self) -> bool:
-        """Whether a promise is given up; everything else is got or loaded."""
-        return self.kind == "drop"
-
-    def is_of(self, kinds: Collection[str]) -> bool:
-        return self.kind in kinds
+"""New devices weighed at a time: those on the lightest ways, and what could feed them."""
+MOST_BATCHES = 6
+"""So many times over at most, and only as long as they could be cheaper than what is found."""
 
 
 class Take(Struct):
@@ -108,16 +78,34 @@ class Takes(Struct):
 
 @dataclass(frozen=True)
 class _Dream:
-    """A rig as it would be, the model of it, and what every change costs."""
+    """A rig as it would be with some devices brought, the model of it, and what every change costs.
+
+    `fair`: that no more is given up than the promise is worth; it can be let go of, to be asked what that would change.
+    """
 
     rig: ResolvedRig
     found: Searched
     c: ChoiceModel
     prices: list[tuple[Change, cp_model.IntVar]]
+    fair: cp_model.IntVar
+
+
+@dataclass(frozen=True)
+class _Best:
+    """The cheapest set of changes that was found so far, in which dream, and how many pins it obeys."""
+
+    dream: _Dream
+    take: Take
+    obeyed: int
+
+    @property
+    def rank(self) -> tuple[int, int]:
+        """The more, the better."""
+        return self.obeyed, -self.take.points
 
 
 def what_it_takes(
-    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise_id: str, limit_s: float = LIMIT_S
+    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise_id: str, work: float = WORK
 ) -> Takes:
     """What would keep `promise_id` beside as much as `plan` keeps. Raises NotFoundError for an unknown promise."""
     known = {promise.id: promise for promise in rig.rig.promises}
@@ -127,38 +115,77 @@ def what_it_takes(
     words = promise_words(rig, promise)
     if promise_id in plan.kept:
         return Takes(promise=promise_id, verdict="kept-already", says=f"{words} holds already.")
-    at("Gathering what could be had", 0, 3)
-    dream = _dream(rig, profiles, plan, promise_id, _menu(rig, profiles, promise))
-    at("Looking for the cheapest change", 1, 3)
-    first, verdict, obeyed = _cheapest(dream, plan, promise_id, limit_s)
-    if first is None and verdict == "unknown":
+    best, without, gave_up = _search(rig, profiles, plan, promise, work)
+    if best is None and gave_up:
         return Takes(promise=promise_id, verdict="gave-up", says=f"{words}: the search ran out of time.")
-    if first is None:
-        says = f"{words}: no cable, firmware, licence or device that was weighed, and no promise dropped, would do it."
-        return Takes(promise=promise_id, verdict="none-found", says=says)
+    if best is None:
+        says = f"{words}: no cable, battery, firmware, licence or device that was weighed would do it."
+        dearer = _only_without(without, plan, promise, work) if without is not None else ()
+        weighs = "which weighs more" if len(dearer) == 1 else "which weigh more together"
+        more = f" It would hold only without {together(dearer)}, {weighs}." if dearer else ""
+        return Takes(promise=promise_id, verdict="none-found", says=f"{says}{more}")
     at("Looking for one of another kind", 2, 3)
-    second = _of_another_kind(dream, plan, promise_id, first, obeyed, limit_s)
-    takes = (first,) if second is None else (first, second)
-    return Takes(promise=promise_id, verdict="can-be-had", says=f"{words}: {first.says}", takes=takes)
+    second = _of_another_kind(best, plan, promise_id, work)
+    takes = tuple(sorted((best.take, *([] if second is None else [second])), key=lambda take: take.points))
+    return Takes(promise=promise_id, verdict="can-be-had", says=f"{words}: {takes[0].says}", takes=takes)
 
 
-def _menu(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -> frozenset[str]:
-    """Which new devices to weigh: those on the shortest ways first, and what could feed them."""
-    menu: set[str] = set()
-    for new in helpful(rig, profiles, promise):
-        if len(menu | new) <= MAX_BROUGHT:
-            menu |= new
-    return frozenset(menu | set(feeders_for(rig, profiles, frozenset(menu)))) if menu else frozenset()
+def _search(
+    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise: Promise, work: float
+) -> tuple[_Best | None, _Dream | None, bool]:
+    """The best over all batches of new devices, the dream without any of them, and whether one was given up on."""
+    at("Gathering what could be had", 0, 3)
+    best: _Best | None = None
+    plain: _Dream | None = None
+    gave_up = False
+    batches = _batches(rig, profiles, promise)
+    for number, (floor, brought) in enumerate(batches):
+        if best is not None and best.take.proven and best.take.points <= floor:
+            continue  # whatever is brought of these costs more than what is found
+        at("Looking for the cheapest change", number, len(batches))
+        dream = _dream(rig, profiles, plan, promise, brought)
+        plain = plain or dream
+        found, verdict = _cheapest(dream, plan, promise.id, work)
+        gave_up = gave_up or verdict == "unknown"
+        if found is not None and (best is None or found.rank > best.rank):
+            best = found
+    return best, plain, gave_up
+
+
+def _batches(rig: ResolvedRig, profiles: Mapping[str, Profile], promise: Promise) -> list[tuple[int, frozenset[str]]]:
+    """Which new devices to weigh at a time, with what could feed them, each after what its cheapest set costs."""
+    new = new_devices(profiles, rig)
+    batches: list[tuple[int, frozenset[str]]] = []
+    sets = helpful(rig, profiles, promise)
+    while sets and len(batches) < MOST_BATCHES:
+        menu: set[str] = set()
+        left, floor = [], 0 if not batches else None
+        for one in sets:
+            if len(menu | one) > MAX_BROUGHT:
+                left.append(one)
+                continue
+            menu |= one
+            points = sum(price_list.get_device(new[key].profile.mass_g) for key in one)
+            floor = points if floor is None else min(floor, points)
+        feeders = set(feeders_for(rig, profiles, frozenset(menu))) if menu else set()
+        batches.append((floor or 0, frozenset(menu | feeders)))
+        sets = [one for one in left if not one <= menu]
+    return batches
 
 
 def _dream(
-    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise_id: str, brought: frozenset[str]
+    rig: ResolvedRig, profiles: Mapping[str, Profile], plan: Plan, promise: Promise, brought: frozenset[str]
 ) -> _Dream:
     new = new_devices(profiles, rig)
     wider = with_devices(rig, [new[key] for key in brought])
-    found = _with_loads(wider, search(wider, would_be(wider), promise_id))
-    c = build_found(wider, found, Terms(extra=EXTRA, apart=brought))
-    return _Dream(wider, found, c, list(_prices(c, plan, brought)))
+    found = _with_loads(wider, search(wider, would_be(wider), promise.id))
+    c = build_found(wider, found, Terms(extra=EXTRA, apart=brought, recharged=True))
+    fair = c.model.new_bool_var("fair")
+    others = [one for one in rig.rig.promises if one.id in plan.kept]
+    given_up = sum(one.weight * (1 - c.kept[one.id]) for one in others)
+    c.model.add(given_up <= promise.weight).only_enforce_if(fair)
+    fix(fair, 1)
+    return _Dream(wider, found, c, list(_prices(c, plan, brought)), fair)
 
 
 def _with_loads(rig: ResolvedRig, found: Searched) -> Searched:
@@ -191,6 +218,7 @@ def _prices(c: ChoiceModel, plan: Plan, brought: frozenset[str]) -> Iterator[tup
         else:
             says = f"load the licence “{value}” on {name}"
             yield Change(kind="licence", says=says, value=value, device=device, points=price_list.LOAD_LICENCE), var
+    yield from _batteries(c)
     for promise in rig.rig.promises:
         if promise.id in plan.kept:
             says = f"give up {promise_words(rig, promise)}"
@@ -198,39 +226,71 @@ def _prices(c: ChoiceModel, plan: Plan, brought: frozenset[str]) -> Iterator[tup
             yield Change(kind="drop", says=says, value=promise.id, points=points), c.kept[promise.id]
 
 
-def _cheapest(dream: _Dream, plan: Plan, promise: str, limit_s: float) -> tuple[Take | None, str, int]:
-    """The cheapest set of changes, how the search for it ended, and how many pins it obeys."""
+def _batteries(c: ChoiceModel) -> Iterator[tuple[Change, cp_model.IntVar]]:
+    """What can be done about hours that are short: charged first, brought, changed more often."""
+    for device, var in c.charged.items():
+        placed = c.rig[device]
+        says = f"charge {placed.name} first ({placed.device.charge_percent} %)"
+        points = price_list.CHARGE
+        yield Change(kind="charge", says=says, value=placed.profile.id, device=device, points=points), var
+    for device, var in c.spare.items():
+        placed = c.rig[device]
+        says, points = f"bring a full spare battery for {placed.name}", price_list.GET_SPARE
+        yield Change(kind="spare", says=says, value=placed.profile.id, device=device, points=points), var
+    for promise in c.rig.rig.lasting:
+        if promise.id in c.allowed:
+            says = f"allow one more battery change in {promise.hours_h:g} h, with full spares at hand"
+            points = price_list.ALLOW_CHANGE
+            yield Change(kind="changes", says=says, value=promise.id, points=points), c.allowed[promise.id]
+
+
+def _cheapest(dream: _Dream, plan: Plan, promise: str, work: float) -> tuple[_Best | None, str]:
+    """The cheapest set of changes of one dream, and how the search for it ended."""
     c = dream.c
-    c.model.maximize(stacked([_terms(dream), [(1, c.kept[promise])], [(1, var) for var in c.obeyed]]))
-    solver, verdict = solve(c.model, limit_s)
+    c.model.maximize(stacked([*_terms(dream), [(1, c.kept[promise])], [(1, var) for var in c.obeyed]]))
+    solver, verdict = solve(c.model, work)
     if verdict not in ("optimal", "feasible"):
-        return None, verdict, 0
+        return None, verdict
     if not solver.value(c.kept[promise]):
-        return None, "infeasible" if verdict == "optimal" else "unknown", 0
-    return _take(dream, plan, solver, verdict), verdict, sum(solver.value(var) for var in c.obeyed)
+        return None, "infeasible" if verdict == "optimal" else "unknown"
+    obeyed = sum(solver.value(var) for var in c.obeyed)
+    return _Best(dream, _take(dream, plan, solver, verdict), obeyed), verdict
 
 
-def _of_another_kind(dream: _Dream, plan: Plan, promise: str, first: Take, obeyed: int, limit_s: float) -> Take | None:
+def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> Take | None:
     """The cheapest set without the kind that marks the first; that there is none is soon told."""
+    dream = best.dream
     c, model = dream.c, copied(dream.c.model)
     model.add(c.kept[promise] == 1)
-    model.add(sum(c.obeyed) >= obeyed)
+    model.add(sum(c.obeyed) >= best.obeyed)
     for change, var in dream.prices:
-        if change.is_of(_barred(first)):
+        if change.is_of(_barred(best.take)):
             model.add(var == int(change.gives_up))
     without_aim(model)
-    if solve(model, limit_s, "question")[1] == "infeasible":
+    if solve(model, work, "question")[1] == "infeasible":
         return None
-    model.maximize(stacked([_terms(dream)]))
-    solver, verdict = solve(model, limit_s)
+    model.maximize(stacked(_terms(dream)))
+    solver, verdict = solve(model, work)
     return _take(dream, plan, solver, verdict) if verdict in ("optimal", "feasible") else None
 
 
-def _terms(dream: _Dream) -> list[tuple[int, cp_model.IntVar]]:
-    """What is got, loaded and given up, and what is then done with it."""
-    dear = [(SHARE * FINE * change.points, change.gives_up, var) for change, var in dream.prices]
-    terms = [(points if given_up else -points, var) for points, given_up, var in dear]
-    return [*terms, *((-weight, var) for weight, var in points_of(dream.c))]
+def _only_without(dream: _Dream, plan: Plan, promise: Promise, work: float) -> tuple[str, ...]:
+    """The promises, in words, that would have to go for one that they outweigh; none where that would not help."""
+    c, model = dream.c, copied(dream.c.model)
+    release(dream.fair, model)
+    model.add(c.kept[promise.id] == 1)
+    lost = [(one, c.kept[one.id]) for one in dream.rig.rig.promises if one.id in plan.kept]
+    model.maximize(weighted([(one.weight, var) for one, var in lost]))
+    solver, verdict = solve(model, work, "question")
+    if verdict != "optimal":
+        return ()
+    return tuple(promise_words(dream.rig, one) for one, var in lost if not solver.value(var))
+
+
+def _terms(dream: _Dream) -> list[list[tuple[int, cp_model.IntVar]]]:
+    """What is then done with it, and before that what is got, loaded and given up: nothing is got to save a join."""
+    dear = [(change.points if change.gives_up else -change.points, var) for change, var in dream.prices]
+    return [[(-weight, var) for weight, var in points_of(dream.c)], dear]
 
 
 def _take(dream: _Dream, plan: Plan, solver: cp_model.CpSolver, verdict: str) -> Take:
@@ -273,30 +333,7 @@ def _says(changes: tuple[Change, ...], also: tuple[str, ...]) -> str:
 
 def _barred(take: Take) -> tuple[ChangeKind, ...]:
     """The kind that marks this set: a set without it is of another kind."""
-    marks: tuple[ChangeKind, ...] = ("drop", "device", "licence", "firmware", "cable", "adapter")
+    marks: tuple[ChangeKind, ...] = (
+        "drop", "device", "licence", "firmware", "changes", "cable", "adapter", "spare", "charge",
+    )  # fmt: skip
     return tuple(kind for kind in marks if any(change.is_of((kind,)) for change in take.changes))[:1]
-
-
-def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
-    """The document of `rig` with every change made; one that names nothing here is passed over."""
-    bag = {item.cable: item.count for item in rig.rig.bag}
-    devices = {device.id: device for device in rig.rig.devices}
-    dropped = {change.value for change in changes if change.gives_up}
-    for change in changes:
-        device = devices.get(change.device or "")
-        match change.kind:
-            case "cable" | "adapter":
-                bag[change.value] = min(99, bag.get(change.value, 0) + change.count)
-            case "device" if change.device and device is None:
-                key = free_id(change.value, devices)
-                devices[key] = Device(id=key, profile=change.value)
-            case "firmware" if device:
-                devices[device.id] = device.model_copy(update={"firmware": change.value})
-            case "licence" if device and change.value not in device.licences:
-                devices[device.id] = device.model_copy(update={"licences": [*device.licences, change.value]})
-    return rig.rig.without_promises(dropped).model_copy(
-        update={
-            "devices": list(devices.values()),
-            "bag": [BagItem(cable=key, count=number) for key, number in bag.items()],
-        }
-    )

@@ -16,6 +16,9 @@ const MARKS: Record<Change["kind"], string> = {
   device: "bring",
   firmware: "load",
   licence: "load",
+  charge: "charge",
+  spare: "bring",
+  changes: "allow",
   drop: "give up",
 };
 

@@ -22,12 +22,13 @@ from isotact.core.planning.explaining.power_remedies import (
     feeds_to_bring,
     leads_to_get,
     one_more,
+    spares_to_bring,
     to_charge,
 )
 from isotact.core.planning.explaining.ruled_out import by_school, ruled_out
 from isotact.core.planning.explaining.sentences import sentence
 from isotact.core.planning.explaining.trials import Trying
-from isotact.core.planning.explaining.unsat_core import QUESTION_LIMIT_S, clash, minimal_conflict
+from isotact.core.planning.explaining.unsat_core import QUESTION_WORK, clash, minimal_conflict
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.planning.optimising.symmetry import asked_alike
 from isotact.core.planning.ways.all_ways import Searched
@@ -173,8 +174,11 @@ class Questions:
             listed += tuple(obstacle for obstacle, _ in school)
             outs = [*self._let_go(promise, core), *(out for _, out in school), *self._to_get(promise, core)]
         lost = cost.result() if cost is not None else ()
-        words = [promise_words(self.rig, other) for other in self.rig.rig.promises if other.id in lost]
-        outs += [f"Give up {', and '.join(words)}."] if 0 < len(words) <= MOST_GIVEN_UP else []
+        given_up = [other for other in self.rig.rig.promises if other.id in lost]
+        words = [promise_words(self.rig, other) for other in given_up]
+        # What weighs more than the promise itself is no way out: nobody would take it.
+        worth = sum(other.weight for other in given_up) <= promise.weight
+        outs += [f"Give up {', and '.join(words)}."] if worth and 0 < len(words) <= MOST_GIVEN_UP else []
         return Unmet(
             promise=promise.id,
             verdict="conflict" if clashing else "impossible",
@@ -197,6 +201,7 @@ class Questions:
         yield from other_mount(self.rig, core, beside, self._trying)
         yield from stronger_gimbal(self.rig, core, beside, self._trying)
         yield from to_charge(self.rig, promise, self._made, beside, self._trying)
+        yield from spares_to_bring(self.rig, promise, self._made, beside, self._trying)
         yield from feeds_to_bring(self.rig, promise, self._made, beside, self._trying)
         yield from changes_to_allow(self.rig, promise, self._made, beside, self._trying)
 
@@ -238,7 +243,7 @@ class Questions:
         others = sum(weights[key] * choosing.kept[key] for key in self.kept)
         pins = 2 * first * sum(choosing.obeyed)
         model.maximize(first * choosing.kept[promise] + others + pins)
-        solver, verdict = solve(model, QUESTION_LIMIT_S, sort="question")
+        solver, verdict = solve(model, QUESTION_WORK, sort="question")
         if verdict != "optimal" or not solver.value(choosing.kept[promise]):
             return ()
         return tuple(key for key in self.kept if not solver.value(choosing.kept[key]))

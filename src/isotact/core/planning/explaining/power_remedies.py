@@ -8,9 +8,10 @@ from isotact.core.model.behaviour import InnerBattery
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
-from isotact.core.model.variants import of_devices, with_profile
+from isotact.core.model.variants import of_devices, with_piece, with_profile
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
+from isotact.core.planning.optimising.power_flow import MOST_CHANGES
 from isotact.core.planning.ways.candidates import spans_of, would_be
 from isotact.core.planning.ways.feed_spans import is_feed, is_power, power_ends
 from isotact.core.telling.phrases import together
@@ -134,8 +135,25 @@ def feeds_to_bring(
         yield f"Bring another feed for {together([one.name for one in short])}."
 
 
-MOST_CHANGES = 3
-"""Who is to change a battery more often than that wants another feed."""
+def spares_to_bring(
+    rig: ResolvedRig, promise: Promise, made: Plan, kept: Collection[str], trying: Trying
+) -> Iterator[str]:
+    """The full batteries to bring, where as many changes are allowed as it takes and too few lie there."""
+    asked = next((one for one in rig.rig.lasting if one.id == promise.id), None)
+    few = [
+        rig[feed.device]
+        for feed in made.feeds
+        if asked is not None and feed.battery == feed.device
+        if (known := rig[feed.device].device.spare_batteries) is not None and known < asked.changes
+    ]
+    if asked is None or not few:
+        return
+    for count in range(1, asked.changes + 1):
+        more = [with_piece(one, spare_batteries=(one.device.spare_batteries or 0) + count) for one in few]
+        if trying.with_devices(more, {*kept, promise.id}):
+            several = "a full spare battery" if count == 1 else f"{count} full spare batteries"
+            yield f"Bring {several} for {together([one.name for one in few])}."
+            return
 
 
 def changes_to_allow(

@@ -21,8 +21,8 @@ if TYPE_CHECKING:
 
 MOST_TRIED = 4
 """Rigs tried for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
-TRIED_S = 2.0
-"""Within this a way out is tried: one that takes longer is not named."""
+TRIED_WORK = 1.2
+"""Within this work, a second or two, a way out is tried: one that takes more is not named."""
 
 
 class Trying:
@@ -94,7 +94,7 @@ class _Tried:
             if verdict == "infeasible" and (not pins or self._asked(wanted) == "infeasible"):
                 return False
             aim(self._built)
-            solver, verdict = solve(self._built.model, TRIED_S)
+            solver, verdict = solve(self._built.model, TRIED_WORK)
             kept = (key for key, var in self._built.kept.items() if verdict == "optimal" and solver.value(var))
             self._kept = frozenset(kept)
         return self._kept >= {*wanted}
@@ -108,6 +108,6 @@ class _Tried:
     def _asked(self, wanted: Collection[str], pins: Sequence[cp_model.IntVar] = ()) -> Verdict:
         model = self._built.model
         model.add_assumptions([*(self._built.kept[key] for key in sorted(wanted)), *pins])
-        _, verdict = solve(model, TRIED_S, sort="question")
+        _, verdict = solve(model, TRIED_WORK, sort="question")
         model.clear_assumptions()
         return verdict

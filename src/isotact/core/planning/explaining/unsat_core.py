@@ -12,8 +12,8 @@ from isotact.core.solver import copied, solve
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
-# A question is answered in milliseconds; one that takes this long is given up.
-QUESTION_LIMIT_S = 5.0
+# A question is answered in milliseconds; one that takes so much work, some five seconds, is given up.
+QUESTION_WORK = 3.0
 
 
 Untold = Callable[[list[Group]], Collection[Group]]
@@ -96,7 +96,7 @@ def clash(
     literals = {group: c.guards[group] if group in c.guards else c.wishes[group] for group in (*held, *groups)}
     model.clear_assumptions()
     model.add_assumptions(list(literals.values()))
-    solver, verdict = solve(model, QUESTION_LIMIT_S, sort="question")
+    solver, verdict = solve(model, QUESTION_WORK, sort="question")
     if verdict != "infeasible":
         return None
     enough = set(solver.sufficient_assumptions_for_infeasibility())

@@ -26,7 +26,8 @@ class Terms:
 
     `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
     rig's alone; else whoever builds several rigs into one model shares it out. `walks`: promises that have too many
-    ways to list, each with the graph of them. `apart`: devices that the asker tells from others like them.
+    ways to list, each with the graph of them. `apart`: devices that the asker tells from others like them. `recharged`:
+    batteries may be charged, changed more often and brought besides.
     """
 
     guarded: bool = False
@@ -34,6 +35,7 @@ class Terms:
     own_stock: bool = True
     walks: Mapping[str, Walk] = field(default_factory=dict)
     apart: frozenset[str] = frozenset()
+    recharged: bool = False
 
 
 PLAIN = Terms()
@@ -55,7 +57,7 @@ class Path:
 class ChoiceModel:
     """The variables of one rig's CP-SAT model, by what they stand for.
 
-    All are booleans but `load_mw`, `got` (pieces to buy), `lacks` and `Path.lag`.
+    All are booleans but `load_mw`, `got` (pieces to buy), `spare`, `allowed`, `lacks` and `Path.lag`.
 
     Nothing is taken out of a table again. A knob has an entry only where some way or feed asks for it.
 
@@ -105,6 +107,12 @@ class ChoiceModel:
     pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
     """Cable type -> one variable per piece that could be laid."""
     got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    charged: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Device -> whether its battery is charged first; only where the terms let one, as with the next two."""
+    spare: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Device -> how many full batteries are brought for it besides."""
+    allowed: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Promise of hours -> how many more changes of battery are allowed to it."""
     bare: dict[str, cp_model.IntVar] = field(default_factory=dict)
     """Body -> whether it is left without a lens though some would fit."""
     grounded: dict[str, cp_model.IntVar] = field(default_factory=dict)

@@ -9,11 +9,12 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from typing import TYPE_CHECKING
 
+from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import PowerPromise
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.ways.feed_spans import FeedSpan, draw_mw, milliwatts, peak_mw, stall_mw
 from isotact.core.planning.ways.requirements import knobs_of
-from isotact.core.solver import added
+from isotact.core.solver import added, weighted
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -59,7 +60,8 @@ def add_power(c: ChoiceModel) -> None:
         for promise in c.rig.rig.lasting:
             usable_wh = placed.lasting_wh(promise.changes)
             if usable_wh is not None:
-                _lasts(c, promise, device, usable_wh)
+                more = _recharged(c, promise, placed) if c.terms.recharged else 0
+                _lasts(c, promise, device, usable_wh, more)
 
 
 def _in_bays(c: ChoiceModel) -> dict[str, list[str]]:
@@ -235,9 +237,46 @@ def _electronics(c: ChoiceModel, feeds: list[FeedSpan]) -> None:
             _at_most(c, "electronics", motors, feed, dict.fromkeys(feed.by_link, 0))
 
 
-def _lasts(c: ChoiceModel, promise: PowerPromise, device: str, usable_wh: float) -> None:
-    # Milliwatts by minutes against milliwatt hours by sixty: the solver knows whole numbers only.
+MILLIWATT_MINUTES = 60_000
+"""So many in a watt hour."""
+# Who is to change a battery more often than that, or to bring more of them, wants another feed.
+MOST_CHANGES = 3
+
+
+def _recharged(c: ChoiceModel, promise: PowerPromise, placed: Placed) -> cp_model.LinearExpr | int:
+    """What a battery gives besides, in milliwatt minutes, once it is charged first, changed more often, or brought."""
+    battery = placed.profile.power.inner_battery if placed.profile.power else None
+    if battery is None:
+        return 0
+    model, device = c.model, placed.id
+    full_wh = battery.energy_wh * battery.usable
+    gains: list[tuple[int, cp_model.IntVar]] = []
+    if (lacks_wh := full_wh - (placed.usable_wh or full_wh)) > 0:
+        if device not in c.charged:
+            c.charged[device] = model.new_bool_var(f"charge {device}")
+        gains.append((int(lacks_wh * MILLIWATT_MINUTES), c.charged[device]))
+    if battery.fitted:
+        most = max(promise.changes, MOST_CHANGES)
+        if promise.id not in c.allowed:
+            c.allowed[promise.id] = model.new_int_var(0, most - promise.changes, f"changes {promise.id}")
+        known = placed.device.spare_batteries
+        lying = promise.changes if known is None else min(promise.changes, known)
+        put_in = model.new_int_var(0, most - lying, f"put in {promise.id} {device}")
+        model.add(put_in <= c.allowed[promise.id] + (promise.changes - lying))
+        if known is not None:
+            if device not in c.spare:
+                c.spare[device] = model.new_int_var(0, MOST_CHANGES, f"spare {device}")
+            model.add(put_in <= c.spare[device] + (known - lying))
+        gains.append((int(full_wh * MILLIWATT_MINUTES), put_in))
+    return weighted(gains)
+
+
+def _lasts(
+    c: ChoiceModel, promise: PowerPromise, device: str, usable_wh: float, more: cp_model.LinearExpr | int
+) -> None:
+    # Whole numbers, since the solver knows no others.
     minutes = round(promise.hours_h * 60)
-    made = c.add(("battery", (promise.id, device)), c.load_mw[device] * minutes <= int(usable_wh * 60_000))
+    lasting = int(usable_wh * MILLIWATT_MINUTES) + more
+    made = c.add(("battery", (promise.id, device)), c.load_mw[device] * minutes <= lasting)
     guard = [c.guards["battery", (promise.id, device)]] if c.guarded else []
     made.only_enforce_if([c.kept[promise.id], c.battery[device], *guard])

@@ -93,6 +93,12 @@ GET_PER_100_G = 2
 LOAD_FIRMWARE = 30
 # Costs money, and wants somebody who may spend it.
 LOAD_LICENCE = 60
+# A charger overnight: nothing to get, somebody to think of it.
+CHARGE = 10
+# A word to the counter, as a cable is, and it has to be charged.
+GET_SPARE = 25
+# Each time the set waits, and what the device was told has to be told again.
+ALLOW_CHANGE = 30
 # Times the weight of the promise, 1 to 9: a small wish goes before a device is hired, the record button never does.
 DROP_PER_WEIGHT = 40
 

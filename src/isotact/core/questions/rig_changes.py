@@ -1,0 +1,88 @@
+"""One thing to get, to load, to charge, to allow or to give up for a rig, and the rig with it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection, Sequence
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from isotact.core.model.base import Struct
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import BagItem, Device, Rig
+from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
+
+# So many changes of battery a promise of hours may allow, as its format has it.
+MOST_PROMISED = 20
+
+ChangeKind = Literal["cable", "adapter", "device", "firmware", "licence", "charge", "spare", "changes", "drop"]
+
+
+class Change(Struct):
+    """One thing to get, to load, to charge, to allow or to give up.
+
+    `device`, `value` and `count` are what a rig needs to take it in. `value`: what is got, loaded or given up; of a
+    battery the profile of its device, of changes that are allowed the promise of hours.
+    """
+
+    kind: ChangeKind
+    says: str
+    value: Annotated[str, Field(max_length=64)]
+    device: Id | None = None
+    count: int = Field(default=1, ge=1, le=99, strict=True)
+    points: int = Field(strict=True)
+
+    @model_validator(mode="after")
+    def _value_is_of_its_kind(self) -> Change:
+        pattern = VERSION_PATTERN if self.kind == "firmware" else ID_PATTERN
+        if not re.match(pattern, self.value):
+            wanted = "a version such as '2.10'" if self.kind == "firmware" else "the id of what is to be changed"
+            raise ValueError(f"found value '{self.value}'; expected {wanted}")
+        return self
+
+    @property
+    def gives_up(self) -> bool:
+        """Whether a promise is given up; everything else is got or loaded."""
+        return self.kind == "drop"
+
+    def is_of(self, kinds: Collection[str]) -> bool:
+        return self.kind in kinds
+
+
+def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
+    """The document of `rig` with every change made; one that names nothing here is passed over."""
+    bag = {item.cable: item.count for item in rig.rig.bag}
+    devices = {device.id: device for device in rig.rig.devices}
+    dropped = {change.value for change in changes if change.gives_up}
+    for change in changes:
+        device = devices.get(change.device or "")
+        match change.kind:
+            case "cable" | "adapter":
+                bag[change.value] = min(99, bag.get(change.value, 0) + change.count)
+            case "device" if change.device and device is None:
+                key = free_id(change.value, devices)
+                devices[key] = Device(id=key, profile=change.value)
+            case "firmware" if device:
+                devices[device.id] = device.model_copy(update={"firmware": change.value})
+            case "charge" if device:
+                devices[device.id] = device.model_copy(update={"charge_percent": None})
+            case "spare" if device:
+                lying = min(99, (device.spare_batteries or 0) + change.count)
+                devices[device.id] = device.model_copy(update={"spare_batteries": lying})
+            case "licence" if device and change.value not in device.licences:
+                devices[device.id] = device.model_copy(update={"licences": [*device.licences, change.value]})
+    more = {change.value: change.count for change in changes if change.is_of(("changes",))}
+    left = rig.rig.without_promises(dropped)
+    looser = {
+        promise.id: promise.model_copy(update={"changes": min(MOST_PROMISED, promise.changes + more[promise.id])})
+        for promise in left.lasting
+        if promise.id in more
+    }
+    return left.model_copy(
+        update={
+            "promises": [looser.get(promise.id, promise) for promise in left.promises],
+            "devices": list(devices.values()),
+            "bag": [BagItem(cable=key, count=number) for key, number in bag.items()],
+        }
+    )
