@@ -18,6 +18,17 @@ def _names(flag: Flag, link: Link) -> bool:
     return same and (flag.cable, flag.adapter) == (link.cable, link.adapter)
 
 
+def _passed_on(rig: Rig, link: Link) -> Flag | None:
+    """The flag of the same lead, where the device at its other end was exchanged: it hangs there, flagged already."""
+    here = {device.id for device in rig.devices}
+    ends = {(end.device, end.endpoint) for end in link.ends}
+    for flag in rig.flags:
+        stays = {(end.device, end.port) for end in (flag.a, flag.b) if end.device in here}
+        if len(stays) == 1 and stays <= ends and (flag.cable, flag.adapter) == (link.cable, link.adapter):
+            return flag
+    return None
+
+
 def tags_of(rig: Rig, links: Iterable[Link]) -> dict[str, str]:
     """Piece, or link where it is no cable -> its tag. A number that was given once is not given to something else."""
     ordered = list(links)
@@ -26,6 +37,10 @@ def tags_of(rig: Rig, links: Iterable[Link]) -> dict[str, str]:
         flag = known_flag(rig, link)
         if flag is not None:
             tags.setdefault(link.lead or link.id, flag.tag)
+    for link in ordered:
+        passed = _passed_on(rig, link) if link.is_cable and not link.lead and link.id not in tags else None
+        if passed is not None and passed.tag not in tags.values():
+            tags[link.id] = passed.tag
     taken = {flag.tag for flag in rig.flags}
     number = 0
     for link in ordered:
@@ -64,5 +79,11 @@ def kept_flags(rig: Rig, plan: Plan) -> list[Flag]:
         flag.model_copy(update={"plugged": is_plugged(rig, join.link)})
         for flag, join in zip(flags_of(plan), plan.joins, strict=True)
     ]
-    still_in = [flag for flag in rig.flags if flag.plugged and not any(_names(flag, join.link) for join in plan.joins)]
+    here, used = {device.id for device in rig.devices}, {flag.tag for flag in planned}
+    still_in = [
+        flag
+        for flag in rig.flags
+        if flag.plugged and not any(_names(flag, join.link) for join in plan.joins)
+        if flag.tag not in used or {flag.a.device, flag.b.device} <= here  # else the lead was passed on
+    ]
     return [*planned, *still_in]

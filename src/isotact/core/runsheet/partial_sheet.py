@@ -101,7 +101,9 @@ class _Between:
         self.warnings: list[str] = []
         for trade in TRADES:
             for draft in trade.tidy(planned, world, gone):
-                self._bring(draft, ())
+                # Of one flag the old lead comes out before the new one is laid out.
+                anew = [node.key for node in graph if draft.tag is not None and node.draft.tag == draft.tag]
+                self._bring(draft, [key for key in anew if self._node(key).stage == "gather"])
 
     def stands(self) -> bool:
         """Whether everything holds once the chosen steps are carried out, none of them refused."""
@@ -227,10 +229,13 @@ class _Between:
             for key in self.chosen
         }
         place = dict(self.place)
+        # What is needed is gathered before anything is switched off, pulled or taken off for it.
+        gathered = max((self.place[one.key] for one in self.graph if self._is_gathered(one)), default=-1.0)
         for key in self.extra:
             # Of all that wait for it, chosen or not: so that dropping one step never moves another.
             followers = [self.place[one.key] for one in self.graph if one.key in self.place and key in one.after]
-            place[key] = min(followers, default=-1.0) - 0.5
+            first = min(followers, default=gathered + 1.0)
+            place[key] = first - 0.5 if first <= gathered else max(first - 0.5, gathered + 0.5)
         ordered: dict[Key, None] = {}
 
         def visit(key: Key, path: tuple[Key, ...]) -> None:
@@ -242,6 +247,9 @@ class _Between:
         for key in sorted(self.chosen, key=lambda one: (place[one], str(one))):
             visit(key, ())
         return [self._node(key) for key in ordered]
+
+    def _is_gathered(self, node: Node) -> bool:
+        return node.stage == "gather" and node.key in self.place
 
     def _try(self, skip: Key | None = None) -> _Tried:
         world = self.start.fork()

@@ -20,16 +20,27 @@ TICK_S = 1e-6
 
 @dataclass
 class Power(State):
-    """What every battery holds, in watt-hours; outlets that give nothing; devices whose own fuse has gone."""
+    """What every battery holds, in watt-hours; outlets that give nothing; devices whose own fuse has gone.
+
+    `bridged`: what keeps going by itself while the battery before it is changed, and until when, on the world's clock.
+    """
 
     word: ClassVar[str] = "power"
     battery_wh: dict[str, float] = field(default_factory=dict)
     dead_outlets: set[LinkEnd] = field(default_factory=set)
     blown: set[str] = field(default_factory=set)
+    bridged: dict[str, float] = field(default_factory=dict)
 
     def settle(self, world: World) -> bool:
         """Whatever has lost power sleeps; what wakes with its feed starts; what has booted is up."""
         supply, waking = world.once(supply_of), world[Waking]
+        over = [
+            key for key, until_s in self.bridged.items() if supply.fed.get(key) or until_s <= world.clock_s + TICK_S
+        ]
+        for device in over:
+            del self.bridged[device]
+        if over:
+            return True
         dark = [device for device in waking.boot_started_s if not supply.has_power(device)]
         for device in dark:
             world.sleep(device)
@@ -60,11 +71,14 @@ class Power(State):
         loads = world.once(supply_of).roots()
         left = [(self.battery_wh.get(device, 0.0), load_w) for device, load_w in loads.items() if load_w > 0]
         empty = [3600 * charge / load_w + TICK_S for charge, load_w in left if charge > 0]
-        return min([*empty, *booted], default=None)
+        bridged = [until_s - world.clock_s for until_s in self.bridged.values()]
+        return min([*empty, *booted, *bridged], default=None)
 
     def passes(self, world: World, seconds: float) -> None:
         """Take what is drawn from every battery, down to nothing."""
         for device, load_w in world.once(supply_of).roots().items():
+            if device in self.bridged:
+                continue
             self.battery_wh[device] = max(0.0, self.battery_wh.get(device, 0.0) - load_w * seconds / 3600)
 
 
@@ -83,11 +97,20 @@ def wake_up(world: World, device: str) -> None:
 def supply_of(world: World) -> Supply:
     """Where every device of `world` draws from now, and how much."""
     rig, power = world.rig, world[Power]
-    return supply(
-        _loads(world),
-        [Source(device) for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)],
-        _leads(world),
-    )
+    charged = [device for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)]
+    return supply(_loads(world), map(Source, (*charged, *power.bridged)), _leads(world))
+
+
+BRIDGED_S = 120.0
+"""So long a plate that bridges a change goes on by itself: a battery off and the next one on. Common practice."""
+
+
+def bridge(world: World, giver: str) -> None:
+    """Something that feeds others is about to be taken off: what is made for it keeps them going meanwhile."""
+    for device, lead in world.once(supply_of).fed.items():
+        power = world.rig[device].profile.power
+        if lead is not None and lead.giver == giver and power is not None and power.bridges:
+            world[Power].bridged[device] = world.clock_s + BRIDGED_S
 
 
 def _loads(world: World) -> Iterator[Load]:

@@ -11,6 +11,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.tape_flags import is_plugged
+from isotact.core.planning.ways.feed_spans import FeedSpan
 from isotact.core.planning.ways.requirements import knob_now
 from isotact.core.solver import fix, most, weighted
 
@@ -55,6 +56,8 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
     lines["device"] += [(1, var) for device, var in c.awake.items() if not c.rig[device].profile.ballast]
     lines["bare"] += [(1, var) for var in c.bare.values()]
     lines["grounded"] += [(1, var) for var in c.grounded.values()]
+    if any(promise.changes for promise in c.rig.rig.lasting):
+        lines["dark"] += [(1, c.carries[key]) for key, feed in c.feeds.items() if _goes_dark(c.rig, feed)]
     lines["idle"] += [(1, var) for var in c.idle.values()]
     for promise in c.rig.rig.pictures:
         listed = c.options.get(promise.id, []) if promise.id not in c.paths else []
@@ -62,6 +65,14 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
             lines["delay"].append((price_list.delay_units(needs.way.delay_ms), c.route[promise.id, number]))
     lines["delay"] += [(1, path.lag) for path in c.paths.values() if path.lag is not None]
     return lines
+
+
+def _goes_dark(rig: ResolvedRig, feed: FeedSpan) -> bool:
+    """Whether what a feed carries is lost while the battery before it is changed."""
+    giver, taker = (rig[device].profile.power for device in (feed.giver, feed.taker))
+    battery = giver.inner_battery if giver is not None else None
+    changed = battery is not None and battery.fitted and not battery.hot_swap
+    return changed and taker is not None and not taker.bridges
 
 
 def _price_of_piece(c: ChoiceModel, lines: dict[str, list[Term]], link: Link, var: cp_model.IntVar) -> None:

@@ -35,6 +35,9 @@ DEVICE = 5
 BARE = 100
 # The gimbal is what the rig is for: only a promise, or a weight that it does not carry, keeps a body off it.
 GROUNDED = 300
+# What goes dark at each change of battery that was promised has to be started, and told its settings again: as dear as
+# two cables, so that a plate that bridges the change is taken where one lies in the rig.
+DARK = 20
 # A recipe is followed with all that is in it, or it is another recipe: as dear as a body without its lens.
 IDLE = 100
 # A gimbal tied to something that stands: nobody walks with it, and the one who tries pulls the socket out. Dearer than
@@ -60,6 +63,7 @@ WORDS = {
     "device": ("devices in use", DEVICE),
     "bare": ("bodies without a lens", BARE),
     "grounded": ("bodies off the gimbal", GROUNDED),
+    "dark": ("devices that go dark at a battery change", DARK),
     "idle": ("devices that a recipe lacks", IDLE),
     "delay": ("picture delay, per 10 ms", PER_10_MS),
     "change": ("changes to what is plugged", CHANGE),

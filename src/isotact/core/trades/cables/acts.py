@@ -179,8 +179,8 @@ def replug_draft(world: World, plug: Plugged) -> Draft:
     )
 
 
-def out_draft(world: World, plug: Plugged) -> Draft:
-    """Take out what is in a place that another needs, or that it should not be in."""
+def out_draft(world: World, plug: Plugged, stays: bool = False) -> Draft:
+    """Take out what is in a place that another needs, or that it should not be in; `stays`: to be plugged again."""
     rig = world.rig
     one, other = (rig[end.device].port_words(end.endpoint) for end in (plug.a, plug.b))
     names = f"{rig[plug.a.device].name} and {rig[plug.b.device].name}"
@@ -202,7 +202,7 @@ def out_draft(world: World, plug: Plugged) -> Draft:
         tag=plug.tag,
         expect=expect,
         takes_s=10,
-        act=TakeOut(a=plug.a, b=plug.b),
+        act=TakeOut(a=plug.a, b=plug.b, stays=stays),
     )
 
 
@@ -340,6 +340,8 @@ class TakeOut(OfEnds, HandAct):
     """Unplug a cable and put it away, or take off what was mounted."""
 
     kind: Literal["take-out"] = "take-out"
+    stays: bool = False
+    """Whether it lies ready with its flag afterwards, to go in elsewhere."""
     warns: ClassVar[bool] = False
 
     def why_not(self, world: World) -> str | None:
@@ -365,7 +367,8 @@ class TakeOut(OfEnds, HandAct):
         plug = world[Cables].between(self.a, self.b)
         if plug is not None:
             world[Cables].take(plug)
-            world[Cables].laid_out.pop(plug.tag, None)
+            if not self.stays:
+                world[Cables].laid_out.pop(plug.tag, None)
         for key in self.spoils(world.rig):
             world.spoil(key)
         return "It is out."

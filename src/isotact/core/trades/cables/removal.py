@@ -15,6 +15,7 @@ from isotact.core.trades.planned import Planned
 from isotact.core.trades.waking.acts import on_and_straining, still_first
 from isotact.core.world import Cables, Plugged, World
 from isotact.core.world.mounting import Mounting
+from isotact.core.world.power import bridge
 
 
 class TakeOff(HandAct):
@@ -46,10 +47,10 @@ class TakeOff(HandAct):
         yield from still_first(world, self.spoils(world.rig))
 
     def do(self, world: World) -> str:
+        bridge(world, self.device)
         for plug in list(world[Cables].plugs.values()):
             if self.device in (plug.a.device, plug.b.device):
-                world[Cables].take(plug)
-                world[Cables].laid_out.pop(plug.tag, None)
+                world[Cables].take(plug)  # it hangs there with its flag, and need not be laid out anew
         world[Mounting].fixed.discard(self.device)
         world.sleep(self.device)
         for key in self.spoils(world.rig):
@@ -66,11 +67,13 @@ def tidy(planned: Planned, world: World, gone: Collection[str]) -> Iterator[Draf
     for device in sorted({*gone} & world.out):
         yield _off_draft(world, device)
     wanted = {frozenset(join.link.ends): join for join in planned.joins if not join.link.is_radio}
-    missing = {join.tag for ends, join in wanted.items() if world[Cables].between(*join.link.ends) is None}
+    missing = {join.tag: join for ends, join in wanted.items() if world[Cables].between(*join.link.ends) is None}
     for plug in world[Cables].plugs.values():
         meant = wanted.get(frozenset((plug.a, plug.b)))
         if meant is None and plug.tag in missing and plug.cable is not None:
-            yield out_draft(world, plug)  # it stands in the wrong port
+            link = missing[plug.tag].link
+            sound = not plug.dead and not plug.miswired and (plug.cable, plug.adapter) == (link.cable, link.adapter)
+            yield out_draft(world, plug, stays=sound)  # it stands in the wrong port
         elif meant is None and _feeds_unasked(planned, world, plug):
             yield out_draft(world, plug)  # what it drains nobody reckoned with
         elif meant is not None and not _is_meant(plug, meant):
