@@ -1,11 +1,12 @@
 """The steps of a run sheet dealt out to people: who does what when, how long it takes, and what must not wait."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.day.schedule import WORK, Schedule, Task, schedule
+from isotact.core.day.schedule import WORK, Schedule, Task, least_end, schedule
 from isotact.core.model.base import Struct
 from isotact.core.runsheet import RunSheet, Step
 
@@ -53,10 +54,15 @@ def crewed(
     under_way = {step.id: max(0, round(step.waits_s - done[step.id])) for step in sheet.steps if step.id in done}
     whose = {one for one in (given or {}).values() if one in people}
     hands = max((step.people for step in left), default=1)
+    tasks, found = _dealt(left, people, given or {}, under_way, work)
     # Fewer hands are never quicker: where the search ended early, the shortest of all stands.
-    counts = [len(people), *(n for n in range(len(people) - 1, 0, -1) if n >= hands and whose <= {*people[:n]})]
-    ways = [_dealt(left, people[:count], given or {}, under_way, work) for count in counts]
-    tasks, found = min(ways, key=lambda way: way[1].end)
+    for count in range(len(people) - 1, 0, -1) if found.status != "proven" else ():
+        if count < hands or not whose <= {*people[:count]}:
+            continue
+        fewer, capacities = _tasks(left, people[:count], given or {}, under_way)
+        if least_end(fewer, capacities) < found.end:
+            other = replace(schedule(fewer, capacities, work=0), bound=found.bound)
+            tasks, found = min((tasks, found), (fewer, other), key=lambda way: way[1].end)
     critical = _critical(tasks, found)
     turns = sorted((_turn(task, found, critical) for task in tasks), key=lambda turn: (turn.from_s, turn.step))
     alone = sum(step.takes_s for step in left)
@@ -69,8 +75,15 @@ def crewed(
 def _dealt(
     left: Sequence[Step], people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int], work: float
 ) -> tuple[list[Task], Schedule]:
+    tasks, capacities = _tasks(left, people, given, under_way)
+    return tasks, schedule(tasks, capacities, work)
+
+
+def _tasks(
+    left: Sequence[Step], people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int]
+) -> tuple[list[Task], dict[str, int]]:
     tasks = [_task(step, people, given, under_way) for step in left]
-    return tasks, schedule(tasks, {f"at {step.device}": 1 for step in left if step.device is not None}, work)
+    return tasks, {f"at {step.device}": 1 for step in left if step.device is not None}
 
 
 def _task(step: Step, people: Sequence[str], given: Mapping[str, str], under_way: Mapping[str, int]) -> Task:

@@ -9,6 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
+from isotact.core.day.justified import Justifier
 from isotact.core.solver import new_model, solve_within
 
 WORK = 0.08
@@ -53,7 +54,7 @@ class Schedule:
 def schedule(tasks: Sequence[Task], capacities: Mapping[str, int] | None = None, work: float = WORK) -> Schedule:
     """The shortest schedule of `tasks`, or the best that so much work finds; never worse than a simple one.
 
-    `capacities`: of each resource in `uses`, how much there is at once.
+    `capacities`: of each resource in `uses`, how much there is at once. Without `work` nothing is proven.
     """
     if not tasks:
         return Schedule({}, {}, 0, 0)
@@ -62,8 +63,52 @@ def schedule(tasks: Sequence[Task], capacities: Mapping[str, int] | None = None,
     # done.
     orders = (tasks, _longest_tail_first(tasks))
     simple = min((_one_after_the_other(order, known) for order in orders), key=lambda one: one.end)
-    found = _Model(tasks, known, horizon=simple.end).solved(simple, work)
+    if _are_alike(tasks):
+        people = max(len(task.one_of) for task in tasks)
+        starts = Justifier(tasks, known, people).best(simple.starts)
+        end = max(starts[task.key] + task.takes + task.waits for task in tasks)
+        simple = min(simple, Schedule(starts, _dealt_out(tasks, starts), end, 0), key=lambda one: one.end)
+    found = _Model(tasks, known, horizon=simple.end).solved(simple, work) if work else simple
     return _moved_up(tasks, known, found)
+
+
+def _are_alike(tasks: Sequence[Task]) -> bool:
+    """Whether nobody is given anything of his own.
+
+    Then so many hands at once is all that there is to say, and who it is can be dealt out afterwards.
+    """
+    return len({task.one_of for task in tasks if task.one_of}) <= 1
+
+
+def least_end(tasks: Sequence[Task], capacities: Mapping[str, int]) -> int:
+    """A moment before which no schedule ends, by what has to come before, between and after.
+
+    Of all tasks that cannot begin before some moment and after which so much must still go by, the work lies between:
+    it takes as long as all hands, or all there is of a resource, need for it (energetic reasoning; Baptiste, Le Pape
+    and Nuijten, Constraint-Based Scheduling, 2001, chapter 3).
+    """
+    known = {task.key: task for task in tasks}
+    heads: dict[str, int] = {}
+    tails: dict[str, int] = {task.key: task.waits for task in tasks}
+    for task in tasks:
+        over = (heads[key] + known[key].takes + known[key].waits for key in task.after if key in heads)
+        heads[task.key] = max(task.from_, *over, 0)
+    for task in reversed(tasks):
+        for key in task.after:
+            if key in tails:
+                tails[key] = max(tails[key], known[key].waits + task.takes + tails[task.key])
+    everybody = {person for task in tasks for person in task.one_of}
+    rooms = [(len(everybody), {task.key: task.takes * task.count for task in tasks if task.one_of})]
+    for resource, room in capacities.items():
+        rooms.append((room, {one.key: one.takes * one.uses[resource] for one in tasks if resource in one.uses}))
+    least = max((heads[key] + task.takes + tails[key] for key, task in known.items()), default=0)
+    for room, work in rooms:
+        for head in {heads[key] for key in work} if room else ():
+            held = 0
+            for key in sorted((key for key in work if heads[key] >= head), key=lambda one: -tails[one]):
+                held += work[key]
+                least = max(least, head + -(-held // room) + tails[key])
+    return least
 
 
 class _Model:
@@ -100,18 +145,9 @@ class _Model:
         for group, members in groups.items():
             # Says nothing new, and closes the bound far sooner than single persons do.
             self.model.add_cumulative([one for one, _ in members], [n for _, n in members], len(group))
-        self._at_least()
+        # Said outright: the solver finds the schedule at once, and would look for this reason for long.
+        self.model.add(self.end >= least_end(tasks, capacities))
         self.model.minimize(self.end)
-
-    def _at_least(self) -> None:
-        """All that has to be done, by all who can do it, and then what goes on by itself: said outright, since the
-        solver finds the schedule at once and would look for this reason for long.
-        """
-        everybody = {person for task in self.tasks for person in task.one_of}
-        work = sum(task.takes * task.count for task in self.tasks if task.one_of)
-        if everybody:
-            tail = min((task.waits for task in self.tasks if task.one_of), default=0)
-            self.model.add(self.end * len(everybody) >= work + tail * len(everybody))
 
     def _deal(self, task: Task, start: Any, alone: dict[str, list[Any]]) -> None:
         # It takes all of them: there is nobody to choose.
@@ -149,6 +185,17 @@ class _Model:
             for task in self.tasks
         }
         return Schedule(starts, by, round(solver.objective_value), bound)
+
+
+def _dealt_out(tasks: Sequence[Task], starts: Mapping[str, int]) -> dict[str, tuple[str, ...]]:
+    """Who does what, where any could do each and never more are needed at once than there are: whoever is free."""
+    free_from: dict[str, int] = {person: 0 for task in tasks for person in task.one_of}
+    by: dict[str, tuple[str, ...]] = {}
+    for task in sorted(tasks, key=lambda one: starts[one.key]):
+        free = [person for person in task.one_of if free_from[person] <= starts[task.key]]
+        by[task.key] = tuple(free[: task.count])
+        free_from |= dict.fromkeys(by[task.key], starts[task.key] + task.takes)
+    return by
 
 
 def _longest_tail_first(tasks: Sequence[Task]) -> list[Task]:
