@@ -18,6 +18,7 @@ from isotact.core.planning.optimising.choice_model import PLAIN, ChoiceModel, Te
 from isotact.core.planning.optimising.path_flow import add_walks, knobs_walked
 from isotact.core.planning.optimising.pins import add_pins
 from isotact.core.planning.optimising.power_flow import add_power
+from isotact.core.planning.optimising.relay_cuts import add_relay_cuts
 from isotact.core.planning.optimising.symmetry import add_interchanging
 from isotact.core.planning.optimising.whole_rig import add_whole_rig
 from isotact.core.planning.ways.candidates import Span, spans_of
@@ -57,6 +58,7 @@ def build(
     _knobs(choosing)
     _exclusives(choosing)
     _clients(choosing)
+    add_relay_cuts(choosing)
     _seats(choosing)
     add_power(choosing)
     add_whole_rig(choosing)
