@@ -232,8 +232,28 @@ def twenty_phones_on_a_chain() -> ResolvedRig:
     return _rig("twenty-phones-on-a-chain", devices, bag, wanted)
 
 
+def six_impossible_of_sixty_devices() -> ResolvedRig:
+    """Sixty devices, most of them spare, and six promises that nothing here can keep, each for a reason of its own."""
+    more = {
+        "motor": (8, "lens-motor"), "phone": (6, "phone"), "big": (5, "large-monitor-hdmi"),
+        "receiver": (4, "video-receiver-hdmi"), "cell": (4, "plate-battery"), "bank": (3, "usb-power-bank"),
+        "screen": (4, "on-board-monitor-loop"), "driver": (2, "driver-newer"),
+    }  # fmt: skip
+    devices = dict(DEVICES)
+    for name, (count, profile) in more.items():
+        devices |= _several(count, f"spare-{name}", profile)
+    late, wheel, knob = {"within_ms": 5, "id": "late"}, ("grip", "wheel", 2), ("hand", "knob", 2)
+    wanted = [_control("record", "grip", "record-button", 5), _control("focus", "hand", "knob", 4)]
+    wanted += [_picture("village", weight=4), _picture("onboard", weight=4)]
+    wanted += [_control("zoom", *knob), _picture("spare-big-1", within_ms=1), _control("shutter", *wheel)]
+    wanted += [_control("gain", "phone", "touch-screen", 2), _picture("spare-big-2", weight=2, look="with", **late)]
+    wanted += [_control("iris", *wheel), _hours(9)]
+    return _rig("six-impossible-of-sixty-devices", devices, dict.fromkeys(CABLES, 2), wanted)
+
+
 HARD: tuple[Callable[[], ResolvedRig], ...] = (
     spare_motors_good_taps, spare_motors_thin_taps, four_motors_one_thin_tap, looped_monitors, forty_promises,
     many_phones, two_drivers_many_leads, many_banks, six_batteries_for_hours, many_receivers, nothing_to_spare,
     adapters_everywhere, an_hour_by_spare_motors, motors_left_as_they_were, twenty_phones_on_a_chain,
+    six_impossible_of_sixty_devices,
 )  # fmt: skip

@@ -4,6 +4,7 @@ The nearest way is found in a rig where every cable could be had; what it lacks 
 """
 
 from collections.abc import Collection, Iterator, Sequence
+from weakref import WeakKeyDictionary
 
 from isotact.core.model.cable import CableType
 from isotact.core.model.legs import legs_of
@@ -177,10 +178,21 @@ def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, lea
     )
 
 
+_NEAR: WeakKeyDictionary[ResolvedRig, Ways] = WeakKeyDictionary()
+"""Every reason of a plan asks again."""
+
+
+def _near_ways(rig: ResolvedRig) -> Ways:
+    """The ways there would be with everything beside the gimbal, and no lead too short."""
+    if rig not in _NEAR:
+        near = beside_the_gimbal(rig)
+        _NEAR[rig] = Ways(near, would_be(near, any_length=True))
+    return _NEAR[rig]
+
+
 def _too_far(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> Unmet | None:
     """Whether it is only the distance, which no cable there is can span and no radio that is here."""
-    near = beside_the_gimbal(rig)
-    ways, _ = Ways(near, would_be(near, any_length=True)).of(promise)
+    ways, _ = _near_ways(rig).of(promise)
     crossed = [crossing.span.links for way in ways for crossing in way.crossings]
     fading = [links[0] for links in crossed if links[0].is_radio and not in_range(rig, *links[0].ends)]
     stretched = [

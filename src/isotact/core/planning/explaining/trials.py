@@ -59,7 +59,11 @@ class Trying:
     def with_rig(self, changed: ResolvedRig, wanted: Collection[str]) -> bool:
         """Whether they would in `changed`: the same rig nearer, under other schools, or with less asked for."""
         key = (changed.rig.model_dump_json(), *(one.device.model_dump_json() for one in changed.devices.values()))
-        return self._keeps(key, changed, wanted, changed.devices.keys())
+        rig = self._rig
+        # What could be joined follows from the pieces, how far they stand and the school of one port alone.
+        same = (changed.rig.shot, changed.rig.schools.port) == (rig.rig.shot, rig.rig.schools.port)
+        others = [one for one, placed in changed.devices.items() if not same or placed is not rig.devices.get(one)]
+        return self._keeps(key, changed, wanted, others)
 
     def _more(self, cables: Counter[str]) -> ResolvedRig:
         bag = Counter({item.cable: item.count for item in self._rig.rig.bag})
