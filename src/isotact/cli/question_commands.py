@@ -157,6 +157,7 @@ def _day(resolve: Resolve, known: Known, read_kit: ReadKit) -> Callable[[argpars
         for rig, one in zip(rigs, day.rigs, strict=True):
             lines.append(f"{rig.rig.name}: {len(one.plan.kept)} of {len(rig.rig.promises)} hold")
         lines += [f"Ask for: {ask.says}" for ask in day.asks]
+        lines += [f"Channel: {says}" for one in day.retuned for says in one.says]
         lines += [f"Channel: {clash}" for clash in day.clashes]
         _told(options, day, lines)
         return 0 if not day.asks else 1

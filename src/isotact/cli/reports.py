@@ -36,6 +36,10 @@ def _plan_lines(rig: ResolvedRig, plan: Plan) -> Iterator[str]:
             yield from (f"       {words}" for words in maybe[promise.id].differs)
     for unmet in plan.unmet:
         yield ""
+        if unmet.same_as is not None:
+            words, other = drawing.promises[unmet.promise], drawing.promises[unmet.same_as]
+            yield f"  {words[0].upper()}{words[1:]}: no, for the same cause as {other}."
+            continue
         yield f"  {unmet.because}"
         yield from (f"    Way out: {way}" for way in unmet.ways_out)
     if plan.pins:

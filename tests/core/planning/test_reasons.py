@@ -13,6 +13,7 @@ import pytest
 from isotact.catalogue import shipped
 from isotact.core.model import Plan, ResolvedRig, resolve
 from isotact.core.model.rig import BagItem
+from isotact.core.model.variants import with_devices, with_profile
 from isotact.core.planning import plan
 from tests.core.planning.test_feeds import FOCUS, LENS, ROLL, planned, rig
 from tests.rigs import RECORD, SHIPPED, cable, camera, grip, port, power, profile, promise, rig_of
@@ -171,7 +172,7 @@ def with_got(asked: ResolvedRig, outs: tuple[str, ...]) -> ResolvedRig:
     for out in outs:
         for start, pieces in PIECES.items():
             if out.startswith(start):
-                bag[NAMES[out.removeprefix(start).removesuffix(".").split("; ")[0]]] += pieces
+                bag[NAMES[out.removeprefix(start).removesuffix(".").split("; ")[0].split(", for “")[0]]] += pieces
         if out.startswith("Get a feed for "):
             bag[NAMES[out.split(": ", 1)[1].removesuffix(".")]] += 1
     items = [BagItem(cable=cable, count=count) for cable, count in bag.items()]
@@ -257,3 +258,80 @@ def test_a_feed_that_is_too_weak_says_the_sum():
     made = plan(rig_of([bank, hub, *heads], [(feed, 1), (tail, 3)], wanted))
     assert made.kept == ("record-0",)
     assert "draw 16 W together" in made.unmet[-1].because
+
+
+def seen(device: str, **more: Any) -> dict[str, Any]:
+    at = {"device": device, "surface": "screen"}
+    return {"kind": "picture", "id": device, "who": "Director", "at": at, "weight": 3, **more}
+
+
+THROUGH_THE_LOOP = {
+    "body": "mirrorless-usb-c-mini-hdmi",
+    "loop": "on-board-monitor-loop",
+    "village": "large-monitor-hdmi",
+}
+
+
+def always(look: str, asked: ResolvedRig) -> Plan:
+    """The plan, if the loop did nothing else to the look."""
+    loop = asked["loop"].profile
+    only = [path for path in loop.passes if path.look == look]
+    return planned(with_devices(asked, [with_profile(asked["loop"], passes=only)]))
+
+
+def test_the_device_that_puts_the_look_on_is_named():
+    bag = ["hdmi-c-hdmi-a-30", "hdmi-a-hdmi-a-200"]
+    because, _ = why(always("adds", rig(THROUGH_THE_LOOP, bag, [seen("village", look="clean")])), "village")
+    assert "loop puts the look on the picture on this way; a clean one was promised." in because
+
+
+def test_a_device_of_the_rig_that_would_put_it_on_is_named():
+    """Its lead is there, and the loop hands the picture on as it came: the look is at its own screen alone."""
+    straight = {"body": "mirrorless-usb-c-full-hdmi", "village": "large-monitor-hdmi"}
+    because, _ = why(planned(rig(straight, ["hdmi-a-hdmi-a-200"], [seen("village", look="with")])), "village")
+    assert because.endswith("Nothing on this way puts the look on the picture.")
+
+
+@pytest.mark.parametrize(
+    ("bag", "says", "first"),
+    [
+        (
+            ["hdmi-a-hdmi-a-50"],
+            "“HDMI to HDMI, 0.5 m” would, with an adapter.",
+            "Get one of: mini HDMI plug to HDMI socket, adapter, for “HDMI to HDMI, 0.5 m”; mini HDMI to HDMI, 0.3 m; ",
+        ),
+        ([], "none in the bag fits.", "Get one of: mini HDMI to HDMI, 0.3 m; "),
+    ],
+)
+def test_adapters_are_tried_before_it_is_said_that_none_fits(bag: list[str], says: str, first: str):
+    near = {key: THROUGH_THE_LOOP[key] for key in ("body", "loop")}
+    because, outs = why(planned(rig(near, bag, [seen("loop")])), "loop")
+    assert because.endswith(says)
+    assert outs[0].startswith(first)
+
+
+def test_with_the_adapter_that_is_named_it_holds():
+    near = {key: THROUGH_THE_LOOP[key] for key in ("body", "loop")}
+    assert planned(rig(near, ["hdmi-a-hdmi-a-50", "hdmi-c-plug-hdmi-a-socket"], [seen("loop")])).kept == ("loop",)
+
+
+def test_promises_that_are_not_kept_for_one_cause_say_so_once():
+    both = [{**FOCUS, "id": one, "who": one, "function": "shutter"} for one in ("first", "second")]
+    made = planned(rig(LENS, [], [*both, {**FOCUS, "id": "other", "function": "gain"}]))
+    same = {unmet.promise: unmet.same_as for unmet in made.unmet}
+    assert same["first"] is None
+    assert same["second"] == "first"
+    assert same.get("other") is None
+    assert [unmet.obstacles for unmet in made.unmet if unmet.same_as] == [
+        unmet.obstacles for unmet in made.unmet if unmet.promise == "first"
+    ], "the reason itself is there for whoever looks at that one"
+
+
+@pytest.mark.parametrize("marks", [True, False])
+def test_marks_that_go_through_the_body_are_warned_of(marks: bool):
+    from tests.rigs import demo
+
+    found = demo(lambda data: data.update(shot={"marks": marks}))
+    warned = [one for one in plan(found).warnings if "marks do not come back" in one]
+    assert bool(warned) is marks
+    assert not [one for one in planned(rig(LENS, ["power-2-power-2-100"], [FOCUS])).warnings if "marks do not" in one]

@@ -1,8 +1,10 @@
 """Channels, pairings, networks and addresses: what is done, with which words, and what comes of it."""
 
+from typing import Any
+
 import pytest
 
-from isotact.core.day import plan_day
+from isotact.core.day import Day, plan_day
 from isotact.core.model import Kit
 from isotact.core.model.plan import LinkEnd
 from isotact.core.planning import plan
@@ -37,16 +39,62 @@ def test_seven_cameras_of_a_day_each_have_a_channel_of_their_own():
     assert len({channel(lettered(letter)) for letter in "ABCDEFG"}) == 7  # as many as the family has
 
 
-def test_an_eighth_meets_another_and_the_day_says_so():
-    rigs = [lettered(letter, id=f"camera-{letter.lower()}", name=f"{letter} camera").rig for letter in "AH"]
+def of_a_day(letters: str, **more: Any) -> Day:
+    rigs = [lettered(letter, id=f"camera-{letter.lower()}", name=f"{letter} camera", **more).rig for letter in letters]
     kit = Kit(format="isotact/kit", version=1, id="kit", name="Kit")
-    (clash,) = plan_day(rigs, _enough(kit)).clashes
-    assert clash == "A camera and H camera would both be on channel 11 of lens-radio-24: give one of them another."
+    return plan_day(rigs, _enough(kit, len(letters)))
 
 
-def _enough(kit: Kit) -> Kit:
+def channels(day: Day) -> list[str]:
+    return [join.channel for one in day.rigs for join in one.plan.joins if join.channel is not None]
+
+
+def test_two_rigs_that_would_meet_are_given_channels_of_their_own():
+    """The eighth letter begins where the first does; five of the seven channels are free."""
+    day = of_a_day("AH")
+    assert day.clashes == ()
+    assert len({*channels(day)}) == 2
+    (one,) = day.retuned
+    assert one.rig == "camera-h"
+    assert one.says == ("H camera takes channel 13 of lens radio 24: on 11 stands another.",)
+    assert one.channels == {"lens-radio-24": ["13"]}
+
+
+def test_what_a_rig_is_told_to_take_it_then_takes_alone():
+    (one,) = of_a_day("AH").retuned
+    assert channel(lettered("H", channels=one.channels)) == "13"
+
+
+def test_who_stands_well_stays_even_where_somebody_has_to_give_way():
+    """A and H meet; B is where H would go next."""
+    day = of_a_day("ABH")
+    assert day.clashes == ()
+    assert [one.rig for one in day.retuned] == ["camera-h"]
+    assert len({*channels(day)}) == 3
+
+
+def test_where_a_rig_can_take_one_channel_only_another_gives_way():
+    """H was told to stand on 11, where A stands by its letter."""
+    rigs = [
+        lettered("A", id="camera-a", name="A camera").rig,
+        lettered("H", id="camera-h", name="H camera", channels={"lens-radio-24": ["11"]}).rig,
+    ]
+    day = plan_day(rigs, _enough(Kit(format="isotact/kit", version=1, id="kit", name="Kit")))
+    assert day.clashes == ()
+    assert [one.rig for one in day.retuned] == ["camera-a"]
+
+
+def test_where_none_is_free_the_day_says_so():
+    (clash,) = of_a_day("AH", channels={"lens-radio-24": ["24"]}).clashes
+    assert clash == (
+        "A camera and H camera would both be on channel 24 of lens radio 24, and no other is open to them: give one of "
+        "them another in its channels, or use them one after the other."
+    )
+
+
+def _enough(kit: Kit, rigs: int = 2) -> Kit:
     bag = carried("night-ferry-a").rig.rig.bag
-    cables = [{"cable": item.cable, "count": 2 * item.count} for item in bag]
+    cables = [{"cable": item.cable, "count": rigs * item.count} for item in bag]
     return Kit.model_validate({**kit.model_dump(mode="json"), "cables": cables})
 
 

@@ -3213,6 +3213,11 @@ export interface components {
              * @default []
              */
             clashes: string[];
+            /**
+             * Retuned
+             * @default []
+             */
+            retuned: components["schemas"]["isotact__core__planning__channels__Retune"][];
         };
         /**
          * DayRig
@@ -6190,20 +6195,6 @@ export interface components {
             promises: string[];
         };
         /**
-         * Retune
-         * @description A radio stands on another channel: the last job's, or somebody searched for a quiet one.
-         */
-        Retune: {
-            end: components["schemas"]["LinkEnd"];
-            /** Channel */
-            channel: string;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "retune";
-        };
-        /**
          * RevisionLine
          * @description One line of a history. `shows`: the revision that it has the text of, its own or an earlier one.
          */
@@ -7189,7 +7180,7 @@ export interface components {
              */
             people: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["LoseTheThread"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["isotact__core__trades__radio__acts__Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["LoseTheThread"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
             /**
              * Makes
              * @description the conditions that it makes true
@@ -7400,6 +7391,11 @@ export interface components {
              * @enum {string}
              */
             kind: "take-out";
+            /**
+             * Stays
+             * @default false
+             */
+            stays: boolean;
         };
         /**
          * TakenRecipe
@@ -7724,6 +7720,11 @@ export interface components {
              * @default []
              */
             ways_out: string[];
+            /**
+             * Same As
+             * @description an earlier one that is not kept for the very same cause
+             */
+            same_as?: string | null;
         };
         /**
          * Unplug
@@ -8087,6 +8088,36 @@ export interface components {
              * @description the channel that a radio link takes, where it has any
              */
             channel?: string | null;
+        };
+        /**
+         * Retune
+         * @description A rig of a day that takes other channels than it would alone, since another rig stands on its own.
+         *
+         *     `channels`: what goes into its document, per radio family, so that its own sheet says the same.
+         */
+        isotact__core__planning__channels__Retune: {
+            /** Rig */
+            rig: string;
+            /** Channels */
+            channels: {
+                [key: string]: string[];
+            };
+            /** Says */
+            says: string[];
+        };
+        /**
+         * Retune
+         * @description A radio stands on another channel: the last job's, or somebody searched for a quiet one.
+         */
+        isotact__core__trades__radio__acts__Retune: {
+            end: components["schemas"]["LinkEnd"];
+            /** Channel */
+            channel: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "retune";
         };
     };
     responses: {

@@ -22,6 +22,7 @@ from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
     ChoiceModel,
     Chosen,
+    Retune,
     Searched,
     Status,
     Terms,
@@ -33,6 +34,7 @@ from isotact.core.planning.model_access import (
     gained,
     price_list,
     with_reasons,
+    without_clashes,
     write_plan,
 )
 from isotact.core.progress import Watch
@@ -105,7 +107,9 @@ class Day(Struct):
     spare: dict[Id, int]
     """Cable type -> how many lie unused."""
     clashes: tuple[str, ...] = ()
-    """Channels on which two of the rigs would meet, in words."""
+    """Channels on which two of the rigs would meet, in words: where there are too few for all of them."""
+    retuned: tuple[Retune, ...] = ()
+    """The rigs that take other channels than each would alone."""
 
 
 @dataclass(frozen=True)
@@ -153,6 +157,7 @@ def plan_day(
         for one in shortages
         if one.is_device
     ]
+    plans, retuned = without_clashes(ready, plans)
     left = Counter(stock)
     for made in plans:
         left.subtract(made.cables_used)
@@ -164,6 +169,7 @@ def plan_day(
         wishes=tuple(_wishes(ready, alone, profiles, watch)) if profiles else (),
         spare={key: count for key, count in left.items() if count > 0},
         clashes=tuple(clashes(ready, plans)),
+        retuned=tuple(retuned),
     )
 
 

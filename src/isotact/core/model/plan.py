@@ -211,6 +211,7 @@ class Unmet(Struct):
     obstacles: tuple[Obstacle, ...]
     conflicts_with: tuple[Id, ...] = ()
     ways_out: tuple[str, ...] = ()
+    same_as: Id | None = Field(default=None, description="an earlier one that is not kept for the very same cause")
 
 
 class WakePair(Struct):

@@ -3,7 +3,7 @@
 Everybody else takes what `planning` itself names. Nothing else of planning is imported from outside of it.
 """
 
-from isotact.core.planning.channels import clashes
+from isotact.core.planning.channels import Retune, clashes, without_clashes
 from isotact.core.planning.explaining.missing_cables import no_way
 from isotact.core.planning.explaining.ruled_out import ruled_out
 from isotact.core.planning.optimising import price_list
@@ -25,6 +25,7 @@ __all__ = [
     "Crossing",
     "Path",
     "Requirements",
+    "Retune",
     "Searched",
     "Status",
     "Terms",
@@ -51,6 +52,7 @@ __all__ = [
     "stacked",
     "taken_routes",
     "with_reasons",
+    "without_clashes",
     "would_be",
     "write_plan",
 ]

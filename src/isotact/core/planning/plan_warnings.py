@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from isotact.core.model.plan import Join, Link
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.words import Stage, told_apart
-from isotact.core.telling.phrases import together
+from isotact.core.telling.phrases import promise_words, together
 
 
 @dataclass(frozen=True)
@@ -23,6 +23,8 @@ class Choices:
     in_use: list[str]
     on_ways: set[str]
     links: list[Link]
+    through_body: tuple[str, ...] = ()
+    """The promises of focus that no motor carries out."""
 
     @property
     def decided(self) -> set[str]:
@@ -59,6 +61,7 @@ def warnings_of(made: Choices) -> list[str]:
         *_leashes(rig, made.joins),
         *_too_light(rig, made),
         *_no_such_rods(rig, in_use),
+        *_no_marks(made),
         *_not_counted(made),
     ]
 
@@ -128,6 +131,16 @@ def _grounded(made: Choices, bodies: str, able: list[Placed]) -> Iterator[str]:
             yield f"{bodies} does not fly on {one.name}: {kg}. Fly lighter, or on a larger gimbal."
         else:
             yield f"{bodies} does not fly on {one.name}: nothing is left to run it from. Add its battery, and the lead."
+
+
+def _no_marks(made: Choices) -> Iterator[str]:
+    """Marks that are hit again want a motor on a ring with stops: the body counts steps, and drops some."""
+    for promise in made.through_body if made.rig.rig.shot.marks else ():
+        words = promise_words(made.rig, made.rig.rig.promise(promise))
+        yield (
+            f"{words[0].upper()}{words[1:]} goes through the body: turned fast it drops steps, and marks do not come "
+            "back. This shot has marks to be hit again: a motor on a ring with stops repeats them."
+        )
 
 
 def _not_counted(made: Choices) -> Iterator[str]:

@@ -24,7 +24,7 @@ from isotact.core.planning.plan_warnings import Choices, warnings_of
 from isotact.core.planning.tape_flags import tags_of
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import is_power, power_ends
-from isotact.core.planning.ways.requirements import Requirements, knob_now
+from isotact.core.planning.ways.requirements import Requirements, by_motor, knob_now
 from isotact.core.planning.ways.simple_ways import has_look
 from isotact.core.solver import weighted
 
@@ -51,7 +51,9 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
     order, warnings = _order(c, taken, fed, _too_weak(c, solver, chosen))
     in_use = [device for device, var in c.awake.items() if solver.value(var)]
     on_ways = {device for needs in taken.values() for device in needs.way.devices}
-    warnings += warnings_of(Choices(c.rig, joins, in_use, on_ways, links))
+    by_body = [one.id for one in c.rig.rig.controls if one.function == "focus" and one.id in taken]
+    by_body = [key for key in by_body if len(taken[key].way.legs) > 1 and not by_motor(c.rig, taken[key].way)]
+    warnings += warnings_of(Choices(c.rig, joins, in_use, on_ways, links, tuple(by_body)))
     routes = merged([route_of(c.rig, key, needs, chosen) for key, needs in taken.items()], needing(c.rig))
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}

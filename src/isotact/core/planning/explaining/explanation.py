@@ -47,13 +47,17 @@ def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | Non
     A way out is tried before it is named.
     """
     reasons, owner = _Reasons(found, solved, made), needing(solved.rig)
+    told: dict[tuple[object, ...], str] = {}
     for promise in solved.rig.rig.promises:
         if promise.id in made.kept or promise.id in owner:
             continue
         if watch is not None and watch.stopped:
             yield Unmet(promise=promise.id, verdict="gave-up", because=NOT_ASKED, obstacles=())
         else:
-            yield reasons.of(promise)
+            unmet = reasons.of(promise)
+            cause = tuple(one.says for one in unmet.obstacles), unmet.ways_out
+            first = told.setdefault(cause, promise.id) if unmet.obstacles else promise.id
+            yield unmet if first == promise.id else unmet.model_copy(update={"same_as": first})
 
 
 class _Reasons:

@@ -132,7 +132,9 @@ def _cables_missing(
         fits = [one for one in fits if one not in short[:-1]]
         medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
         faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, least) for cable in fits)
-        says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or 'none in the bag fits'}.")
+        adapted = _with_adapter(rig, link, others, have)
+        bare = f"“{adapted[1].name}” would, with an adapter" if adapted else "none in the bag fits"
+        says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or bare}.")
         same_ends = {
             one.cable
             for needs in others
@@ -144,8 +146,11 @@ def _cables_missing(
         types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= least]
         types.sort(key=lambda cable: (cable.length_mm, cable.id))
         named = types[:3] or [rig.cables[link.cable or ""]]
-        firsts.append(named[0].id)
-        outs.append(f"{ONE_OF}{'; '.join(cable.name for cable in named)}.")
+        names = [cable.name for cable in named]
+        if adapted:  # sooner found than a lead, and nothing else has to be laid
+            names = [f"{adapted[0].name}, for “{adapted[1].name}”", *names[:2]]
+        firsts.append(adapted[0].id if adapted else named[0].id)
+        outs.append(f"{ONE_OF}{'; '.join(names)}.")
     obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
     unmet = Unmet(
         promise=promise.id,
@@ -155,6 +160,21 @@ def _cables_missing(
         ways_out=tuple(outs),
     )
     return unmet, firsts
+
+
+def _with_adapter(
+    rig: ResolvedRig, link: Link, others: list[Requirements], have: set[str]
+) -> tuple[CableType, CableType] | None:
+    """The adapter to get for a lead of the bag that would then go into both sockets, and that lead."""
+    found = {
+        (rig.cables[one.adapter].name, one.adapter, one.cable)
+        for needs in others
+        for crossing in needs.way.crossings
+        for one in crossing.span.links
+        if (one.a, one.b) == (link.a, link.b) and one.adapter and one.cable in have and one.adapter not in have
+    }
+    _, adapter, cable = min(found, default=("", "", ""))
+    return (rig.cables[adapter], rig.cables[cable]) if cable else None
 
 
 def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, least: float) -> str:

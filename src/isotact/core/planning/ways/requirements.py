@@ -4,7 +4,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from isotact.core.model.legs import look_after
+from isotact.core.model.legs import legs_of, look_after
 from isotact.core.model.plan import Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
@@ -153,9 +153,13 @@ def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, needs: Require
         says = f"By way of {via} the picture is {way.delay_ms:g} ms late; {promise.within_ms:g} ms was promised."
         yield Obstacle(kind="delay", device=way.legs[-1].device, says=says)
     if promise.look == "with" and not has_look(way):
-        yield Obstacle(kind="look", says="Nothing on this way puts the look on the picture.")
+        able = [placed.name for placed in rig.devices.values() if any(leg.look == "adds" for leg in legs_of(placed))]
+        there = f"; {' or '.join(able)} would, where the picture goes through it" if able else ""
+        yield Obstacle(kind="look", says=f"Nothing on this way puts the look on the picture{there}.")
     if promise.look == "clean" and has_look(way):
-        yield Obstacle(kind="look", says="The look is burnt in on this way; a clean picture was promised.")
+        device = next(leg.device for number, leg in enumerate(way.legs, start=1) if look_after(way.legs[:number]))
+        says = f"{rig[device].name} puts the look on the picture on this way; a clean one was promised."
+        yield Obstacle(kind="look", device=device, says=says)
     _, wanted = promise.marks(rig.rig.schools)
     if wanted is not None and _sent_with_look(way) not in (None, wanted):
         says = f"This job sends pictures on {'with the look' if wanted else 'clean'}; this way does not."
