@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.explaining.explanation import explain
+from isotact.core.planning.lasting_longest import longer
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.nogoods import rule_out
 from isotact.core.planning.optimising.objective import aim
@@ -20,7 +21,7 @@ from isotact.core.planning.spare_routes import with_spares
 from isotact.core.planning.ways.all_ways import Searched, search
 from isotact.core.progress import Watch
 from isotact.core.runsheet import not_to_be_built
-from isotact.core.solver import Verdict, solve
+from isotact.core.solver import Verdict, copied, fix, solve
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -57,7 +58,7 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
     """The best plan with its spare ways, and what it was chosen from: reasons can be asked for later."""
     watch = watch or Watch()
     watch.at("Looking for the best plan", 0, 2)
-    chosen = choose(rig, work, watch)
+    chosen = _lasting_longest(rig, choose(rig, work, watch), work, watch)
     for tries in count():
         if chosen.plan.status == "out-of-time":
             break
@@ -70,6 +71,19 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
         solved = solve(chosen.choosing.model, work, watch=watch)
         chosen = _chosen(chosen.found, chosen.choosing, solved)
     return chosen
+
+
+def _lasting_longest(rig: ResolvedRig, chosen: Chosen, work: float, watch: Watch) -> Chosen:
+    """The same promises by feeds that last longer, where only settings of feeds lie between the two."""
+    settings = longer(rig, chosen.plan, chosen.choosing) if chosen.plan.status == "proven-optimal" else {}
+    if not settings:
+        return chosen
+    model = copied(chosen.choosing.model)
+    for knob, value in settings.items():
+        fix(chosen.choosing.value[knob][value], 1, model)
+    other = _chosen(chosen.found, chosen.choosing, solve(model, work, watch=watch))
+    same = set(other.plan.kept) == set(chosen.plan.kept) and other.plan.status == "proven-optimal"
+    return other if same else chosen
 
 
 def plan_only(rig: ResolvedRig, work: float = WORK, links: list[Link] | None = None) -> Plan:
@@ -97,7 +111,8 @@ def choose_each(rigs: Sequence[ResolvedRig], work: float, watch: Watch) -> list[
             found, choosing = _prepared(rig)
             solved = solving.submit(solve, choosing.model, work, watch=watch)
             prepared.append((found, choosing, solved))
-        return [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
+        chosen = [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
+    return [_lasting_longest(rig, one, work, watch) for rig, one in zip(rigs, chosen, strict=True)]
 
 
 def _prepared(rig: ResolvedRig, links: list[Link] | None = None) -> tuple[Searched, ChoiceModel]:

@@ -228,7 +228,7 @@ class Planned:
     def _lost(self, without: Removal) -> Iterator[str]:
         touched = set(without.touched)
         if without.devices or not self._in_supply.isdisjoint(touched):
-            found = self._supply(without)
+            found = self.supply_without(without)
             dark = frozenset(d for d in self.in_use if d in without.devices or not found.has_power(d))
             concerned = {*self._kept}
         else:  # everything is fed as before: only what passes there is asked about
@@ -315,7 +315,7 @@ class Planned:
                 found.append((lead, (join.link.id, use), wants))
         return found
 
-    def _supply(self, without: Removal) -> Supply:
+    def supply_without(self, without: Removal) -> Supply:
         changed = dict(without.knobs)
         loads = [load for device, load in self._loads.items() if device not in without.devices]
         leads = [
@@ -335,14 +335,14 @@ class Planned:
         for feed in self.plan.feeds:
             if feed.device in by_feed and feed.join is not None:
                 besides = [lead for lead, _, _ in self._leads if lead.taker == feed.device and lead.id != feed.join]
-                if besides and not self._supply(Removal(links=frozenset((feed.join,)))).has_power(feed.device):
+                if besides and not self.supply_without(Removal(links=frozenset((feed.join,)))).has_power(feed.device):
                     found += [(feed.device, lead.giver, self.plan.join_of(lead.id)) for lead in besides]
         return tuple(found)
 
     @cached_property
     def _whole(self) -> Supply:
         """The supply with everything as planned."""
-        return self._supply(Removal())
+        return self.supply_without(Removal())
 
     @cached_property
     def _kept(self) -> tuple[str, ...]:
