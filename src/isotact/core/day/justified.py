@@ -4,15 +4,11 @@ The forward-backward improvement of project scheduling (Tormos and Lova 2001, An
 after Li and Willis 1992). From memory. It proves nothing: the solver begins where this ends.
 """
 
-from __future__ import annotations
-
 import heapq
 from collections.abc import Mapping, Sequence
 from random import Random
-from typing import TYPE_CHECKING
 
-if TYPE_CHECKING:
-    from isotact.core.day.schedule import Task
+from isotact.core.day.tasks import Task
 
 SHAKEN = 60
 """So many orders are tried: a fifth of a second for eighty steps, and more hardly ever find anything shorter."""

@@ -6,32 +6,15 @@ worker and a fixed seed, bounded by the solver's own measure of work: the same t
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from isotact.core.day.justified import Justifier
+from isotact.core.day.tasks import Task
 from isotact.core.solver import new_model, solve_within
 
 WORK = 0.08
 """So much work the solver may put into it, in its own measure: about half a second."""
-
-
-@dataclass(frozen=True)
-class Task:
-    """One task. `takes`, `waits`: whole units of time, the second after its end, in which it holds no resource.
-
-    `after`: the tasks that must be over, their wait too. `uses`: resource -> how much of it. `one_of`: those of whom it
-    takes some entirely, such as persons; `count` of them. `from_`: the earliest moment at which it can begin.
-    """
-
-    key: str
-    takes: int
-    waits: int = 0
-    after: tuple[str, ...] = ()
-    uses: Mapping[str, int] = field(default_factory=dict)
-    one_of: tuple[str, ...] = ()
-    count: int = 0
-    from_: int = 0
 
 
 @dataclass(frozen=True)
