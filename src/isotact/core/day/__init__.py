@@ -7,7 +7,8 @@ from isotact.core.day.crew import Crewed, Turn, crewed
 from isotact.core.day.day_plan import Day, plan_day
 from isotact.core.day.incidents import Spoilt, spoilt_by
 from isotact.core.day.proof_validity import lapsed
-from isotact.core.day.schedule import Schedule, Task, schedule
+from isotact.core.day.schedule import Schedule, schedule
+from isotact.core.day.tasks import Task
 
 __all__ = [
     "Crewed",

@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from isotact.core.day.schedule import WORK, Schedule, Task, least_end, schedule
+from isotact.core.day.schedule import WORK, Schedule, least_end, schedule
+from isotact.core.day.tasks import Task
 from isotact.core.model.base import Struct
 from isotact.core.runsheet import RunSheet, Step
 
