@@ -177,3 +177,16 @@ def test_what_is_heavy_takes_longer_to_put_up():
     steps = carried("night-ferry-a").sheet.steps
     takes = {step.device: step.takes_s for step in steps if isinstance(step.act, Fix)}
     assert takes["village"] > takes["receiver"]
+
+
+def test_only_where_something_waits_for_a_start_it_is_said_to_take_effect_at_the_next():
+    said = 0
+    for rig_id in SHIPPED:
+        done = carried(rig_id)
+        steps = done.sheet.steps
+        told = [step for step in steps if "Its changes take effect at the next start." in step.detail]
+        set_here = [step.act for step in steps if step.act.kind == "set"]
+        late = [act for act in set_here if done.rig[act.device].profile.setting(act.setting).takes_effect != "at-once"]
+        assert not told or late, rig_id
+        said += len(told)
+    assert said

@@ -1,6 +1,7 @@
 """Visits to menus: when a device is woken for them, what is done there, what takes effect only later."""
 
 from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from isotact.core.model.behaviour import Setting
 from isotact.core.model.keys import Between, Key
@@ -16,6 +17,8 @@ from isotact.core.trades.planned import Planned
 from isotact.core.trades.radio.starting_mode import started_elsewhere
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.waking.acts import Sleep, WakeUp
+
+TAKES_LATER = "Its changes take effect at the next start."
 
 
 def arrange(planned: Planned, graph: StepGraph) -> None:
@@ -77,7 +80,7 @@ def _visit_menus(planned: Planned, graph: StepGraph, device: str) -> None:
     known = graph.get(menu_sleep_key(waker or device))
     # A reboot alone does not ask for it: then it is switched off so that all start from off, in their order.
     needless = not late and (known is None or known.care)
-    first, last = _menu_visit(planned, graph, wake)
+    first, last = _menu_visit(planned, graph, wake, late)
     last.care = wake.care or needless
     if not own:  # it comes to life with what feeds it
         for feed in planned.feeds_above(device):
@@ -124,7 +127,8 @@ def _setting_of(planned: Planned, node: Node) -> Setting:
     return planned.rig[act.device].profile.setting(act.setting)
 
 
-def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, Node]:
+def _menu_visit(planned: Planned, graph: StepGraph, wake: Node, late: bool) -> tuple[Node, Node]:
+    """Switch a device on for its menus and off again; `late`: something that is set there waits for its next start."""
     device = wake.draft.device or ""
     placed = planned.rig[device]
     profile_wake, held = placed.profile.wake, planned.held(device)
@@ -154,7 +158,7 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
             key=menu_sleep_key(device),
             stage="menus",
             title=f"Switch {placed.name} off again" if held is None else f"Pull the feed of {placed.name} again",
-            detail=(off, "Its changes take effect at the next start."),
+            detail=(off,),
             device=device,
             expect="Its lamps and screen are dark.",
             # Off, and seen to be off: what is still up keeps what was set for the next start.
@@ -163,6 +167,8 @@ def _menu_visit(planned: Planned, graph: StepGraph, wake: Node) -> tuple[Node, N
         ),
         wake.promises,
     )
+    if late and TAKES_LATER not in last.draft.detail:
+        last.draft = replace(last.draft, detail=(*last.draft.detail, TAKES_LATER))
     # What is done in between stands at one.
     first.visit, last.visit = 0, 2
     first.care = wake.care
