@@ -292,7 +292,7 @@ def test_another_lens_wants_its_table_its_mesh_and_its_ends():
         "balance:ring",
         "map:motor-focus.gear",
         "map:motor-iris.gear",
-        "load-table:driver.lens",
+        "load-table:hand.lens",
     } <= {*steps}
     assert not any(step.startswith("lay-out") for step in steps)
     assert sheet.takes_s < 0.6 * new.sheet.takes_s

@@ -4,9 +4,13 @@ from dataclasses import replace
 
 import pytest
 
+from isotact.core.bench import run
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
-from isotact.core.trades import perform
+from isotact.core.model.variants import with_devices, with_profile
+from isotact.core.planning import plan
+from isotact.core.runsheet import run_sheet
+from isotact.core.trades import conditions_of, perform
 from isotact.core.trades.cables.acts import Unplug
 from isotact.core.trades.lens_drive import LensDrive, MapEnds
 from isotact.core.trades.lens_drive.acts import LoadTable
@@ -118,3 +122,12 @@ def test_motors_are_meshed_before_balance_and_mapped_once_all_is_awake_and_the_t
     assert meshed == ["build"] * 3
     warned = [step for step in steps if any("fingers clear" in words for words in step.cautions)]
     assert {step.stage for step in warned} == {"lens"}
+
+
+def test_a_lens_table_lies_where_the_profile_says_else_in_the_driver():
+    done = carried("night-ferry-a")
+    assert [str(one.key) for one in done.conditions if one.key.kind == "table"] == ["table:hand.lens"]
+    bare = with_devices(done.rig, [with_profile(done.rig["hand"], keeps_tables=False)])
+    made = plan(bare)
+    assert [str(one.key) for one in conditions_of(bare, made) if one.key.kind == "table"] == ["table:driver.lens"]
+    assert run(bare, run_sheet(bare, made)).unproven == ()

@@ -5727,6 +5727,12 @@ export interface components {
             motor?: components["schemas"]["Motor"] | null;
             carrier?: components["schemas"]["Carrier"] | null;
             /**
+             * Keeps Tables
+             * @description the lens tables are kept in it; where nothing on the way keeps them the driver does
+             * @default false
+             */
+            keeps_tables: boolean;
+            /**
              * Ballast
              * @description weight that goes on only where the gimbal wants more of it
              * @default false

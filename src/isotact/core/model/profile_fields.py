@@ -70,6 +70,9 @@ class ProfileFields(Document):
     lens: Lens | None = None
     motor: Motor | None = None
     carrier: Carrier | None = None
+    keeps_tables: bool = Field(
+        default=False, description="the lens tables are kept in it; where nothing on the way keeps them the driver does"
+    )
     ballast: bool = Field(default=False, description="weight that goes on only where the gimbal wants more of it")
     card: Card | None = Field(default=None, description="what it records on; left out: it is not known to need one")
     cautions: list[Caution] = []

@@ -57,8 +57,9 @@ class LensDrive(State):
         ring = ring_of(world, motor)
         if ring is None or not self.knows(motor, ring) or rivals(world, motor):
             return leg.passing
-        driver = driver_of(world, motor.device)
-        if driver is not None and Item(driver, world.rig[ring.device].profile.id) in self.tables:
+        keepers = [device for device in world.out if world.rig[device].profile.keeps_tables]
+        lens = world.rig[ring.device].profile.id
+        if any(Item(one, lens) in self.tables for one in (driver_of(world, motor.device), *keepers) if one is not None):
             return frozenset()
         return frozenset(function for function in leg.functions if vocabulary().functions[function].reads_table)
 

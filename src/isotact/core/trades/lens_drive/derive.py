@@ -46,7 +46,13 @@ def _of_motor(planned: Planned, join: Join, motor: LinkEnd, role: Role) -> Deriv
         yield AloneOnAxis(motor=motor, others=others, axis=axis, join=(join.link.a, join.link.b), promises=needing)
     if driver is not None and lens.profile.lens is not None:
         reading = tuple(one for one in needing if _reads_table(planned, one))
-        yield TableLoaded(at=driver, lens=ring.device, promises=reading)
+        yield TableLoaded(at=_keeper(planned, needing) or driver, lens=ring.device, promises=reading)
+
+
+def _keeper(planned: Planned, promises: tuple[str, ...]) -> str | None:
+    """The device on the way of some of `promises` in which lens tables are kept."""
+    hops = (hop.device for route in planned.plan.routes if route.promise in promises for hop in route.hops)
+    return next((device for device in hops if planned.rig[device].profile.keeps_tables), None)
 
 
 def _reads_table(planned: Planned, promise: str) -> bool:

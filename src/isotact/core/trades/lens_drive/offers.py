@@ -19,7 +19,9 @@ def offers(world: World, device: str) -> Iterator[HandAct]:
         if ring is not None:
             yield MapEnds(motor=motor, ring=ring, by="stops")
             yield MapEnds(motor=motor, ring=ring, by="hand")
-    if any(role.is_host and role.conductor[0] == "bus" for end in placed.profile.ports for role in end.roles):
+    if placed.profile.keeps_tables or any(
+        role.is_host and role.conductor[0] == "bus" for end in placed.profile.ports for role in end.roles
+    ):
         for lens in sorted(world.out):
             if world.rig[lens].profile.lens is not None:
                 yield LoadTable(at=device, lens=lens)
