@@ -68,10 +68,17 @@ def nothing(_page: Page) -> None:
 
 
 def ask_what_it_takes(page: Page) -> None:
-    """Ask of the promise that cannot be kept."""
-    page.get_by_role("navigation", name="Promises").get_by_role("button").nth(3).click()
+    """Ask of record, with the data leads left at home; they are put back afterwards."""
+    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
+    bag = [one for one in rig["document"]["bag"] if "-data-" not in one["cable"]]
+    saved = _put(page, {"made_on": rig["revision"], "document": {**rig["document"], "bag": bag}})
+    page.reload()
+    promises = page.get_by_role("navigation", name="Promises")
+    promises.get_by_role("button", name="impossible. Operator: record").click()
     page.get_by_role("button", name="What would it take").first.click()
     page.get_by_role("list", name="What it takes").scroll_into_view_if_needed()
+    page.screenshot(path=TARGET / "promises.png")
+    _put(page, {"made_on": saved["revision"], "document": rig["document"]})
 
 
 def map_drawn(page: Page) -> None:
@@ -113,7 +120,7 @@ def write_a_recipe(page: Page) -> None:
         "id": "recipe",
         "name": "ISO by the card that comes late",
         "devices": [{"profile": profiles["transmitter"], "firmware": "1.3"}, {"profile": profiles["body"]}],
-        "gives": [{"kind": "control", "function": "iso"}],
+        "gives": [{"kind": "control", "function": "iso", "to": profiles["body"]}],
         "steps": [
             {"says": "Take the card out of the body: its rear screen counts down from ten.", "expect": "It counts."},
             {"says": "At five, step ISO on the phone up and down once."},
@@ -247,7 +254,7 @@ def _photograph(address: str) -> None:
             page.wait_for_load_state("networkidle")
             act(page)
             page.wait_for_timeout(500)
-            if name != "history":  # taken before it is put back
+            if name not in ("history", "promises"):  # taken before what was changed is put back
                 page.screenshot(path=TARGET / f"{name}.png")
             context.close()
         browser.close()

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import type { LogLine, Rig } from "../../api/client";
-import { begun, givesOf, lacks, rateWords, stepsFrom, trimmed } from "./model";
+import { begun, givesOf, givesWords, lacks, rateWords, stepsFrom, trimmed } from "./model";
 
 const rig = { devices: [{ profile: "body", firmware: "1.2" }, { profile: "grip" }] } as unknown as Rig;
 
@@ -46,4 +46,16 @@ it("makes steps of the log", () => {
 it("gives nothing between devices that it has no longer", () => {
   const gives = [{ kind: "control" as const, function: "iso", at: "phone", to: "body" }];
   expect(givesOf(gives, [{ profile: "body" }])).toEqual([{ ...gives[0], at: null }]);
+});
+
+it("says what it gives, and between which devices", () => {
+  const words = (one: Parameters<typeof givesWords>[0]) =>
+    givesWords(
+      one,
+      (id) => id.toUpperCase(),
+      (id) => `the ${id}`,
+    );
+  expect(words({ kind: "control", function: "iso", at: "phone", to: "body" })).toBe("ISO on the body from the phone");
+  expect(words({ kind: "control", function: "iso" })).toBe("ISO");
+  expect(words({ kind: "picture", function: null, at: "phone" })).toBe("a picture on the phone");
 });

@@ -61,3 +61,14 @@ export function givesOf(gives: Recipe["gives"], devices: Recipe["devices"]): Rec
   const left = (profile: string | null | undefined) => (devices.some((one) => one.profile === profile) ? profile : null);
   return gives.map((one) => ({ ...one, at: left(one.at), to: left(one.to) }));
 }
+
+/** What comes of it, and between which of its devices, as far as it says. */
+export function givesWords(
+  one: Recipe["gives"][number],
+  functionOf: (id: string) => string,
+  deviceOf: (profile: string) => string,
+): string {
+  const [at, to] = one.kind === "picture" ? [" on ", " of "] : [" from ", " on "];
+  const what = one.kind === "picture" ? "a picture" : functionOf(one.function ?? "");
+  return `${what}${one.to ? `${to}${deviceOf(one.to)}` : ""}${one.at ? `${at}${deviceOf(one.at)}` : ""}`;
+}

@@ -5,7 +5,7 @@ import { useSearchParams } from "react-router";
 import { Refusal } from "../../../api/client";
 import { catalogueQuery, Page, Problems, rigsQuery, useMe } from "../../../rig";
 import { Button, Empty, Panel } from "../../../ui";
-import { begun, rateWords } from "../model";
+import { givesWords, begun, rateWords } from "../model";
 import { addRecipe, recipesQuery, removeRecipe, restoreRecipe, saveRecipe, type Recipe, type Tried } from "../queries";
 import { CarryOut } from "./carry-out";
 import { Editor } from "./editor";
@@ -114,11 +114,8 @@ function Line({
       <div className="min-w-0 leading-snug">
         <h3 className="text-xl font-bold">{recipe.name}</h3>
         <p>
-          Gives{" "}
-          {recipe.gives
-            .map((one) => (one.kind === "picture" ? "a picture" : (catalogue?.functions[one.function ?? ""] ?? one.function)))
-            .join(", ")}
-          , with {recipe.devices.map((one) => `${nameOf(one.profile)}${one.firmware ? ` ${one.firmware}` : ""}`).join(", ")}
+          Gives {recipe.gives.map((one) => givesWords(one, (id) => catalogue?.functions[id] ?? id, nameOf)).join(", ")}, with{" "}
+          {recipe.devices.map((one) => `${nameOf(one.profile)}${one.firmware ? ` ${one.firmware}` : ""}`).join(", ")}
         </p>
         <Rate rate={rate} />
         {recipe.conditions && <p className="text-soft">{recipe.conditions}</p>}
