@@ -184,6 +184,10 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
         outlet, giver, inlet, taker = _ends(rig, lead, pair)
         fed, flow = p.var(("fed", lead, pair)), p.var(("flow", lead, pair), most, False)
         into[taker].append(fed)
+        battery = rig[giver].profile.power.inner_battery
+        changed = battery is not None and battery.fitted and not battery.hot_swap
+        if changed and any(one.changes for one in rig.rig.lasting) and not rig[taker].profile.power.bridges:
+            p.cost[fed] += price_list.DARK
         _hangs(p, rig, giver, outlet, taker, fed)
         out[giver].append(flow)
         useful[lead].append(fed)

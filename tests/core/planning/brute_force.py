@@ -314,7 +314,17 @@ def _priced(
     settings = _settings_cost(rig, wanted, made, awake, fed)
     if settings is None:
         return None
-    return settings + _fixed_cost(rig, made, awake, routed, chosen)
+    return settings + _fixed_cost(rig, made, awake, routed, chosen) + _dark_cost(rig, feeds)
+
+
+def _dark_cost(rig: ResolvedRig, feeds: dict[str, Any]) -> int:
+    """Where battery changes are promised: what hangs on a battery that is taken out for one, and is not bridged."""
+    if not any(getattr(promise, "changes", 0) for promise in rig.rig.promises):
+        return 0
+    batteries = {device: rig[device].profile.power.inner_battery for device in {giver for giver, *_ in feeds.values()}}
+    changed = {device for device, one in batteries.items() if one is not None and one.fitted and not one.hot_swap}
+    dark = [taker for taker, (giver, *_) in feeds.items() if giver in changed]
+    return price_list.DARK * sum(not rig[taker].profile.power.bridges for taker in dark)
 
 
 def _fed_twice(rig: ResolvedRig, made: set[Lead]) -> bool:

@@ -4,6 +4,7 @@ import pytest
 
 from isotact.core.bench import run
 from isotact.core.planning import plan
+from isotact.core.planning.planner import choose
 from isotact.core.runsheet import run_sheet
 from tests.rigs import demo
 
@@ -18,7 +19,7 @@ def test_a_half_full_battery_lasts_half_as_long_in_plan_and_on_the_bench():
     usable = full["gimbal"].usable_wh
     assert usable is not None
     assert half["gimbal"].usable_wh == pytest.approx(usable / 2)
-    feeds = [{feed.device: feed.hours_h for feed in plan(rig).feeds} for rig in (full, half)]
+    feeds = [{feed.device: feed.hours_h for feed in choose(rig).plan.feeds} for rig in (full, half)]
     assert feeds[1]["gimbal"] == pytest.approx(feeds[0]["gimbal"] / 2, abs=0.01)
 
 

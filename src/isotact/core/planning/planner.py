@@ -58,7 +58,7 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
     """The best plan with its spare ways, and what it was chosen from: reasons can be asked for later."""
     watch = watch or Watch()
     watch.at("Looking for the best plan", 0, 2)
-    chosen = _lasting_longest(rig, choose(rig, work, watch), work, watch)
+    chosen = lasting_longest(rig, choose(rig, work, watch), work, watch)
     for tries in count():
         if chosen.plan.status == "out-of-time":
             break
@@ -73,7 +73,7 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
     return chosen
 
 
-def _lasting_longest(rig: ResolvedRig, chosen: Chosen, work: float, watch: Watch) -> Chosen:
+def lasting_longest(rig: ResolvedRig, chosen: Chosen, work: float, watch: Watch | None = None) -> Chosen:
     """The same promises by feeds that last longer, where only settings of feeds lie between the two."""
     settings = longer(rig, chosen.plan, chosen.choosing) if chosen.plan.status == "proven-optimal" else {}
     if not settings:
@@ -112,7 +112,7 @@ def choose_each(rigs: Sequence[ResolvedRig], work: float, watch: Watch) -> list[
             solved = solving.submit(solve, choosing.model, work, watch=watch)
             prepared.append((found, choosing, solved))
         chosen = [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
-    return [_lasting_longest(rig, one, work, watch) for rig, one in zip(rigs, chosen, strict=True)]
+    return [lasting_longest(rig, one, work, watch) for rig, one in zip(rigs, chosen, strict=True)]
 
 
 def _prepared(rig: ResolvedRig, links: list[Link] | None = None) -> tuple[Searched, ChoiceModel]:

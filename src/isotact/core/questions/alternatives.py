@@ -13,6 +13,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
     ChoiceModel,
+    Chosen,
     Crossing,
     Path,
     Requirements,
@@ -24,6 +25,7 @@ from isotact.core.planning.model_access import (
     gain,
     goes_over,
     has_look,
+    lasting_longest,
     obstacles,
     search,
     taken_routes,
@@ -94,6 +96,8 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
             break
         status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
         plan = write_plan(c, solver, found.links, status)
+        if not made:  # as it is planned: with feeds that last longest
+            plan = lasting_longest(rig, Chosen(found, c, plan, 0), work).plan
         taken = taken_routes(c, solver)
         over = {key: tuple(sorted(goes_over(needs.way))) for key, needs in taken.items()}
         first = made[0].plan if made else plan
