@@ -190,3 +190,15 @@ def test_only_where_something_waits_for_a_start_it_is_said_to_take_effect_at_the
         assert not told or late, rig_id
         said += len(told)
     assert said
+
+
+def test_nothing_is_warned_of_that_is_not_joined_and_no_charger_twice():
+    """No motor on the lens, no network in the body: nobody is warned of either. With motors the stop is warned of."""
+    still = [line for step in carried("change-bridged").sheet.steps for line in step.cautions]
+    assert not [line for line in still if "motor" in line or "network" in line]
+    assert sum("charger" in line for line in still) == 1
+    driven = [
+        step for step in carried("spare-motors").sheet.steps if any("past the stop" in one for one in step.cautions)
+    ]
+    lenses = {placed.profile.id for placed in carried("spare-motors").rig.devices.values()}
+    assert bool(driven) == ("lens-cine-pl" in lenses)
