@@ -197,8 +197,13 @@ def test_nothing_is_warned_of_that_is_not_joined_and_no_charger_twice():
     still = [line for step in carried("change-bridged").sheet.steps for line in step.cautions]
     assert not [line for line in still if "motor" in line or "network" in line]
     assert sum("charger" in line for line in still) == 1
-    driven = [
-        step for step in carried("spare-motors").sheet.steps if any("past the stop" in one for one in step.cautions)
-    ]
-    lenses = {placed.profile.id for placed in carried("spare-motors").rig.devices.values()}
-    assert bool(driven) == ("lens-cine-pl" in lenses)
+    warned = [step for step in carried("three-axes").sheet.steps if "past the stop" in " ".join(step.cautions)]
+    assert [step.title for step in warned] == ["Motor F: find the stops of the focus gear of Lens"]
+
+
+def test_only_what_turns_a_ring_is_left_loose_on_its_rods():
+    for rig_id in SHIPPED:
+        done = carried(rig_id)
+        for step in done.sheet.steps:
+            if "Loose enough to swing away" in " ".join(step.detail):
+                assert done.rig[step.device or ""].profile.motor is not None, (rig_id, step.title)

@@ -61,9 +61,10 @@ def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ..
             return f"Put {name} into the mount", ("With one hand under it until the mount is tight.",), ""
         case "motor" | "driver":
             clamp = next((f"{mount.size} " for mount in placed.profile.mounts if mount.is_clamp), "")
+            turns = placed.profile.motor is not None
             return (
                 f"Clamp {name} on the {clamp}rods",
-                ("Loose enough to swing away from the ring for now.",),
+                ("Loose enough to swing away from the ring for now." if turns else "Tight, its ports to be reached.",),
                 "Clamp driver and motors on the rods",
             )
     mounts = [_mount_words(mount) for mount in placed.profile.mounts]
