@@ -17,6 +17,7 @@ from isotact.examples import examples
 from tests.core.planning.test_feeds import ROLL
 from tests.core.planning.test_feeds import rig as wired
 from tests.core.planning.test_reach import FLOWN, LEADS, RADIO, VILLAGE, away
+from tests.corpus import Drawn, every
 from tests.rigs import demo, device_of, no_data_cables, promise_of
 
 CATALOGUE = shipped()
@@ -230,3 +231,14 @@ def test_on_a_full_shelf_the_answer_is_that_of_the_shipped_one_or_better(case: s
     made = plan(rig)
     few, many = (what_it_takes(rig, profiles, made, promise) for profiles in (CATALOGUE.profiles, SHELVES[shelf](2000)))
     assert many.takes[0].points <= few.takes[0].points
+
+
+@every("tangled", 60)
+def test_what_it_takes_is_carried_out_before_it_is_named(drawn: Drawn) -> None:
+    """Modes, prompts, settings at a start and wake orders mixed: with what is named, a sheet proves the promise."""
+    rig, made = drawn.rig, drawn.plan
+    shelf = {placed.profile.id: placed.profile for placed in rig.devices.values()}
+    for unmet in made.unmet[:1]:
+        for take in what_it_takes(rig, shelf, made, unmet.promise).takes:
+            changed = resolve(with_changes(rig, take.changes), shelf, rig.cables)
+            assert unmet.promise in plan(changed).kept, take.says

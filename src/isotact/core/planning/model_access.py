@@ -8,6 +8,7 @@ from isotact.core.planning.explaining.missing_cables import no_way
 from isotact.core.planning.explaining.ruled_out import ruled_out
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Path, Terms
+from isotact.core.planning.optimising.nogoods import rule_out
 from isotact.core.planning.optimising.objective import FINE, aim, cost_of, gain, gained, points_of, stacked
 from isotact.core.planning.optimising.pins import goes_over
 from isotact.core.planning.optimising.pruning import build_found
@@ -48,6 +49,7 @@ __all__ = [
     "plan_only",
     "points_of",
     "price_list",
+    "rule_out",
     "ruled_out",
     "search",
     "stacked",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection, Sequence
+from dataclasses import replace
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -11,6 +12,7 @@ from pydantic import Field, model_validator
 from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Rig
+from isotact.core.model.variants import of_devices, with_promise
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 
 # So many changes of battery a promise of hours may allow, as its format has it.
@@ -57,21 +59,13 @@ def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
     dropped = {change.value for change in changes if change.gives_up}
     for change in changes:
         device = devices.get(change.device or "")
-        match change.kind:
-            case "cable" | "adapter":
-                bag[change.value] = min(99, bag.get(change.value, 0) + change.count)
-            case "device" if change.device and device is None:
-                key = free_id(change.value, devices)
-                devices[key] = Device(id=key, profile=change.value)
-            case "firmware" if device:
-                devices[device.id] = device.model_copy(update={"firmware": change.value})
-            case "charge" if device:
-                devices[device.id] = device.model_copy(update={"charge_percent": None})
-            case "spare" if device:
-                lying = min(99, (device.spare_batteries or 0) + change.count)
-                devices[device.id] = device.model_copy(update={"spare_batteries": lying})
-            case "licence" if device and change.value not in device.licences:
-                devices[device.id] = device.model_copy(update={"licences": [*device.licences, change.value]})
+        if change.is_of(("cable", "adapter")):
+            bag[change.value] = min(99, bag.get(change.value, 0) + change.count)
+        elif device is not None:
+            devices[device.id] = _mended(device, change)
+        elif change.is_of(("device",)) and change.device:
+            key = free_id(change.value, devices)
+            devices[key] = Device(id=key, profile=change.value)
     more = {change.value: change.count for change in changes if change.is_of(("changes",))}
     left = rig.rig.without_promises(dropped)
     looser = {
@@ -86,3 +80,33 @@ def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
             "bag": [BagItem(cable=key, count=number) for key, number in bag.items()],
         }
     )
+
+
+def changed(rig: ResolvedRig, changes: Sequence[Change]) -> ResolvedRig:
+    """`rig` with what is loaded, charged, brought and allowed; what is got and what is given up is left to the plan."""
+    pieces = dict(rig.devices)
+    for change in changes:
+        if change.device in pieces:
+            placed = pieces[change.device]
+            pieces[placed.id] = replace(placed, device=_mended(placed.device, change))
+    found = of_devices(rig, pieces)
+    for promise in rig.rig.lasting:
+        more = sum(change.count for change in changes if change.is_of(("changes",)) and change.value == promise.id)
+        found = with_promise(found, promise.id, changes=promise.changes + more) if more else found
+    return found
+
+
+def _mended(device: Device, change: Change) -> Device:
+    """A piece with what is loaded on it, or done about its battery."""
+    match change.kind:
+        case "firmware":
+            return device.model_copy(update={"firmware": change.value})
+        case "licence" if change.value not in device.licences:
+            return device.model_copy(update={"licences": [*device.licences, change.value]})
+        case "charge":
+            return device.model_copy(update={"charge_percent": None})
+        case "spare":
+            lying = min(99, (device.spare_batteries or 0) + change.count)
+            return device.model_copy(update={"spare_batteries": lying})
+        case _:
+            return device

@@ -29,6 +29,7 @@ from isotact.core.planning.model_access import (
     obstacles,
     points_of,
     price_list,
+    rule_out,
     search,
     stacked,
     would_be,
@@ -37,7 +38,8 @@ from isotact.core.planning.model_access import (
 from isotact.core.progress import at
 from isotact.core.questions.device_search import feeders_for, helpful, new_devices
 from isotact.core.questions.recipe_offers import Offer
-from isotact.core.questions.rig_changes import Change, ChangeKind
+from isotact.core.questions.rig_changes import Change, ChangeKind, changed
+from isotact.core.runsheet import not_to_be_built
 from isotact.core.solver import copied, fix, release, solve, weighted, without_aim
 from isotact.core.telling.phrases import promise_words, together
 
@@ -50,6 +52,8 @@ WORK = 4.0
 EXTRA = 2
 MAX_BROUGHT = 5
 """New devices weighed at a time: those on the lightest ways, and what could feed them."""
+MOST_TRIED = 6
+"""So many sets are carried out on the bench until one proves what it promises."""
 MOST_BATCHES = 6
 """So many times over at most, and only as long as they could be cheaper than what is found."""
 
@@ -248,13 +252,19 @@ def _cheapest(dream: _Dream, plan: Plan, promise: str, work: float) -> tuple[_Be
     """The cheapest set of changes of one dream, and how the search for it ended."""
     c = dream.c
     c.model.maximize(stacked([*_terms(dream), [(1, c.kept[promise])], [(1, var) for var in c.obeyed]]))
-    solver, verdict = solve(c.model, work)
-    if verdict not in ("optimal", "feasible"):
-        return None, verdict
-    if not solver.value(c.kept[promise]):
-        return None, "infeasible" if verdict == "optimal" else "unknown"
-    obeyed = sum(solver.value(var) for var in c.obeyed)
-    return _Best(dream, _take(dream, plan, solver, verdict), obeyed), verdict
+    for _ in range(MOST_TRIED):
+        solver, verdict = solve(c.model, work)
+        if verdict not in ("optimal", "feasible"):
+            return None, verdict
+        if not solver.value(c.kept[promise]):
+            return None, "infeasible" if verdict == "optimal" else "unknown"
+        take, made = _take(dream, plan, solver, verdict)
+        # What no sheet proves is not to be had, whatever is got for it.
+        missing = not_to_be_built(changed(dream.rig, take.changes), made)
+        if not missing:
+            return _Best(dream, take, sum(solver.value(var) for var in c.obeyed)), verdict
+        rule_out(c, made, missing, outright=False)
+    return None, "unknown"
 
 
 def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> Take | None:
@@ -271,7 +281,10 @@ def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> Take
         return None
     model.maximize(stacked(_terms(dream)))
     solver, verdict = solve(model, work)
-    return _take(dream, plan, solver, verdict) if verdict in ("optimal", "feasible") else None
+    if verdict not in ("optimal", "feasible"):
+        return None
+    take, made = _take(dream, plan, solver, verdict)
+    return None if not_to_be_built(changed(dream.rig, take.changes), made) else take
 
 
 def _only_without(dream: _Dream, plan: Plan, promise: Promise, work: float) -> tuple[str, ...]:
@@ -293,10 +306,11 @@ def _terms(dream: _Dream) -> list[list[tuple[int, cp_model.IntVar]]]:
     return [[(-weight, var) for weight, var in points_of(dream.c)], dear]
 
 
-def _take(dream: _Dream, plan: Plan, solver: cp_model.CpSolver, verdict: str) -> Take:
+def _take(dream: _Dream, plan: Plan, solver: cp_model.CpSolver, verdict: str) -> tuple[Take, Plan]:
+    """What was chosen, and the plan with it."""
     made = write_plan(dream.c, solver, dream.found.links, "best-so-far")
     changes, also = tuple(_made(dream, solver)), tuple(_modes(dream.rig, plan, made))
-    return Take(
+    take = Take(
         changes=changes,
         says=_says(changes, also),
         points=sum(change.points * change.count for change in changes),
@@ -304,6 +318,7 @@ def _take(dream: _Dream, plan: Plan, solver: cp_model.CpSolver, verdict: str) ->
         also=also,
         proven=verdict == "optimal" and not dream.found.cut_short,
     )
+    return take, made
 
 
 def _made(dream: _Dream, solver: cp_model.CpSolver) -> Iterator[Change]:
