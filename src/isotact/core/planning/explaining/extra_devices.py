@@ -54,7 +54,7 @@ def other_mount(rig: ResolvedRig, core: list[Group], wanted: Collection[str], tr
         for holder in holders:
             if trying.with_devices([_sitting(placed, holder)], wanted):
                 mount = holder.shown[-1]
-                yield f"Bring a lens with a {mount}, or a mount adapter where one is made for the two."
+                yield f"Bring a mount adapter, where one is made for the two, or a lens with a {mount}."
                 return
 
 
