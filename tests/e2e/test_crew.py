@@ -242,6 +242,9 @@ def test_a_recipe_that_is_taken_is_maybe_stands_in_the_sheet_and_is_counted_ther
     card.get_by_role("button", name="It worked").click()
     expect(card.get_by_role("heading", name="Prove: focus")).to_be_visible()
     expect(maybe).to_be_visible()
+    # What was ticked is sent while its rig is open.
+    counted = "async () => (await (await fetch('/api/recipes')).json())[0].rate.tries === 1"
+    page.wait_for_function(counted)
     page.goto(page.url.split("/rigs")[0] + "/recipes")
     expect(page.get_by_text("Worked 1 of 1: by that, 21 % to 100 %")).to_be_visible()
 
