@@ -73,6 +73,15 @@ def limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> 
 
 def _hanging(rig: ResolvedRig, spans: Mapping[str, Span], taker: str) -> str:
     """What a device draws with all that has no other feed than it: by name, and the sum."""
+    draws = [(placed.name, power.draw_w) for placed, power in _below(rig, spans, taker)]
+    total = sum(draw_w for _, draw_w in draws)
+    if len(draws) == 1:
+        return f"{rig[taker].name} and what hangs on it draw more"
+    return f"{together([name for name, _ in draws])} draw {total:.3g} W together, with what hangs on them,"
+
+
+def _below(rig: ResolvedRig, spans: Mapping[str, Span], taker: str) -> list[tuple[Placed, Power]]:
+    """A device and all that has no other feed than it, with what each draws."""
     givers: dict[str, set[str]] = {}
     for span in spans.values():
         if is_power(span):
@@ -82,11 +91,7 @@ def _hanging(rig: ResolvedRig, spans: Mapping[str, Span], taker: str) -> str:
     while grown:
         more = {one for one, those in givers.items() if those <= below and not rig.runs_alone(one)} - below
         below, grown = below | more, bool(more)
-    draws = [(rig[one].name, power.draw_w) for one in sorted(below) if (power := rig[one].profile.power) is not None]
-    total = sum(draw_w for _, draw_w in draws)
-    if len(draws) == 1:
-        return f"{rig[taker].name} and what hangs on it draw more"
-    return f"{together([name for name, _ in draws])} draw {total:.3g} W together, with what hangs on them,"
+    return [(rig[one], power) for one in sorted(below) if (power := rig[one].profile.power) is not None]
 
 
 def peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
@@ -94,7 +99,11 @@ def peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> O
     span = spans[key[0]]
     giver, _, taker, _ = power_ends(rig, span)
     power, most = rig[taker].profile.power, _tightest(rig, span, moment=True)
+    starting = [(placed.name, one.moment_w) for placed, one in _below(rig, spans, taker)]
+    total = sum(moment_w for _, moment_w in starting)
     says = f"{most}; {rig[taker].name} and what hangs on it ask for more when they start."
+    if len(starting) > 1:
+        says = f"{most}; {together([name for name, _ in starting])} ask for {total:.3g} W together when they start."
     if power is not None and power.stalling_w:
         says = f"{most}; {rig[taker].name} draws {power.moment_w + power.stalling_w:g} W while it is held at a stop."
     elif any(power.stalling_w for power in _hungry(rig, spans, taker)):
