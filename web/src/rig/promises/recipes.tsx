@@ -77,6 +77,10 @@ function Taken({ promise }: { promise: string }) {
   const taken = (rig.recipes ?? []).find((one) => one.promise === promise);
   const maybe = (answer?.plan.maybe ?? []).find((one) => one.promise === promise);
   if (!taken) return null;
+  const isInSheet = answer?.sheet.steps.some(({ act }) => act.kind === "try-recipe" && act.promise === promise);
+  const where = isInSheet
+    ? "Its steps stand in the run sheet before the proofs."
+    : "Its steps are not in the run sheet: something that it needs is not in use.";
   const letGo = () => edit((now) => ({ ...now, recipes: (now.recipes ?? []).filter((one) => one.promise !== promise) }));
   return (
     <div className="pb-2">
@@ -84,7 +88,7 @@ function Taken({ promise }: { promise: string }) {
       {maybe ? (
         <p>
           {maybe.says[0]?.toUpperCase()}
-          {maybe.says.slice(1)}. Its steps stand in the run sheet before the proofs. It never counts as kept.
+          {maybe.says.slice(1)}. {where} It never counts as kept.
         </p>
       ) : (
         <p>It is not needed as things stand: the promise has a way of its own.</p>

@@ -34,14 +34,17 @@ export function TakesOf({ promise }: { promise: string }) {
     <>
       {(data.takes ?? []).length === 0 && <p>{data.says}</p>}
       {(data.takes ?? []).length > 0 && <Surely takes={data.takes ?? []} />}
-      {(data.maybe ?? []).map((offer) => (
-        <div key={offer.recipe} className="mt-2 rounded-md border border-edge bg-ground px-3 py-2">
-          <span className="block text-sm text-soft">Or maybe, by a recipe</span>
-          <span className="font-semibold">{offer.name}</span>
-          <p>{oftenOf(offer)}</p>
-          <TakeIt offer={offer} />
-        </div>
-      ))}
+      {/* What may be done with the rig as it is stands below, with or without this question. */}
+      {(data.maybe ?? [])
+        .filter((offer) => offer.brings?.length)
+        .map((offer) => (
+          <div key={offer.recipe} className="mt-2 rounded-md border border-edge bg-ground px-3 py-2">
+            <span className="block text-sm text-soft">Or maybe, by a recipe</span>
+            <span className="font-semibold">{offer.name}</span>
+            <p>{oftenOf(offer)}</p>
+            <TakeIt offer={offer} />
+          </div>
+        ))}
     </>
   );
 }

@@ -82,7 +82,7 @@ export function CardView({
 /** A recipe was tried: either way it is counted. */
 function Tried({ mayTick, onTried }: { mayTick: boolean; onTried: (worked: boolean) => void }) {
   return (
-    <div className="grid grid-cols-2 gap-2">
+    <div className="grid gap-2 sm:grid-cols-2">
       <Button weight="lead" className="min-h-16 text-lg" disabled={!mayTick} onClick={() => onTried(true)}>
         ✔ It worked
       </Button>
@@ -92,6 +92,9 @@ function Tried({ mayTick, onTried }: { mayTick: boolean; onTried: (worked: boole
     </div>
   );
 }
+
+/** Whether it is part of a recipe: no good manners, and no promise either; its title says maybe. */
+const isOfRecipe = ({ act }: Step) => act.kind === "follow-recipe" || act.kind === "try-recipe";
 
 /** Where in the sheet a card stands, and how long it takes. */
 function Where({ card, number, of }: { card: Card; number: number; of: number }) {
@@ -105,7 +108,9 @@ function Where({ card, number, of }: { card: Card; number: number; of: number })
       <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
       {single && single.waits_s > 0 && <span>then {spoken(single.waits_s)} by itself</span>}
       {single && single.people > 1 && <b className="text-warn">takes {single.people} people</b>}
-      {card.steps.every((step) => step.care) && <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>}
+      {card.steps.every((step) => step.care && !isOfRecipe(step)) && (
+        <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>
+      )}
     </p>
   );
 }
