@@ -77,7 +77,7 @@ def test_one_adapter_makes_a_cable_fit_that_does_not():
     )
     rig = two([control("p", "host")], [control("p", "device")], [DATA, adapter], ("usb-c", "usb-micro-b"))
     link = candidates(rig)[0]
-    assert (link.cable, link.adapter, link.adapter_at) == ("data", "adapter", "b")
+    assert (link.cable, link.adapter_a, link.adapter_b) == ("data", None, "adapter")
 
 
 def test_no_adapter_is_offered_where_the_cable_fits_or_when_it_stops_the_medium():

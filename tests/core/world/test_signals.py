@@ -113,7 +113,7 @@ def test_an_adapter_conducts_only_what_it_is_made_for(wired, ok):
     world = fresh_world(rig)
     a, b = LinkEnd(device="camera", endpoint="usb"), LinkEnd(device="grip", endpoint="out")
     for act in (
-        LayOut(tag="A1", cable="lead", adapter="adapter"),
+        LayOut(tag="A1", cable="lead", adapters=("adapter",)),
         Plug(tag="A1", a=a, b=b),
         *(FitBattery(device=device) for device in rig.devices),
         *(WakeUp(device=device) for device in rig.devices),

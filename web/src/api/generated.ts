@@ -3699,8 +3699,12 @@ export interface components {
             b: components["schemas"]["PortPoint"];
             /** Cable */
             cable?: string | null;
-            /** Adapter */
-            adapter?: string | null;
+            /**
+             * Adapters
+             * @description by their ids in the alphabet's order
+             * @default []
+             */
+            adapters: string[];
             /**
              * Plugged
              * @default false
@@ -4323,8 +4327,11 @@ export interface components {
             tag: string;
             /** Cable */
             cable: string;
-            /** Adapter */
-            adapter?: string | null;
+            /**
+             * Adapters
+             * @default []
+             */
+            adapters: string[];
         };
         /**
          * Lens
@@ -4400,7 +4407,7 @@ export interface components {
         };
         /**
          * Link
-         * @description Two ends that can be joined: by a cable (with or without an adapter), directly, or by radio.
+         * @description Two ends that can be joined: by a cable (bare, or with an adapter at either end), directly, or by radio.
          */
         Link: {
             /** Id */
@@ -4414,10 +4421,10 @@ export interface components {
             b: components["schemas"]["LinkEnd"];
             /** Cable */
             cable?: string | null;
-            /** Adapter */
-            adapter?: string | null;
-            /** Adapter At */
-            adapter_at?: ("a" | "b") | null;
+            /** Adapter A */
+            adapter_a?: string | null;
+            /** Adapter B */
+            adapter_b?: string | null;
             /**
              * End A
              * @description which end of the cable goes into a, counted from 1

@@ -1,5 +1,6 @@
 """Cable types: which ends, carrying what, wired for whom, how long, how much current."""
 
+from collections.abc import Iterable
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -128,13 +129,13 @@ def _make(cable: CableType) -> str:
 
 
 def conducts(
-    cable: CableType | None, adapter: CableType | None, ends: tuple[int, int], medium: str, wired: str
+    cable: CableType | None, adapters: Iterable[CableType], ends: tuple[int, int], medium: str, wired: str
 ) -> bool:
-    """Whether a cable, with an adapter on it or none, brings `medium` from the first of `ends` to the second.
+    """Whether a cable, with what adapters are on it, brings `medium` from the first of `ends` to the second.
 
     Bare contact conducts whatever both sides have. The one place where this is decided.
     """
     if cable is None:
         return True
-    passes = adapter is None or any(one.conducts(medium, wired) for one in adapter.carries)
+    passes = all(any(one.conducts(medium, wired) for one in adapter.carries) for adapter in adapters)
     return passes and cable.conducts(*ends, medium, wired)

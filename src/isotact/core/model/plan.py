@@ -53,15 +53,15 @@ class Use(Struct):
 
 
 class Link(Struct):
-    """Two ends that can be joined: by a cable (with or without an adapter), directly, or by radio."""
+    """Two ends that can be joined: by a cable (bare, or with an adapter at either end), directly, or by radio."""
 
     id: str
     kind: Literal["cable", "direct", "radio"]
     a: LinkEnd
     b: LinkEnd
     cable: Id | None = None
-    adapter: Id | None = None
-    adapter_at: Literal["a", "b"] | None = None
+    adapter_a: Id | None = None
+    adapter_b: Id | None = None
     end_a: int = Field(default=1, description="which end of the cable goes into a, counted from 1")
     end_b: int = Field(default=2, description="which end of the cable goes into b")
     lead: str | None = Field(
@@ -91,6 +91,16 @@ class Link(Struct):
     @property
     def ends(self) -> tuple[LinkEnd, LinkEnd]:
         return self.a, self.b
+
+    @property
+    def adapters(self) -> tuple[Id, ...]:
+        """The adapters on it, in one order whichever end is a; one kind at each end stands there twice."""
+        return tuple(sorted(key for key in (self.adapter_a, self.adapter_b) if key))
+
+    @property
+    def stock(self) -> tuple[Id, ...]:
+        """What it takes out of the bag: a cable and the adapters on it."""
+        return (self.cable, *self.adapters) if self.cable else ()
 
     def far(self, device: str) -> LinkEnd:
         return self.b if self.a.device == device else self.a
@@ -285,7 +295,7 @@ class Plan(Struct):
     def cables_used(self) -> Counter[str]:
         """How many of each cable type it lays; a piece with several ends counts once."""
         pieces = {join.link.lead or join.link.id: join.link for join in self.joins}
-        return Counter(key for link in pieces.values() for key in (link.cable, link.adapter) if key)
+        return Counter(key for link in pieces.values() for key in link.stock)
 
     def join_of(self, link: str) -> Join:
         return next(join for join in self.joins if join.link.id == link)

@@ -252,9 +252,9 @@ class ResolvedRig:
     def hung_g(self, link: Link) -> float:
         """What a cable weighs in the cage: all of it between two ends in there, half where one hangs out."""
         inside = {end: self[end.device].stage_of(end.endpoint) == Stage.TILT_CAGE for end in link.ends}
-        cable, adapter = (self.cables[key].mass_g if key else 0.0 for key in (link.cable, link.adapter))
-        at = link.a if link.adapter_at == "a" else link.b
-        return cable * sum(inside.values()) / 2 + (adapter if inside[at] else 0.0)
+        cable = self.cables[link.cable].mass_g if link.cable else 0.0
+        on = ((link.a, link.adapter_a), (link.b, link.adapter_b))
+        return cable * sum(inside.values()) / 2 + sum(self.cables[key].mass_g for at, key in on if key and inside[at])
 
     def runs_alone(self, device: str) -> bool:
         """Whether a device has a battery of its own that it can run from."""

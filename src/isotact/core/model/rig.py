@@ -1,7 +1,7 @@
 """A rig: one camera's build, its bag of cables, and what was promised to whom."""
 
 from collections.abc import Collection, Iterator
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field, field_validator, model_validator
 
@@ -212,8 +212,18 @@ class Flag(Struct):
     a: PortPoint
     b: PortPoint
     cable: Id | None = None
-    adapter: Id | None = None
+    adapters: list[Id] = Field(default=[], max_length=2, description="by their ids in the alphabet's order")
     plugged: bool = False
+
+    @model_validator(mode="before")
+    @classmethod
+    def _one_adapter(cls, data: Any) -> Any:
+        """Documents of before a lead could have one at each end say `adapter`."""
+        if isinstance(data, dict) and "adapter" in data and "adapters" not in data:
+            data = dict(data)
+            one = data.pop("adapter")
+            return data if one is None else {**data, "adapters": [one]}
+        return data
 
 
 class Rig(Document):

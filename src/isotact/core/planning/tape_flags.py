@@ -15,7 +15,7 @@ def known_flag(rig: Rig, link: Link) -> Flag | None:
 def _names(flag: Flag, link: Link) -> bool:
     ends = {(flag.a.device, flag.a.port), (flag.b.device, flag.b.port)}
     same = {(end.device, end.endpoint) for end in link.ends} == ends
-    return same and (flag.cable, flag.adapter) == (link.cable, link.adapter)
+    return same and (flag.cable, *flag.adapters) == (link.cable, *link.adapters)
 
 
 def _passed_on(rig: Rig, link: Link) -> Flag | None:
@@ -24,7 +24,7 @@ def _passed_on(rig: Rig, link: Link) -> Flag | None:
     ends = {(end.device, end.endpoint) for end in link.ends}
     for flag in rig.flags:
         stays = {(end.device, end.port) for end in (flag.a, flag.b) if end.device in here}
-        if len(stays) == 1 and stays <= ends and (flag.cable, flag.adapter) == (link.cable, link.adapter):
+        if len(stays) == 1 and stays <= ends and (flag.cable, *flag.adapters) == (link.cable, *link.adapters):
             return flag
     return None
 
@@ -66,7 +66,7 @@ def flags_of(plan: Plan, plugged: bool = False) -> list[Flag]:
             a=PortPoint(device=join.link.a.device, port=join.link.a.endpoint),
             b=PortPoint(device=join.link.b.device, port=join.link.b.endpoint),
             cable=join.link.cable,
-            adapter=join.link.adapter,
+            adapters=list(join.link.adapters),
             plugged=plugged,
         )
         for join in plan.joins

@@ -8,7 +8,7 @@ from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.questions.built_rig import BuiltRig
 from isotact.core.runsheet import RunSheet
-from isotact.core.telling.phrases import promise_words
+from isotact.core.telling.phrases import lead_words, promise_words
 
 Of = Literal["device", "firmware", "join", "setting", "promise"]
 
@@ -83,8 +83,7 @@ def _ends(rig: ResolvedRig, join: Join) -> str:
 def _by(rig: ResolvedRig, join: Join) -> str:
     if join.link.cable is None:
         return f"by radio{f' on {join.channel}' if join.channel else ''}" if join.link.is_radio else "joined"
-    adapter = f" with {rig.cables[join.link.adapter].name}" if join.link.adapter else ""
-    return f"{join.tag}, {rig.cables[join.link.cable].name}{adapter}"
+    return f"{join.tag}, {lead_words(rig, join.link)}"
 
 
 def _knobs(stood: BuiltRig) -> dict[str, tuple[str, str]]:

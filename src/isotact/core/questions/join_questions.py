@@ -10,7 +10,7 @@ from isotact.core.model.variants import without_pin
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import candidates, plan_only, price_list
 from isotact.core.progress import at
-from isotact.core.telling.phrases import promise_words
+from isotact.core.telling.phrases import lead_words, promise_words
 
 
 class Instead(Struct):
@@ -76,20 +76,18 @@ def _instead(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Instead]:
             continue
         if not _carried(join) <= {(use.role_a, use.role_b) for use in other.uses}:
             continue
-        says = rig.cables[other.cable].name
-        if other.adapter:
-            says += f" with {rig.cables[other.adapter].name}"
+        says = lead_words(rig, other)
         if left.get(other.cable, 0) < 1:
             says += ", in use elsewhere"
         yield Instead(says=says, cable=other.cable, points=_price(rig, other) - mine)
 
 
 def _price(rig: ResolvedRig, link: Link) -> int:
-    pieces = [rig.cables[key] for key in (link.cable, link.adapter) if key]
+    pieces = [rig.cables[key] for key in link.stock]
     length = sum(piece.length_mm for piece in pieces)
     return (
         price_list.JOIN
-        + price_list.ADAPTER * (link.adapter is not None)
+        + price_list.ADAPTER * len(link.adapters)
         + price_list.AXIS * len(link.axes)
         + price_list.PER_100_MM * price_list.length_units(length)
     )

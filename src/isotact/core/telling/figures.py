@@ -30,7 +30,7 @@ def figures(rig: ResolvedRig, plan: Plan) -> Figures:
     pieces = {join.link.piece: join.link for join in plan.joins if join.link.piece is not None}
     pictures = {promise.id for promise in rig.rig.pictures}
     carried = [rig[feed.device] for feed in plan.feeds if rig[feed.device].stage != Stage.OFF_GIMBAL]
-    cables_g = sum(rig.cables[key].mass_g for link in pieces.values() for key in (link.cable, link.adapter) if key)
+    cables_g = sum(rig.cables[key].mass_g for link in pieces.values() for key in link.stock)
     return Figures(
         kept=len(plan.kept),
         weight=sum(weights[key] for key in plan.kept),

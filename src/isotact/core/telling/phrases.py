@@ -3,6 +3,7 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.model.vocabulary import vocabulary
@@ -52,6 +53,18 @@ _NAMES = {
 def plain(key: str) -> str:
     """An id as it is said: ids never reach a sentence."""
     return _NAMES.get(key, key.replace("-", " "))
+
+
+def lead_words(rig: ResolvedRig, link: Link) -> str:
+    """What lies between the two ends of a link by cable: the lead, and the adapters on it."""
+    on = f" with {adapter_words(rig, link.adapters)}" if link.adapters else ""
+    return f"{rig.cables[link.cable or ''].name}{on}"
+
+
+def adapter_words(rig: ResolvedRig, adapters: Sequence[str]) -> str:
+    """Adapters in a row; two of one kind are “two of …”."""
+    names = [rig.cables[key].name for key in dict.fromkeys(adapters)]
+    return f"two of {names[0]}" if len(names) < len(adapters) else together(names)
 
 
 def together(names: Sequence[str]) -> str:

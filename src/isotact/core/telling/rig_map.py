@@ -5,7 +5,7 @@ from isotact.core.model.plan import Join, LinkEnd, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import kind_like
 from isotact.core.model.words import Id, Stage
-from isotact.core.telling.phrases import crossing_words, promise_words
+from isotact.core.telling.phrases import crossing_words, lead_words, promise_words
 
 
 class MapPort(Struct):
@@ -90,7 +90,7 @@ def _port(rig: ResolvedRig, end: LinkEnd) -> MapPort:
 
 def _row(rig: ResolvedRig, join: Join) -> ScheduleRow:
     link = join.link
-    length_mm = sum(rig.cables[key].length_mm for key in (link.cable, link.adapter) if key) or None
+    length_mm = sum(rig.cables[key].length_mm for key in link.stock) or None
     return ScheduleRow(
         tag=join.tag,
         family=join.family,
@@ -113,5 +113,4 @@ def _item(rig: ResolvedRig, join: Join) -> str:
         return "by radio"
     if link.cable is None:
         return "mounted directly"
-    adapter = f", with {rig.cables[link.adapter].name}" if link.adapter else ""
-    return f"{rig.cables[link.cable].name}{adapter}"
+    return lead_words(rig, link)

@@ -308,7 +308,7 @@ class Planned:
                     continue
                 if self.rig[giver.device].profile.power is None:
                     continue
-                most = limits_of(self.rig, outlet, taker, inlet, join.link.cable, join.link.adapter)
+                most = limits_of(self.rig, outlet, taker, inlet, join.link.stock)
                 wants = (*_wants(giver.device, outlet), *_wants(taker.device, inlet))
                 rate = (most.limit_w, most.peak_w, most.rank, most.light)
                 lead = Lead(join.link.id, giver.device, taker.device, *rate)

@@ -15,7 +15,7 @@ class Laid:
     """A cable out of the bag, with its tape flag on."""
 
     cable: str
-    adapter: str | None = None
+    adapters: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,7 @@ class Plugged:
     b: LinkEnd
     tag: str
     cable: str | None
-    adapter: str | None
+    adapters: tuple[str, ...]
     end_a: int
     end_b: int
     at_s: float
@@ -39,20 +39,22 @@ class Plugged:
     def has(self, device: str, endpoint: str) -> bool:
         return any(end.device == device and end.endpoint == endpoint for end in (self.a, self.b))
 
-    def types(self, rig: ResolvedRig) -> tuple[CableType | None, CableType | None]:
-        """The cable type and the adapter's."""
-        return (
-            rig.cables[self.cable] if self.cable else None,
-            rig.cables[self.adapter] if self.adapter else None,
-        )
+    @property
+    def stock(self) -> tuple[str, ...]:
+        """What of the bag lies there: a cable and the adapters on it."""
+        return (self.cable, *self.adapters) if self.cable else ()
+
+    def types(self, rig: ResolvedRig) -> tuple[CableType | None, list[CableType]]:
+        """The cable type and those of the adapters on it."""
+        return rig.cables[self.cable] if self.cable else None, [rig.cables[key] for key in self.adapters]
 
     def conducts(self, rig: ResolvedRig, medium: str, wired: str, from_a: bool = True) -> bool:
         """Whether it brings `medium`, wired for `wired`, across in that direction."""
         if not self.seated or self.held or medium in self.dead or wired in self.miswired:
             return False
-        cable, adapter = self.types(rig)
+        cable, adapters = self.types(rig)
         ends = (self.end_a, self.end_b) if from_a else (self.end_b, self.end_a)
-        return conducts(cable, adapter, ends, medium, wired)
+        return conducts(cable, adapters, ends, medium, wired)
 
 
 def _takes_power(rig: ResolvedRig, end: LinkEnd) -> bool:

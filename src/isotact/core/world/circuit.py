@@ -1,5 +1,6 @@
 """What never changes of a rig while it is worked on: legs, roles that fit, feeds that a cable could carry."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from math import inf
 from weakref import WeakKeyDictionary
@@ -67,7 +68,7 @@ class Circuit:
         }
         """Device -> every role by which it could turn a ring, for those that have any."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
-        self._feeds: dict[tuple[str, str | None, str | None], tuple[CircuitFeed, ...]] = {}
+        self._feeds: dict[tuple[str, tuple[str, ...]], tuple[CircuitFeed, ...]] = {}
 
     def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
         """The pairs of roles of the two ends that have something to say to each other, power left out."""
@@ -80,7 +81,7 @@ class Circuit:
 
     def feeds(self, between: str, plug: Plugged) -> tuple[CircuitFeed, ...]:
         """What could be fed over a plug, either way; `between` is the text of its two ends, quick to look up."""
-        key = (between, plug.cable, plug.adapter)
+        key = (between, plug.stock)
         if key not in self._feeds:
             self._feeds[key] = tuple(
                 CircuitFeed(
@@ -89,7 +90,7 @@ class Circuit:
                     taker,
                     inlet,
                     from_a,
-                    limits_of(self.rig, outlet, taker, inlet, plug.cable, plug.adapter),
+                    limits_of(self.rig, outlet, taker, inlet, plug.stock),
                     asks=(outlet.when, inlet.when) != (When(), When()),
                 )
                 for giver, taker, from_a in ((plug.a, plug.b, True), (plug.b, plug.a, False))
@@ -122,14 +123,12 @@ def can_run(outlet: PowerRole, inlet: PowerRole) -> bool:
     return inlet.feeds == "run" and inlet.fits(outlet)
 
 
-def limits_of(
-    rig: ResolvedRig, outlet: PowerRole, at: LinkEnd, inlet: PowerRole, cable: str | None, adapter: str | None = None
-) -> Limits:
+def limits_of(rig: ResolvedRig, outlet: PowerRole, at: LinkEnd, inlet: PowerRole, stock: Iterable[str]) -> Limits:
     """What a feed into `at` carries: the least amps of outlet, inlet and cable, at the outlet's lowest volts.
 
     Of several that are live the one of the higher volts carries; of like ones, the inlet that its profile names first.
     """
-    wires = [rig.cables[key].limit_of("power") for key in (cable, adapter) if key]
+    wires = [rig.cables[key].limit_of("power") for key in stock]
     least = min(limit for limit in (inlet.max_a, *wires, inf) if limit is not None)
     give_a = inf if outlet.max_a is None else outlet.max_a
     moment_a = give_a if outlet.peak_a is None else outlet.peak_a

@@ -47,15 +47,15 @@ it("counts what is right, likely and wrong", () => {
 });
 
 it("gives a rig the cables that its plan lays, a Y-cable once", () => {
-  const link = (id: string, cable: string | null, lead: string | null = null, adapter: string | null = null) => ({
-    link: { id, cable, lead, adapter },
+  const link = (id: string, cable: string | null, lead: string | null = null, adapters: string[] = []) => ({
+    link: { id, cable, lead, adapter_a: adapters[0] ?? null, adapter_b: adapters[1] ?? null },
   });
   const plan = {
-    joins: [link("1", "hdmi"), link("2", "hdmi", null, "mini"), link("3", "y", "y#1"), link("4", "y", "y#1"), link("5", null)],
+    joins: [link("1", "hdmi"), link("2", "hdmi", null, ["mini", "mini"]), link("3", "y", "y#1"), link("4", "y", "y#1"), link("5", null)],
   } as unknown as Plan;
   expect(shareOf(plan)).toEqual([
     { cable: "hdmi", count: 2 },
-    { cable: "mini", count: 1 },
+    { cable: "mini", count: 2 },
     { cable: "y", count: 1 },
   ]);
 });

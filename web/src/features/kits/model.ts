@@ -94,7 +94,7 @@ export function shareOf(plan: Pick<Plan, "joins">): Rig["bag"] {
     const piece = link.lead ?? link.id;
     if (seen.has(piece)) continue;
     seen.add(piece);
-    for (const cable of [link.cable, link.adapter]) if (cable) counts.set(cable, (counts.get(cable) ?? 0) + 1);
+    for (const cable of [link.cable, link.adapter_a, link.adapter_b]) if (cable) counts.set(cable, (counts.get(cable) ?? 0) + 1);
   }
   return [...counts].map(([cable, count]) => ({ cable, count }));
 }

@@ -3,6 +3,7 @@
 The nearest way is found in a rig where every cable could be had; what it lacks is named.
 """
 
+from collections import Counter
 from collections.abc import Collection, Iterator, Sequence
 from weakref import WeakKeyDictionary
 
@@ -28,7 +29,7 @@ from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.ways.candidates import by_make, would_be
 from isotact.core.planning.ways.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.ways.simple_ways import Way, Ways
-from isotact.core.telling.phrases import plain, together
+from isotact.core.telling.phrases import adapter_words, plain, together
 
 
 def no_way(
@@ -85,12 +86,9 @@ def no_way(
 
 def _missing(rig: ResolvedRig, way: Way) -> list[str]:
     """The cable types of a way that the bag does not hold: over each span, of the link that lacks least."""
-    have = {key for key, count in rig.stock.items() if count}
     lacking = []
     for crossing in way.crossings:
-        each: list[list[str]] = [
-            [key for key in (link.cable, link.adapter) if key and key not in have] for link in crossing.span.links
-        ]
+        each = [_not_there(rig, link) for link in crossing.span.links]
         lacking += min((len(missing), missing) for missing in each)[1]
     return lacking
 
@@ -122,7 +120,7 @@ def _cables_missing(
     says, outs, firsts = [], [], []
     for crossing in way.crossings:
         link = crossing.span.links[0]
-        if not link.is_cable or any({one.cable, one.adapter} - {None} <= have for one in crossing.span.links):
+        if not link.is_cable or any(not _not_there(rig, one) for one in crossing.span.links):
             continue
         there, here = rig[link.a.device].port_words(link.a.endpoint), rig[link.b.device].port_words(link.b.endpoint)
         least = least_mm(rig, *link.ends)
@@ -132,24 +130,24 @@ def _cables_missing(
         fits = [one for one in fits if one not in short[:-1]]
         medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
         faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, least) for cable in fits)
-        adapted = _with_adapter(rig, link, others, have)
-        bare = f"“{adapted[1].name}” would, with an adapter" if adapted else "none in the bag fits"
+        adapted = _with_adapters(rig, link, others)
+        bare = f"“{adapted[1].name}” would, with {adapted[2]}" if adapted else "none in the bag fits"
         says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or bare}.")
         same_ends = {
             one.cable
             for needs in others
             for other in needs.way.crossings
             for one in other.span.links
-            if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapter and not one.lead
+            if (one.a, one.b) == (link.a, link.b) and one.cable and not one.adapters and not one.lead
         }
         makes = {rig.cables[key].make for key in same_ends}
         types = [cable for make in makes for cable in by_make(rig)[make] if cable.length_mm >= least]
         types.sort(key=lambda cable: (cable.length_mm, cable.id))
-        named = types[:3] or [rig.cables[link.cable or ""]]
+        named = types[:3] or ([] if adapted else [rig.cables[link.cable or ""]])
         names = [cable.name for cable in named]
         if adapted:  # sooner found than a lead, and nothing else has to be laid
-            names = [f"{adapted[0].name}, for “{adapted[1].name}”", *names[:2]]
-        firsts.append(adapted[0].id if adapted else named[0].id)
+            names = [f"{adapter_words(rig, adapted[0])}, for “{adapted[1].name}”", *names[:2]]
+        firsts += adapted[0] if adapted else [named[0].id]
         outs.append(f"{ONE_OF}{'; '.join(names)}.")
     obstacle = tuple(Obstacle(kind="cable", says=words) for words in says)
     unmet = Unmet(
@@ -162,19 +160,23 @@ def _cables_missing(
     return unmet, firsts
 
 
-def _with_adapter(
-    rig: ResolvedRig, link: Link, others: list[Requirements], have: set[str]
-) -> tuple[CableType, CableType] | None:
-    """The adapter to get for a lead of the bag that would then go into both sockets, and that lead."""
-    found = {
-        (rig.cables[one.adapter].name, one.adapter, one.cable)
+def _not_there(rig: ResolvedRig, link: Link) -> list[str]:
+    """What of a link the bag does not hold."""
+    return sorted((Counter(link.stock) - Counter(rig.stock)).elements())
+
+
+def _with_adapters(rig: ResolvedRig, link: Link, others: list[Requirements]) -> tuple[list[str], CableType, str] | None:
+    """The adapters to get for a lead of the bag that would then go into both sockets, that lead, and where they go."""
+    found = [
+        (len(missing), [rig.cables[key].name for key in missing], missing, one.cable, len(one.adapters))
         for needs in others
         for crossing in needs.way.crossings
         for one in crossing.span.links
-        if (one.a, one.b) == (link.a, link.b) and one.adapter and one.cable in have and one.adapter not in have
-    }
-    _, adapter, cable = min(found, default=("", "", ""))
-    return (rig.cables[adapter], rig.cables[cable]) if cable else None
+        if (one.a, one.b) == (link.a, link.b) and one.adapters
+        if (missing := _not_there(rig, one)) and one.cable not in missing
+    ]
+    _, _, adapters, cable, count = min(found, default=(0, [], [], None, 0))
+    return (adapters, rig.cables[cable], "an adapter at each end" if count > 1 else "an adapter") if cable else None
 
 
 def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, least: float) -> str:

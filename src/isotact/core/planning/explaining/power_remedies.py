@@ -43,7 +43,7 @@ def _could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
         for span in spans_of(near, would_be(near)).values()
         if is_power(span) and is_feed(near, span) and power_ends(near, span)[2] == device
         for link in span.links
-        if link.is_cable and not link.adapter and not link.lead
+        if link.is_cable and not link.adapters and not link.lead
     ]
     return sorted(
         found, key=lambda one: (not rig.runs_alone(one[0]), rig.cables[one[1].cable or ""].length_mm, one[1].id)

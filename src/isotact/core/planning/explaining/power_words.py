@@ -53,7 +53,7 @@ def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:
 
     def parts(link: Link) -> list[tuple[float, str]]:
         at = {end.device: rig[end.device].port_words(end.endpoint) for end in link.ends}
-        wires = [rig.cables[key] for key in (link.cable, link.adapter) if key]
+        wires = [rig.cables[key] for key in link.stock]
         listed = [(give_a, at[giver]), (inlet.max_a, at[taker])]
         listed += [(wire.limit_of("power"), f"“{wire.name}”") for wire in wires]
         return [(limit, words) for limit, words in listed if limit is not None]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection, Hashable, Iterable, Sequence
+from math import inf
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Link
@@ -76,9 +77,13 @@ class Trying:
         return key in self._tried and self._tried[key].keeps(wanted)
 
 
-def _lying(rig: ResolvedRig) -> dict[str, int]:
-    """All of a bag that links follow from: one more of what is there lies as the others do, but for splitters."""
-    return {key: count if rig.cables[key].is_splitter else 1 for key, count in rig.stock.items() if count}
+def _lying(rig: ResolvedRig) -> dict[str, float]:
+    """All of a bag that links follow from: one more of what is there lies as the others do.
+
+    But for splitters, of which each piece is told apart, and for the second of an adapter, for the lead's other end.
+    """
+    most = {"splitter": inf, "adapter": 2, "cable": 1}
+    return {key: min(count, most[rig.cables[key].kind]) for key, count in rig.stock.items() if count}
 
 
 class _Tried:

@@ -153,9 +153,8 @@ def _links(c: ChoiceModel) -> None:
         for end, number in ((link.a, link.end_a), (link.b, link.end_b)):
             key = f"{link.lead}/{number}@{end}" if link.lead else link.id
             at[end.device, end.endpoint][key] = plugged[link.lead, number, end] if link.lead else var
-        for cable in (link.cable, link.adapter):
-            if cable:
-                of[cable][link.lead or link.id] = c.lead[link.lead] if link.lead else var
+        for number, cable in enumerate(link.stock):
+            of[cable][f"{link.piece}/{number}"] = c.lead[link.lead] if link.lead else var
     for (device, endpoint), those in at.items():
         limit = c.rig[device].endpoint(endpoint).takes
         # Where no more could meet at an end than it takes there is nothing to say.

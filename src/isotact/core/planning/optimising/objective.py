@@ -77,9 +77,9 @@ def _goes_dark(rig: ResolvedRig, feed: FeedSpan) -> bool:
 
 def _price_of_piece(c: ChoiceModel, lines: dict[str, list[Term]], link: Link, var: cp_model.IntVar) -> None:
     lines["join" if link.is_cable else link.kind].append((1, var))
-    if link.adapter:
-        lines["adapter"].append((1, var))
-    length = sum(c.rig.cables[key].length_mm for key in (link.cable, link.adapter) if key)
+    if link.adapters:
+        lines["adapter"].append((len(link.adapters), var))
+    length = sum(c.rig.cables[key].length_mm for key in link.stock)
     lines["length"].append((price_list.length_units(length), var))
 
 

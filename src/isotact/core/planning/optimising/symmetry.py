@@ -127,7 +127,8 @@ def _reach(device: str, likes: list[str], at: dict[str, list[tuple[LinkEnd, Link
             "" if other.device in likes else other.device,
             other.endpoint,
             link.cable,
-            link.adapter,
+            link.adapter_a,
+            link.adapter_b,
             link.lead,
         )
         for end, other, link in at[device]

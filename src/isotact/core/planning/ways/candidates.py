@@ -4,7 +4,6 @@ from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import combinations, permutations, product
-from typing import Literal
 
 from isotact.core.model.cable import CableType, conducts
 from isotact.core.model.memo import once_for_two
@@ -37,7 +36,7 @@ def candidates_with(rig: ResolvedRig, brought: Collection[str], before: Iterable
 
 
 def would_be(rig: ResolvedRig, any_length: bool = False) -> list[Link]:
-    """Every link that could be made if the bag held one of each cable type there is.
+    """Every link that could be made if the bag held one of each cable type there is, and two of each adapter.
 
     Of types that differ in nothing but their length the shortest is enough, and the shortest for each length that the
     rig may need: a rental house has every length. `any_length`: as if no lead were too short.
@@ -48,7 +47,8 @@ def would_be(rig: ResolvedRig, any_length: bool = False) -> list[Link]:
     for those in by_make(rig).values():
         for least in (0.0, *lengths):
             wanted |= {next((one.id for one in those if one.length_mm >= least), those[0].id)}
-    stock = {key: max(1, rig.stock.get(key, 0)) for key in sorted(wanted)}
+    # Of a lead one will do. Of an adapter there may be one to get for each end.
+    stock = {key: max(1 + rig.cables[key].is_adapter, rig.stock.get(key, 0)) for key in sorted(wanted)}
     return sorted(_found(rig, stock, any_length=any_length), key=lambda link: link.id)
 
 
@@ -63,7 +63,8 @@ def by_make(rig: ResolvedRig) -> dict[str, list[CableType]]:
 def _found(
     rig: ResolvedRig, stock: Mapping[str, int], brought: Collection[str] | None = None, any_length: bool = False
 ) -> Iterator[Link]:
-    bag = _Bag([(rig.cables[key], count) for key, count in stock.items() if count])
+    at_hand = frozenset(key for key, count in rig.stock.items() if count)
+    bag = _Bag([(rig.cables[key], count) for key, count in stock.items() if count], at_hand)
     pairs = combinations(rig.devices.values(), 2)
     for one, other in pairs:
         if brought is None or one.id in brought or other.id in brought:
@@ -121,27 +122,32 @@ class _Lay:
     cable: CableType
     end_a: int
     end_b: int
-    adapter: CableType | None = None
-    adapter_at: Literal["a", "b"] | None = None
+    adapter_a: CableType | None = None
+    adapter_b: CableType | None = None
     lead: str | None = None
 
     @property
+    def adapters(self) -> list[CableType]:
+        return [one for one in (self.adapter_a, self.adapter_b) if one is not None]
+
+    @property
     def length_mm(self) -> float:
-        """From plug to plug, an adapter with it."""
-        return self.cable.length_mm + (self.adapter.length_mm if self.adapter else 0.0)
+        """From plug to plug, adapters with it."""
+        return self.cable.length_mm + sum(one.length_mm for one in self.adapters)
 
     @property
     def tail(self) -> str:
         """What tells this from other ways between the same ends."""
         if self.lead:
             return f"~{self.lead}:{self.end_a}-{self.end_b}"
-        return f"~{self.cable.id}" + (f"+{self.adapter.id}@{self.adapter_at}" if self.adapter else "")
+        on = (("a", self.adapter_a), ("b", self.adapter_b))
+        return f"~{self.cable.id}" + "".join(f"+{one.id}@{side}" for side, one in on if one is not None)
 
     def goes_in(self, port_a: Port, port_b: Port) -> bool:
         """Whether its plugs clear what stands beside the two sockets. An adapter's plug takes its place."""
-        for port, number, side in ((port_a, self.end_a, "a"), (port_b, self.end_b, "b")):
-            cable = self.adapter if self.adapter and self.adapter_at == side else None
-            plug = next(end for end in cable.ends if end.gender == "plug") if cable else self.cable.ends[number - 1]
+        for port, number, adapter in ((port_a, self.end_a, self.adapter_a), (port_b, self.end_b, self.adapter_b)):
+            lead = self.cable.ends[number - 1]
+            plug = next(end for end in adapter.ends if end.gender == "plug") if adapter else lead
             if port.angles and plug.angle not in port.angles:
                 return False
         return True
@@ -149,16 +155,19 @@ class _Lay:
     def carries(self, a: Role) -> bool:
         """Whether it carries what role `a`, at its a end, has to say."""
         ends = (self.end_b, self.end_a) if a.gives is False else (self.end_a, self.end_b)
-        return conducts(self.cable, self.adapter, ends, *a.conductor)
+        return conducts(self.cable, self.adapters, ends, *a.conductor)
 
 
 class _Bag:
     """The ways that its cables can lie, by the two connectors that they are to join."""
 
-    def __init__(self, stock: list[tuple[CableType, int]]) -> None:
+    def __init__(self, stock: list[tuple[CableType, int]], at_hand: frozenset[str]) -> None:
+        self._at_hand = at_hand
         self._plain: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
         self._adapted: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
+        self._adapted_twice: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
         self._split: dict[tuple[str, str], list[_Lay]] = defaultdict(list)
+        self._count = {cable.id: count for cable, count in stock}
         adapters = [(cable, *_faces(cable)) for cable, _ in stock if cable.is_adapter]
         for cable, count in stock:
             if cable.is_splitter:
@@ -167,24 +176,29 @@ class _Bag:
                 self._cable(cable, [a for a in adapters if a[2] is not None])
 
     def lays(self, want_a: str, want_b: str) -> list[_Lay]:
-        """A cable that fits without an adapter is not offered with one."""
-        plain = self._plain[want_a, want_b]
-        fits = {lay.cable.id for lay in plain}
-        adapted = [lay for lay in self._adapted[want_a, want_b] if lay.cable.id not in fits]
-        return [*plain, *adapted, *self._split[want_a, want_b]]
+        """A cable that fits with fewer adapters is not offered with more."""
+        found: list[_Lay] = []
+        for more in (self._plain, self._adapted, self._adapted_twice):
+            fits = {lay.cable.id for lay in found}
+            found += [lay for lay in more[want_a, want_b] if lay.cable.id not in fits]
+        return [*found, *self._split[want_a, want_b]]
 
     def _cable(self, cable: CableType, adapters: list[tuple[CableType, str, str | None]]) -> None:
         same = cable.ends[0] == cable.ends[1] and not any(conductor.one_way for conductor in cable.carries)
         for end_a, end_b in ((1, 2),) if same else ((1, 2), (2, 1)):
             first, second = cable.ends[end_a - 1].connector, cable.ends[end_b - 1].connector
             self._plain[first, second].append(_Lay(cable, end_a, end_b))
-        for adapter, plug, socket in adapters:
-            for end_a, end_b in ((1, 2), (2, 1)):
-                first, second = cable.ends[end_a - 1].connector, cable.ends[end_b - 1].connector
-                if first == socket:
-                    self._adapted[plug, second].append(_Lay(cable, end_a, end_b, adapter, "a"))
-                if second == socket:
-                    self._adapted[first, plug].append(_Lay(cable, end_a, end_b, adapter, "b"))
+            at_a = [(adapter, plug) for adapter, plug, socket in adapters if socket == first]
+            at_b = [(adapter, plug) for adapter, plug, socket in adapters if socket == second]
+            for adapter, plug in at_a:
+                self._adapted[plug, second].append(_Lay(cable, end_a, end_b, adapter_a=adapter))
+            for adapter, plug in at_b:
+                self._adapted[first, plug].append(_Lay(cable, end_a, end_b, adapter_b=adapter))
+            # Of leads to be got there is always one that fits: only those at hand are made to fit at both ends.
+            for (one, here), (other, there) in product(at_a, at_b) if cable.id in self._at_hand else ():
+                if one is not other or self._count[one.id] > 1:
+                    lay = _Lay(cable, end_a, end_b, adapter_a=one, adapter_b=other)
+                    self._adapted_twice[here, there].append(lay)
 
     def _splitter(self, cable: CableType, count: int) -> None:
         runs = {frozenset(conductor.between) for conductor in cable.carries}
@@ -237,8 +251,8 @@ def _port_links(
                 a=ends[0],
                 b=ends[1],
                 cable=lay.cable.id,
-                adapter=lay.adapter.id if lay.adapter else None,
-                adapter_at=lay.adapter_at,
+                adapter_a=lay.adapter_a.id if lay.adapter_a else None,
+                adapter_b=lay.adapter_b.id if lay.adapter_b else None,
                 end_a=lay.end_a,
                 end_b=lay.end_b,
                 lead=lay.lead,

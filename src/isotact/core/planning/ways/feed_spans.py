@@ -52,7 +52,7 @@ def feeds_among(rig: ResolvedRig, spans: Iterable[Span]) -> dict[str, FeedSpan]:
 def _feed(rig: ResolvedRig, span: Span) -> FeedSpan:
     giver, outlet, taker, inlet = power_ends(rig, span)
     at = span.a if span.a.device == taker else span.b
-    by_link = {link.id: limits_of(rig, outlet, at, inlet, link.cable, link.adapter) for link in span.links}
+    by_link = {link.id: limits_of(rig, outlet, at, inlet, link.stock) for link in span.links}
     return FeedSpan(span, giver, outlet, taker, inlet, at, by_link)
 
 

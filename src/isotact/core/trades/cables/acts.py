@@ -24,11 +24,11 @@ class LayOut(HandAct):
     kind: Literal["lay-out"] = "lay-out"
     tag: str
     cable: Id
-    adapter: Id | None = None
+    adapters: tuple[Id, ...] = ()
     rank: ClassVar[int] = 0
 
     def do(self, world: World) -> str:
-        world[Cables].laid_out[self.tag] = Laid(self.cable, self.adapter)
+        world[Cables].laid_out[self.tag] = Laid(self.cable, self.adapters)
         return f"{self.tag} lies ready."
 
 
@@ -98,7 +98,7 @@ class Plug(OfEnds, HandAct):
                 b=self.b,
                 tag=self.tag,
                 cable=laid.cable or None,
-                adapter=laid.adapter,
+                adapters=laid.adapters,
                 end_a=self.end_a,
                 end_b=self.end_b,
                 at_s=world.clock_s,

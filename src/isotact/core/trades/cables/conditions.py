@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Literal, Self
 
+from isotact.core.model.cable import CableType
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import joined_key, plug_key
 from isotact.core.model.plan import LinkEnd
@@ -10,7 +11,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
-from isotact.core.telling.phrases import crossing_words
+from isotact.core.telling.phrases import adapter_words, crossing_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, PushHome, Unplug
 from isotact.core.world import Cables, Plugged, Waking, World
@@ -38,6 +39,11 @@ class OfJoin(Condition):
         return (joined_key(self.between),)
 
 
+def _plug_name(adapter: CableType) -> str:
+    plug = next(end.connector for end in adapter.ends if end.gender == "plug")
+    return vocabulary().connectors[plug].name
+
+
 READY = "It is laid and tied, one plug at hand."
 
 
@@ -46,8 +52,8 @@ class Joined(OfJoin):
 
     kind: Literal["joined"] = "joined"
     cable: Id | None = None
-    adapter: Id | None = None
-    adapter_at: Literal["a", "b"] | None = None
+    adapter_a: Id | None = None
+    adapter_b: Id | None = None
     end_a: int = 1
     end_b: int = 2
     lead: str | None = None
@@ -74,7 +80,11 @@ class Joined(OfJoin):
         plug = self.plug(world)
         if plug is None or (plug.held and self.wakes is None):
             return False
-        return (plug.cable, plug.adapter) == (self.cable, self.adapter)
+        return (plug.cable, plug.adapters) == (self.cable, self.adapters)
+
+    @property
+    def adapters(self) -> tuple[Id, ...]:
+        return tuple(sorted(key for key in (self.adapter_a, self.adapter_b) if key))
 
     def says(self, rig: ResolvedRig) -> str:
         one, other = (rig[end.device].port_words(end.endpoint) for end in (self.a, self.b))
@@ -171,9 +181,9 @@ class Joined(OfJoin):
 
     def _plug(self, rig: ResolvedRig) -> Draft:
         cable = rig.cables[self.cable or ""]
-        adapter = f" with {rig.cables[self.adapter].name}" if self.adapter else ""
+        adapters = f" with {adapter_words(rig, self.adapters)}" if self.adapters else ""
         ends = self._ends(rig)
-        detail = [f"{cable.name}{adapter}.", *ends]
+        detail = [f"{cable.name}{adapters}.", *ends]
         detail += [*crossing_words(self.axes), *self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
@@ -204,9 +214,9 @@ class Joined(OfJoin):
         cable = rig.cables[self.cable or ""]
         ends = (cable.ends[self.end_a - 1], cable.ends[self.end_b - 1])
         words = []
-        for side, end, plug in (("a", self.a, ends[0]), ("b", self.b, ends[1])):
+        for adapter, end, plug in ((self.adapter_a, self.a, ends[0]), (self.adapter_b, self.b, ends[1])):
             angle = {"right": "right-angle ", "coiled": "coiled ", "straight": ""}[plug.angle]
-            via = ", through the adapter" if self.adapter_at == side else ""
+            via = f", through the {_plug_name(rig.cables[adapter])} adapter" if adapter else ""
             marked = f" marked “{plug.marking}”" if plug.marking else ""
             into = rig[end.device].port_words(end.endpoint)
             words.append(f"{angle}{vocabulary().connectors[plug.connector].name} plug{marked}{via} into {into}")

@@ -36,7 +36,7 @@ def _plugging(world: World, device: str) -> Iterator[HandAct]:
     in_use = {plug.tag for plug in world[Cables].plugs.values()}
     for tag, laid in world[Cables].laid_out.items():
         cable = world.rig.cables.get(laid.cable)
-        if tag in in_use or cable is None or laid.adapter is not None or cable.is_splitter:
+        if tag in in_use or cable is None or laid.adapters or cable.is_splitter:
             continue
         alike = cable.ends[0].connector == cable.ends[1].connector
         for near, far in ((1, 2),) if alike else ((1, 2), (2, 1)):

@@ -72,7 +72,7 @@ def tidy(planned: Planned, world: World, gone: Collection[str]) -> Iterator[Draf
         meant = wanted.get(frozenset((plug.a, plug.b)))
         if meant is None and plug.tag in missing and plug.cable is not None:
             link = missing[plug.tag].link
-            sound = not plug.dead and not plug.miswired and (plug.cable, plug.adapter) == (link.cable, link.adapter)
+            sound = not plug.dead and not plug.miswired and (plug.cable, plug.adapters) == (link.cable, link.adapters)
             yield out_draft(world, plug, stays=sound)  # it stands in the wrong port
         elif meant is None and _feeds_unasked(planned, world, plug):
             yield out_draft(world, plug)  # what it drains nobody reckoned with
@@ -87,7 +87,7 @@ def _feeds_unasked(planned: Planned, world: World, plug: Plugged) -> bool:
 
 
 def _is_meant(plug: Plugged, join: Join) -> bool:
-    same = (plug.cable, plug.adapter) == (join.link.cable, join.link.adapter)
+    same = (plug.cable, plug.adapters) == (join.link.cable, join.link.adapters)
     turned = (plug.end_a, plug.end_b) if plug.a == join.link.a else (plug.end_b, plug.end_a)
     return same and turned == (join.link.end_a, join.link.end_b) and not plug.dead and not plug.miswired
 

@@ -7,7 +7,7 @@ from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import awake_key, joined_key, wake_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.telling.phrases import plain
+from isotact.core.telling.phrases import adapter_words, plain
 from isotact.core.trades.base import Check, Draft, Fault
 from isotact.core.trades.cables.acts import LayOut, Miswire, PlugLate, SwapCable, WearOut
 from isotact.core.trades.cables.conditions import OfJoin
@@ -24,7 +24,7 @@ class Carries(OfJoin):
 
     kind: Literal["carries"] = "carries"
     cable: Id
-    adapter: Id | None = None
+    adapters: tuple[Id, ...] = ()
     lead: str | None = None
     medium: Id
     wired: tuple[Id, ...]
@@ -56,8 +56,8 @@ class Carries(OfJoin):
     def draft(self, rig: ResolvedRig) -> Draft:
         cable = rig.cables[self.cable]
         notes = [cable.note] if cable.note else []
-        if self.adapter:
-            notes.append(f"And {rig.cables[self.adapter].name}.")
+        if self.adapters:
+            notes.append(f"And {adapter_words(rig, self.adapters)}.")
         return Draft(
             key=self.made_by(),
             stage="gather",
@@ -67,7 +67,7 @@ class Carries(OfJoin):
             expect=f"{''.join(_KINDS.get(one, '') for one in self.media)}Both ends fit, and no pin is bent.",
             # Found in the bag by its ends and length, and tape put round both ends.
             takes_s=20,
-            act=LayOut(tag=self.tag, cable=cable.id, adapter=self.adapter),
+            act=LayOut(tag=self.tag, cable=cable.id, adapters=self.adapters),
             card="Lay out the cables, and flag them",
         )
 

@@ -12,7 +12,7 @@ export function Bag() {
   const used = new Map<string, number>();
   const seen = new Set<string>();
   for (const join of answer?.plan.joins ?? []) {
-    for (const key of [join.link.cable, join.link.adapter])
+    for (const key of [join.link.cable, join.link.adapter_a, join.link.adapter_b])
       if (key && !seen.has(join.link.lead ?? join.link.id)) used.set(key, (used.get(key) ?? 0) + 1);
     seen.add(join.link.lead ?? join.link.id);
   }
