@@ -59,7 +59,7 @@ def exchanged(rig: ResolvedRig, device: str) -> ResolvedRig:
 
 
 def _resolved(rig: ResolvedRig, document: dict[str, Any]) -> ResolvedRig:
-    changed = Rig.model_validate({**document, "pins": []})
+    changed = Rig.model_validate({**document, "pins": [], "recipes": []})
     profiles = {placed.profile.id: placed.profile for placed in rig.devices.values()}
     return resolve(changed, profiles, rig.cables)
 

@@ -409,6 +409,7 @@ def shaken_rigs(draw: st.DrawFn) -> ResolvedRig:
         **document,
         "promises": kept,
         "pins": [],
+        "recipes": [],
         "bag": [{"cable": key, "count": count} for key, count in bag.items()],
         "schools": {
             "wake": chance.choice(["profile", "host-first", "camera-first"]),
