@@ -96,11 +96,13 @@ class _Tried:
     def keeps(self, wanted: Collection[str]) -> bool:
         """Whether its best plan keeps these promises: first whether any plan can, which is soon told."""
         if self._kept is None:
-            pins = self._built.obeyed if self._is_all(wanted) else []
-            verdict = self._asked(wanted, pins)
-            if verdict in ("optimal", "feasible") and self._is_all(wanted):
+            unrivalled = not self._rivals(wanted) or self._asked([self._any_of(self._rivals(wanted))]) == "infeasible"
+            held = [self._built.kept[key] for key in sorted(wanted)]
+            pins = self._built.obeyed if unrivalled else []
+            verdict = self._asked([*held, *pins])
+            if verdict in ("optimal", "feasible") and unrivalled:
                 return True
-            if verdict == "infeasible" and (not pins or self._asked(wanted) == "infeasible"):
+            if verdict == "infeasible" and (not pins or self._asked(held) == "infeasible"):
                 return False
             aim(self._built)
             solver, verdict = solve(self._built.model, TRIED_WORK)
@@ -108,15 +110,22 @@ class _Tried:
             self._kept = frozenset(kept)
         return self._kept >= {*wanted}
 
-    def _is_all(self, wanted: Collection[str]) -> bool:
-        """Whether no other promise could be preferred: then a plan that keeps these and all pins is as good as any."""
+    def _rivals(self, wanted: Collection[str]) -> list[str]:
+        """The promises that could be preferred. Where none can hold, a plan that keeps all pins is as good as any."""
         promises = self._built.rig.rig.promises
         last = any(promise.id in wanted and not promise.comes_first for promise in promises)
-        return not any(promise.comes_first or last for promise in promises if promise.id not in wanted)
+        return [one.id for one in promises if one.id not in wanted and (one.comes_first or last)]
 
-    def _asked(self, wanted: Collection[str], pins: Sequence[cp_model.IntVar] = ()) -> Verdict:
+    def _any_of(self, promises: Sequence[str]) -> cp_model.IntVar:
         model = self._built.model
-        model.add_assumptions([*(self._built.kept[key] for key in sorted(wanted)), *pins])
+        one_holds = model.new_bool_var("one holds")
+        model.add_bool_or([self._built.kept[key] for key in promises]).only_enforce_if(one_holds)
+        return one_holds
+
+    def _asked(self, literals: Sequence[cp_model.IntVar]) -> Verdict:
+        """Whether all of `literals` can be true at once."""
+        model = self._built.model
+        model.add_assumptions(literals)
         _, verdict = solve(model, TRIED_WORK, sort="question")
         model.clear_assumptions()
         return verdict
