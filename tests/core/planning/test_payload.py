@@ -52,6 +52,20 @@ def test_the_way_out_is_a_gimbal_that_carries_it_or_less_in_the_cage(body: str, 
     assert made.unmet[0].ways_out == outs
 
 
+@pytest.mark.parametrize(
+    ("body", "out"),
+    [
+        ("cine-body-network", "Bring a lighter feed, or one that sits outside the cage, for body."),
+        ("cine-body-lens-radio", "Bring a battery, or another feed, for body."),
+    ],
+)
+def test_a_battery_that_is_to_be_brought_weighs_something(body: str, out: str):
+    """No battery is here. 2.9 kg and the smallest battery are too much for 3 kg; the other body is lighter."""
+    own = {**MOVE, "at": {"device": "grip", "surface": "stick"}}
+    made = planned(rig({"grip": "gimbal-single-grip-two-usb-c", "body": body}, [], [own]))
+    assert made.unmet[0].ways_out[:1] == (out,)
+
+
 def test_a_heavy_part_is_left_off_where_the_rest_can_be_flown():
     """A monitor of several kilograms in the cage: the picture on it goes, the less important, and the gimbal flies."""
     grip = {

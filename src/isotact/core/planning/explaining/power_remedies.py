@@ -52,6 +52,8 @@ def _could_feed(rig: ResolvedRig, device: str) -> list[tuple[str, Link]]:
 
 MOST_WH = 1000
 """More than anybody carries."""
+SMALL_BATTERY_G = 300
+"""What the smallest battery weighs with its plate that runs more than a light. Common practice, no source."""
 
 
 def leads_to_get(
@@ -83,10 +85,14 @@ def leads_to_get(
             if trying.with_cables([cable], wanted):
                 yield f"Get a feed for {c.rig[device].name}: {c.rig.cables[cable].name}."
                 return
-        if not able and trying.with_devices([_with_battery(c.rig[device])], wanted):
-            lighter = any(kind == "payload" for kind, _ in core)
-            bring = "a lighter feed, or one that sits outside the cage," if lighter else "a battery, or another feed,"
-            yield f"Bring {bring} for {c.rig[device].name}."
+        placed = c.rig[device]
+        if able:
+            continue
+        if trying.with_devices([_with_battery(placed, SMALL_BATTERY_G)], wanted):
+            yield f"Bring a battery, or another feed, for {placed.name}."
+            return
+        if trying.with_devices([_with_battery(placed)], wanted):
+            yield f"Bring a lighter feed, or one that sits outside the cage, for {placed.name}."
             return
 
 
@@ -189,12 +195,12 @@ def _worth_trying(rig: ResolvedRig, able: list[str]) -> list[str]:
     return [*able[:1], *([most] if able and amps[most] > amps[able[0]] else [])]
 
 
-def _with_battery(placed: Placed) -> Placed:
-    """The device, if it had a battery of its own that never ends."""
+def _with_battery(placed: Placed, weighs_g: float = 0.0) -> Placed:
+    """The device, if it had a battery of its own that never ends and weighs so much."""
     power = placed.profile.power
     own = InnerBattery(name="battery", energy_wh=MOST_WH)
     more = power.model_copy(update={"inner_battery": own}) if power is not None else None
-    return with_profile(placed, power=more)
+    return with_profile(placed, power=more, mass_g=placed.profile.mass_g + weighs_g)
 
 
 def _unfed(c: ChoiceModel, group: Group) -> list[str]:
