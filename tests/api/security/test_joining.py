@@ -9,8 +9,8 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from isotact.api.application import application
+from isotact.api.security.bodies import PHOTOS
 from isotact.api.security.doorman import COOKIE
-from isotact.api.security.guard import PHOTOS
 from isotact.api.security.sharing import LETTERS, TRIES, TRIES_OF_ALL, WITHIN_S, Sharing
 from isotact.core.model import Kit
 from isotact.store import KIT, PROFILE, RIG, Role, Store

@@ -48,7 +48,7 @@ class RigAndEntries(Body):
 _LOOKED: TypeAdapter[Looked] = TypeAdapter(Looked)
 
 
-@question()
+@question(quick=True)
 def looked_at(desk: AnswerContext, body: RigAndEntries) -> Looked:
     """What is known of the entries. Raises NotFoundError for one about a step that is on no sheet, CannotAskError."""
     answer = desk.about(body.document)
