@@ -9,6 +9,7 @@ from fastapi import FastAPI
 from isotact.api.compute.work import Work
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
+from isotact.api.listening import Listening
 from isotact.api.openapi import describe
 from isotact.api.routes import ROUTERS
 from isotact.api.security.bodies import Bodies
@@ -43,6 +44,7 @@ def application(
     app.state.own = own or OwnCatalogue(store)
     app.state.work = Work(app.state.own)
     app.state.is_stopping = threading.Event()
+    app.state.listening = Listening(store, app.state.is_stopping.is_set)
     app.state.sharing = sharing
     install(app)
     describe(app)

@@ -80,6 +80,7 @@ def serve(options: argparse.Namespace) -> int:
     address = "0.0.0.0" if options.share else "127.0.0.1"
     with take(options.data), _bound(options.port, address) as bound:
         store = Store(options.data / "isotact.sqlite")
+        store.photos.sweep()
         for notice in store.notices:
             print(notice, file=sys.stderr)
         if options.demo:

@@ -65,19 +65,16 @@ class SignIns:
         found = None if row is None else _read(row)
         return found if found is not None and found.holds(datetime.now(UTC)) else None
 
-    def holds(self, key: int) -> bool:
-        """Whether a sign-in still holds."""
-        table = self._tables.SignIn
-        with self._reading():
-            row = table.get_or_none(table.key == key)
-        return row is not None and _read(row).holds(datetime.now(UTC))
-
     def all(self) -> list[SignIn]:
         """Every sign-in that holds, the newest first."""
         table, at = self._tables.SignIn, datetime.now(UTC)
         with self._reading():
-            found = [_read(row) for row in table.select().order_by(table.key.desc()).limit(500)]
-        return [one for one in found if one.holds(at)]
+            rows = table.select().where(table.ended_at.is_null(), table.expires_at > _text(at))
+            return [_read(row) for row in rows.order_by(table.key.desc())]
+
+    def live(self) -> frozenset[int]:
+        """The keys of those that hold."""
+        return frozenset(one.key for one in self.all())
 
     def end(self, key: int) -> None:
         """End one: its token shows nothing any more. Raises NotFoundError."""
