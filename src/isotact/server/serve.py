@@ -22,6 +22,7 @@ from isotact.server.lines import PatientProtocol
 from isotact.server.startup import Starting
 from isotact.store import KIT, RIG, OwnCatalogue, Store
 from isotact.store.folder_lock import take
+from isotact.store.recovery import check_later
 
 # The first page is there by then, and has the machine to itself until it is.
 WARM_UP_AFTER_S = 1.5
@@ -81,6 +82,7 @@ def serve(options: argparse.Namespace) -> int:
     with take(options.data), _bound(options.port, address) as bound:
         store = Store(options.data / "isotact.sqlite")
         store.photos.sweep()
+        threading.Thread(target=check_later, args=(store.file, store.notices.append), daemon=True).start()
         for notice in store.notices:
             print(notice, file=sys.stderr)
         if options.demo:
