@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Page, Route, expect
 
 from tests.e2e.conftest import RIG, Opener, answering, pages
 from tests.e2e.test_story import told
@@ -172,6 +172,34 @@ def test_a_phone_joins_by_the_code_ticks_under_its_name_and_is_sent_away(shared:
     assert {mark["person"] for mark in stands["steps"].values()} == {"Bo"}
     cart.get_by_role("button", name="End the sign-in of Bo").click()
     expect(bo.get_by_role("heading", name="Join the cart")).to_be_visible()
+
+
+def joins(page: Page, code: str) -> None:
+    page.get_by_label("Code, as the laptop shows it").fill(code)
+    page.get_by_label("Your name").fill("Bo")
+    page.get_by_role("button", name="Join").click()
+    expect(page.get_by_role("heading", name="Will everything")).to_be_visible()
+
+
+def test_what_was_ticked_waits_for_who_was_sent_away_meanwhile_to_join_again(shared: tuple[Opener, Opener]):
+    laptop, phone = shared
+    cart = laptop("/share")
+    bo = phone("/join")
+    home = bo.url.removesuffix("/join")
+    joins(bo, cart.locator("b.text-4xl").inner_text())
+    bo.goto(f"{home}{RIG}/run-sheet")
+    expect(bo.get_by_role("button", name="All done")).to_be_enabled()
+    held: list[Route] = []
+    bo.route("**/log", lambda route: route.continue_() if held else held.append(route))
+    bo.get_by_role("button", name="All done").click()
+    cart.get_by_role("button", name="End the sign-in of Bo").click()
+    expect(cart.get_by_role("button", name="End the sign-in of Bo")).to_have_count(0)
+    assert len(held) == 1, "what was ticked is on its way"
+    held[0].continue_()
+    expect(bo.get_by_role("heading", name="Join the cart")).to_be_visible()
+    joins(bo, cart.locator("b.text-4xl").inner_text())
+    bo.goto(f"{home}{RIG}/run-sheet")
+    expect(laptop(f"{RIG}/run-sheet").get_by_role("heading", name="2 of 39 done")).to_be_visible()
 
 
 def test_a_recipe_is_written_offered_tried_and_counted(opened: Opener):

@@ -207,31 +207,12 @@ def test_a_rest_that_cannot_be_loaded_ends_the_server_and_says_why():
     assert str(starting.error()) == "What ships is broken."
 
 
-@pytest.fixture
-def impatient(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[int]:
-    """A server in this process that waits a moment only; its port."""
-    monkeypatch.setattr(serving, "HEAD_WITHIN_S", 0.3)
-    monkeypatch.setattr(serving, "MOST_OPEN", 8)
+def test_what_becomes_of_documents_is_streamed_from_a_number_on(tmp_path: Path):
     with running(application(Store(tmp_path / "x.sqlite"))) as (port, _):
-        yield port
+        _is_streamed(f"http://127.0.0.1:{port}")
 
 
-def test_a_line_on_which_no_request_comes_is_closed(impatient: int):
-    for begun in (b"", b"GET /api/health HTTP/1.1\r\nHost: 127.0"):
-        with socket.create_connection(("127.0.0.1", impatient), timeout=PLENTY_S) as line:
-            line.sendall(begun)
-            assert line.recv(100) == b"", "closed without an answer"
-
-
-def test_silent_lines_never_keep_others_out(impatient: int):
-    lines = [socket.create_connection(("127.0.0.1", impatient), timeout=PLENTY_S) for _ in range(30)]
-    assert asked(f"http://127.0.0.1:{impatient}", "/api/health") == {"status": "up"}
-    for line in lines:
-        line.close()
-
-
-def test_what_becomes_of_documents_is_streamed_from_a_number_on(impatient: int):
-    address = f"http://127.0.0.1:{impatient}"
+def _is_streamed(address: str) -> None:
     from tests.rigs import demo_rig
 
     for name in ("one", "two"):

@@ -88,6 +88,74 @@ def test_who_was_sent_away_does_not_come_back_with_a_backup(store: Store, tmp_pa
     assert [one.person for one in store.sign_ins.all()] == ["Bo"]
 
 
+def test_nobody_joins_by_what_is_brought_along(store: Store, tmp_path: Path):
+    """Neither by a backup of another laptop, nor by an export whose rows somebody wrote by hand."""
+    other = Store(tmp_path / "other" / "isotact.sqlite")
+    token, _ = other.sign_ins.begin("Dee", "edit")
+    backup(other, tmp_path / "all.backup")
+    export(other, tmp_path / "all")
+    row = {"table": "sign_in", **_rows(other.file, "sign_in")[0]}
+    with (tmp_path / "all" / "history.jsonl").open("a", encoding="utf-8") as history:
+        history.write(json.dumps(row) + "\n")
+    restore(store, tmp_path / "all.backup")
+    assert store.sign_ins.who(token) is None
+    take_in_export(store, tmp_path / "all")
+    assert store.sign_ins.who(token) is None
+    assert [one.person for one in store.sign_ins.all()] == ["Bo"], "who is here stays"
+
+
+def test_a_backup_that_breaks_off_is_no_file(store: Store, tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    def gone(key: str) -> bytes:
+        raise KeyboardInterrupt
+
+    monkeypatch.setattr(store.photos, "read", gone)
+    with pytest.raises(KeyboardInterrupt):
+        backup(store, tmp_path / "all.backup")
+    assert [file.name for file in tmp_path.iterdir() if file.is_file()] == []
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ("DELETE FROM photo_kept", "found 0 photos; 1 were written"),
+        ("DROP TABLE photo_kept", "found 0 photos; 1 were written"),
+        ("DELETE FROM event WHERE uid IS NOT NULL", "rows of event; "),
+        ("UPDATE event SET person = 'Eve'", "rows of event were changed"),
+        ("UPDATE backup_holds SET rows = 7 WHERE name = 'revision'", "rows of revision; 7 were written"),
+    ],
+)
+def test_a_backup_that_is_not_as_it_was_written_is_refused(store: Store, tmp_path: Path, change: str, says: str):
+    backup(store, tmp_path / "all.backup")
+    with closing(sqlite3.connect(tmp_path / "all.backup")) as raw, raw:
+        raw.execute(change)
+    before = everything(store)
+    with pytest.raises(IsotactError, match=f"is not as it was written: .*{says}"):
+        restore(store, tmp_path / "all.backup")
+    assert everything(store) == before
+
+
+@pytest.mark.parametrize(
+    ("change", "says"),
+    [
+        ("DROP TABLE event", "is no backup of Isotact's"),
+        ("DROP TABLE revision", "is no backup of Isotact's"),
+        ("UPDATE event SET sequence = 9223372036854775807 WHERE sequence = 1", "has the number 9223372036854775807"),
+        ("UPDATE event SET data = '{' WHERE uid IS NOT NULL", "holds data that is no JSON"),
+        ("UPDATE event SET data = '[1]' WHERE uid IS NOT NULL", "holds data that is no JSON"),
+    ],
+)
+def test_a_backup_whose_rows_make_no_sense_is_refused_in_words(store: Store, tmp_path: Path, change: str, says: str):
+    """One without a manifest, as earlier versions made them."""
+    backup(store, tmp_path / "all.backup")
+    with closing(sqlite3.connect(tmp_path / "all.backup")) as raw, raw:
+        raw.execute("DROP TABLE backup_holds")
+        raw.execute(change)
+    before, pictures = everything(store), photos(store)
+    with pytest.raises(IsotactError, match=says):
+        restore(store, tmp_path / "all.backup")
+    assert (everything(store), photos(store)) == (before, pictures)
+
+
 def test_whoever_listens_hears_of_it_though_numbers_went_back(store: Store, tmp_path: Path):
     backup(store, tmp_path / "all.backup")
     own = OwnCatalogue(store)

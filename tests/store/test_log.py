@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from pydantic import ValidationError
 
-from isotact.core.model import NotFoundError
+from isotact.core.model import IsotactError, NotFoundError
 from isotact.store import RIG, Entry, Looked, Spoiling, Store
 from tests.store.earlier import FERRY
 from tests.store.saying import said
@@ -145,3 +145,58 @@ def test_work_is_given_and_taken_back(store: Store):
 def test_an_entry_that_says_nothing_that_can_be_said_is_refused(entry: dict[str, object]):
     with pytest.raises(ValidationError):
         Entry.model_validate({"uid": "entry-0001", **entry})
+
+
+class Ahead(datetime):
+    """The clock of a laptop that is two days ahead."""
+
+    @classmethod
+    def now(cls, tz=None):
+        return datetime.now(tz) + timedelta(days=2)
+
+
+def test_what_was_said_while_the_clock_was_ahead_keeps_nothing_from_counting(
+    store: Store, monkeypatch: pytest.MonkeyPatch
+):
+    with monkeypatch.context() as ahead:
+        ahead.setattr("isotact.store.log.datetime", Ahead)
+        store.log.clear(FERRY.id)
+        said(store, "done", "wake:body")
+        said(store, "done", "wake:gimbal")
+    said(store, "taken-back", "wake:body", ago_s=2)
+    assert stand(store) == {"wake:gimbal": "done"}
+    said(store, "differs", "wake:gimbal")
+    assert stand(store) == {"wake:gimbal": "differs"}
+    now = datetime.now(UTC).isoformat()
+    assert all(event.at <= now for event in store.events(0))
+
+
+def test_a_new_day_begun_while_the_clock_was_ahead_is_over_with_the_next(store: Store, monkeypatch: pytest.MonkeyPatch):
+    with monkeypatch.context() as ahead:
+        ahead.setattr("isotact.store.log.datetime", Ahead)
+        said(store, "done", "wake:body")
+        store.log.clear(FERRY.id)
+    store.log.clear(FERRY.id)
+    assert [event.what for event in store.events(1)] == ["done", "cleared", "cleared"], "a new day is always written"
+    said(store, "done", "wake:gimbal")
+    assert stand(store) == {"wake:gimbal": "done"}
+
+
+@pytest.mark.parametrize(
+    "other", [{"what": "skipped"}, {"subject": "wake:gimbal"}, {"reason": "It was on."}, {"photos": ("a" * 64,)}]
+)
+def test_an_id_that_comes_again_with_something_else_is_refused_whole(store: Store, other: dict[str, object]):
+    first = {"uid": "phone-a-1", "what": "done", "subject": "wake:body"}
+    store.log.add(FERRY.id, [Entry.model_validate(first)], 1)
+    store.log.add(FERRY.id, [Entry.model_validate({**first, "ago_s": 9})], 1, "Ada")
+    fresh = Entry.model_validate({**first, "uid": "phone-a-2", "subject": "wake:lens"})
+    with pytest.raises(IsotactError, match="'phone-a-1' a second time"):
+        store.log.add(FERRY.id, [fresh, Entry.model_validate({**first, **other})], 1)
+    assert stand(store) == {"wake:body": "done"}
+
+
+def test_what_is_given_to_nobody_is_nobodys_whatever_came_with_it(store: Store):
+    taken_back = Entry.model_validate(
+        {"uid": "phone-a-1", "what": "given", "subject": "wake:body", "photos": ("a" * 64,)}
+    )
+    assert store.log.add(FERRY.id, [taken_back], 1).given == {}

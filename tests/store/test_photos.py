@@ -2,13 +2,16 @@
 
 import hashlib
 import io
+import subprocess
+import sys
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
 from PIL import ExifTags, Image
 
 from isotact.core.model import NotFoundError, RefusedError
-from isotact.store.photos import LONGEST_PX, MOST_BYTES, SMALL_PX, Photos
+from isotact.store.photos import LONGEST_PX, MOST_BYTES, MOST_WHOLE_PIXELS, SMALL_PX, Photos
 
 
 def picture(kind: str = "JPEG", size: tuple[int, int] = (600, 400), exif: Image.Exif | None = None) -> bytes:
@@ -112,3 +115,73 @@ def test_one_that_was_changed_on_the_way_is_not_taken(photos: Photos, tmp_path: 
     assert opened(other, kept.id, small=True).size == opened(photos, kept.id, small=True).size
     with pytest.raises(RefusedError):
         other.take(kept.id, photos.read(kept.id) + b" ")
+
+
+TAKES = """
+import pathlib, resource, sys
+from isotact.store.photos import Photos
+from isotact.core.model import RefusedError
+from PIL import JpegImagePlugin, PngImagePlugin, WebPImagePlugin
+before = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+try:
+    Photos(pathlib.Path(sys.argv[1])).add(pathlib.Path(sys.argv[2]).read_bytes())
+    print("kept", end=" ")
+except RefusedError as error:
+    print("refused", end=" ")
+print((resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) // 1000)
+"""
+
+
+@pytest.mark.parametrize(
+    ("kind", "size", "kept"),
+    [
+        ("JPEG", (8064, 6048), True),
+        ("JPEG", (6048, 8064), True),
+        ("PNG", (7700, 7700), False),
+        ("WEBP", (7700, 7700), False),
+        ("PNG", (4000, 4000), True),
+    ],
+)
+def test_however_large_it_takes_no_more_memory_than_there_is(
+    tmp_path: Path, kind: str, size: tuple[int, int], kept: bool
+):
+    """48 megapixels of a phone; and a drawing that packs to next to nothing."""
+    sent = tmp_path / "sent"
+    Image.new("RGB", size, "red").save(sent, kind)
+    command = [sys.executable, "-c", TAKES, str(tmp_path / "photos"), str(sent)]
+    said, megabytes = subprocess.run(command, capture_output=True, text=True, check=True).stdout.split()
+    assert said == ("kept" if kept else "refused")
+    assert int(megabytes) < 150
+
+
+def test_one_that_only_comes_whole_says_how_many_pixels_it_may_have(photos: Photos):
+    out = io.BytesIO()
+    Image.new("RGB", (5000, 4000)).save(out, "JPEG", progressive=True)
+    with pytest.raises(RefusedError, match=f"a progressive JPEG has at most {MOST_WHOLE_PIXELS // 1_000_000} million"):
+        photos.add(out.getvalue())
+
+
+@pytest.mark.parametrize(
+    "exif", [b"Exif\0\0MM\0*\0\0\0\x08\0\x01\x01\x12\0\x02\0\0\0\x04abc\0\0\0\0\0", b"Exif\0\0II*\0\xff\xff\xff\xff", b"Exif\0\0nonsense"]
+)  # fmt: skip
+def test_what_it_says_of_itself_may_be_nonsense(photos: Photos, exif: bytes):
+    out = io.BytesIO()
+    Image.new("RGB", (60, 40), "red").save(out, "JPEG", exif=exif)
+    kept = photos.add(out.getvalue())
+    assert (kept.width_px, kept.height_px) == (60, 40)
+
+
+def test_one_photo_that_is_sent_by_many_at_once_is_kept_for_all(photos: Photos):
+    sent = [picture(size=(900, 600))] * 24
+    with ThreadPoolExecutor(8) as pool:
+        assert len({photo.id for photo in pool.map(photos.add, sent)}) == 1
+    assert [file for file in photos.folder.rglob("*") if file.is_file() and file.name.startswith(".")] == []
+
+
+def test_what_was_left_half_written_is_swept_up_and_nothing_else(photos: Photos):
+    kept = photos.add(picture())
+    left = photos.file(kept.id).with_name(f".{'a' * 64}.jpg.1234.new")
+    left.write_bytes(b"half")
+    photos.sweep()
+    assert not left.exists()
+    assert photos.read(kept.id)

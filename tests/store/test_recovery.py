@@ -11,7 +11,18 @@ import pytest
 from isotact.catalogue import shipped
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import RefusedError
-from isotact.store import JOB, KIT, PROFILE, RIG, NewerError, OwnCatalogue, StorageError, Store, UnreadableError
+from isotact.store import (
+    JOB,
+    KIT,
+    PROFILE,
+    RIG,
+    NewerError,
+    OwnCatalogue,
+    StorageError,
+    Store,
+    UnreadableError,
+    recovery,
+)
 from isotact.store.folder_lock import OwnedError, take
 from isotact.store.migrations import MIGRATIONS
 from tests.store.earlier import FERRY, VAN, write
@@ -134,6 +145,35 @@ def test_a_damaged_database_is_set_aside_and_what_can_be_read_is_saved(tmp_path:
     assert len(readable) >= 20
     assert all(saved.document.name in ("x", FERRY.name) for saved in readable)
     assert Store(file).notices == []
+
+
+def test_a_large_one_is_looked_through_while_it_is_worked_with_and_mended_at_the_next_start(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+):
+    file = tmp_path / "rigs.sqlite"
+    filled(file)
+    told: list[str] = []
+    monkeypatch.setattr(recovery, "CHECKED_AT_ONCE", 1)
+    recovery.check_later(file, told.append)
+    assert told == []
+    whole = bytearray(file.read_bytes())
+    for page in range(10, len(whole) // 4096 - 10):
+        whole[page * 4096 : page * 4096 + 8] = b"\xff" * 8
+    file.write_bytes(whole)
+    assert Store(file).notices == [], "nobody waits for it"
+    recovery.check_later(file, told.append)
+    assert told[0].startswith("The database is damaged. Make a backup, stop Isotact and start it again")
+    assert "The database was damaged. It is set aside as" in Store(file).notices[0]
+    assert Store(file).notices == []
+    recovery.check_later(file, told.append)
+    assert len(told) == 1
+
+
+def test_a_large_file_that_is_no_database_at_all_is_set_aside_at_once(tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    monkeypatch.setattr(recovery, "CHECKED_AT_ONCE", 1)
+    file = tmp_path / "rigs.sqlite"
+    file.write_bytes(b"no database at all" * 1000)
+    assert "The database was damaged" in Store(file).notices[0]
 
 
 def test_a_file_that_is_no_database_is_set_aside_and_named_with_the_newest_backup(tmp_path: Path):

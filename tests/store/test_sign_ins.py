@@ -24,7 +24,7 @@ def test_a_token_shows_who_it_is_until_the_sign_in_is_ended(store: Store, tmp_pa
     again.sign_ins.end(begun.key)
     again.sign_ins.end(begun.key)
     assert again.sign_ins.who(token) is None
-    assert not again.sign_ins.holds(begun.key)
+    assert begun.key not in again.sign_ins.live()
     assert [one.person for one in again.sign_ins.all()] == ["Bo"]
     found = again.sign_ins.who(other)
     assert found is not None
@@ -34,7 +34,7 @@ def test_a_token_shows_who_it_is_until_the_sign_in_is_ended(store: Store, tmp_pa
 def test_one_that_is_too_old_or_was_never_given_shows_nobody(store: Store):
     token, begun = store.sign_ins.begin("Ada", "edit", lasts=timedelta(seconds=-1))
     assert store.sign_ins.who(token) is None
-    assert not store.sign_ins.holds(begun.key)
+    assert begun.key not in store.sign_ins.live()
     assert store.sign_ins.who("") is None
     assert store.sign_ins.who(token + "x") is None
     with pytest.raises(NotFoundError):

@@ -9,8 +9,10 @@ from fastapi import FastAPI
 from isotact.api.compute.work import Work
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
+from isotact.api.listening import Listening
 from isotact.api.openapi import describe
 from isotact.api.routes import ROUTERS
+from isotact.api.security.bodies import Bodies
 from isotact.api.security.doorman import OPEN_TO_ALL, Doorman
 from isotact.api.security.guard import LOOPBACK, Guard
 from isotact.api.security.sharing import Sharing
@@ -42,6 +44,7 @@ def application(
     app.state.own = own or OwnCatalogue(store)
     app.state.work = Work(app.state.own)
     app.state.is_stopping = threading.Event()
+    app.state.listening = Listening(store, app.state.is_stopping.is_set)
     app.state.sharing = sharing
     install(app)
     describe(app)
@@ -53,8 +56,10 @@ def application(
 
     # As they are: including a router builds each of its routes a second time, half a second before the first answer.
     app.router.routes.extend(route for router in ROUTERS for route in router.routes)
+    # The last one added stands first: what is not meant for us is turned away before anybody asks who sent it, and who
+    # may not send it before any of it is read.
+    app.add_middleware(Bodies)
     app.add_middleware(Doorman, store=store, routes=list(app.routes), sharing=sharing)
-    # The last one added stands first: what is not meant for us is turned away before anybody asks who sent it.
     app.add_middleware(Guard, hosts=hosts)
     serve_front_end(app, static)
     return app

@@ -15,7 +15,7 @@ STATIC = Path(__file__).parent / "static"
 
 def is_front(path: str) -> bool:
     """Whether the front end answers at an address, and not the API."""
-    return not path.startswith("/api/")
+    return path != "/api" and not path.startswith("/api/")
 
 
 class _Named(StaticFiles):

@@ -48,13 +48,18 @@ def check_entry(source: Source, beside: Iterable[Words] = ()) -> Entry:
     Raises RefusedError with every flaw in it; words that mean something else in a document `beside` are flaws too.
     """
     said = source.data.get("format") if isinstance(source.data, dict) else None
-    kinds: dict[str, type[Entry]] = {"isotact/cable": CableType, "isotact/words": Words}
-    entry = check_document(source, kinds.get(str(said), Profile))
+    entry = check_document(source, kind_of_entry(str(said)))
     if isinstance(entry, Words):
         taken = [source.problem("id-taken", path, says) for path, says in clashes(entry, beside)]
         if taken:
             raise RefusedError(taken)
     return entry
+
+
+def kind_of_entry(said: str) -> type[Entry]:
+    """What a document of the catalogue is, by its `format`: a profile, if it does not say otherwise."""
+    kinds: dict[str, type[Entry]] = {"isotact/cable": CableType, "isotact/words": Words}
+    return kinds.get(said, Profile)
 
 
 def check_document(source: Source, kind: type[Document]) -> Document:

@@ -12,64 +12,24 @@ from pathlib import Path
 from typing import Any
 
 import uvicorn
-from uvicorn.protocols.http.h11_impl import H11Protocol
 
 from isotact.api.security.guard import LOOPBACK
 from isotact.api.security.sharing import Sharing
 from isotact.catalogue import read_file
 from isotact.core.model import IsotactError, Kit, Rig
 from isotact.demo import demo_files, demo_kit
+from isotact.server.lines import PatientProtocol
 from isotact.server.startup import Starting
 from isotact.store import KIT, RIG, OwnCatalogue, Store
 from isotact.store.folder_lock import take
+from isotact.store.recovery import check_later
 
 # The first page is there by then, and has the machine to itself until it is.
 WARM_UP_AFTER_S = 1.5
-HEAD_WITHIN_S = 10.0
-"""So long may a caller take for the head of a request."""
-MOST_OPEN = 200
-"""So many lines may be open at once: a dozen browsers with all their windows."""
 # Whole seconds, as the server library wants them: what takes longer is not worth waiting for.
 STOP_WITHIN_S = 1
 MOST_PROCESSES = 4
 """So many processes search at most: each holds the solver and what it has planned, some 150 MB."""
-
-
-class PatientProtocol(H11Protocol):
-    """HTTP that does not wait for ever: a line on which no whole request comes is closed, the oldest first."""
-
-    _timer: asyncio.TimerHandle | None = None
-
-    def connection_made(self, transport: Any) -> None:
-        super().connection_made(transport)
-        if len(self.connections) > MOST_OPEN:
-            silent = [one for one in self.connections if getattr(one, "_timer", None) is not None]
-            oldest = min(silent, key=lambda one: one._timer.when(), default=self)  # type: ignore[union-attr]
-            oldest.transport.close()
-        self._wait()
-
-    def data_received(self, data: bytes) -> None:
-        super().data_received(data)
-        if self.cycle is not None and not self.cycle.response_complete:
-            self._no_longer()
-        elif self._timer is None:
-            self._wait()
-
-    def on_response_complete(self) -> None:
-        super().on_response_complete()
-        self._no_longer()
-
-    def connection_lost(self, exc: Exception | None) -> None:
-        self._no_longer()
-        super().connection_lost(exc)
-
-    def _wait(self) -> None:
-        self._timer = self.loop.call_later(HEAD_WITHIN_S, self.transport.close)
-
-    def _no_longer(self) -> None:
-        if self._timer is not None:
-            self._timer.cancel()
-            self._timer = None
 
 
 class Server(uvicorn.Server):
@@ -121,6 +81,8 @@ def serve(options: argparse.Namespace) -> int:
     address = "0.0.0.0" if options.share else "127.0.0.1"
     with take(options.data), _bound(options.port, address) as bound:
         store = Store(options.data / "isotact.sqlite")
+        store.photos.sweep()
+        threading.Thread(target=check_later, args=(store.file, store.notices.append), daemon=True).start()
         for notice in store.notices:
             print(notice, file=sys.stderr)
         if options.demo:

@@ -5,6 +5,7 @@ An export holds `isotact.json` (what it is), a YAML document for each thing as i
 as the next revision of its document. A backup is one file: it has the photos in a table of its own.
 """
 
+import hashlib
 import json
 import os
 import shutil
@@ -15,6 +16,7 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+import peewee
 from pydantic import TypeAdapter
 
 from isotact.catalogue import load_text, read_document
@@ -31,8 +33,15 @@ from isotact.store.storage_errors import in_words
 from isotact.store.store import Store
 
 FORMAT = "isotact/export"
-TABLES = ("document", "revision", "event", "taken_in", "sign_in")
+TABLES = ("document", "revision", "event", "taken_in")
+STAYS = ("sign_in",)
+"""Who has joined is a matter of this laptop and this day: what comes from elsewhere brings nobody along."""
 PHOTOS, PHOTOS_KEPT = "photos", "photo_kept"
+MANIFEST = "backup_holds"
+"""In a backup: of each table how many rows it has, and a digest over them."""
+MOST_SEQUENCE = 2**53
+"""What a browser still tells from the next number; no log comes near."""
+UNFINISHED = ".new"
 HEAD, HISTORY = "isotact.json", "history.jsonl"
 # No document that came in is larger than a body may be (`guard`), nor then is the row of a revision.
 MAX_LINE = 4_000_000
@@ -40,17 +49,65 @@ _ROW = TypeAdapter(dict[str, str | int | None])
 
 
 def backup(store: Store, target: Path) -> int:
-    """Write the whole database to a new file, whole even while it is written to. Returns its size in bytes."""
+    """Write the whole database to a new file, whole even while it is written to. Returns its size in bytes.
+
+    The file has its name once everything is in it and on the disk: one that broke off is none.
+    """
     _must_be_free(target)
-    with in_words(target):
-        target.parent.mkdir(parents=True, exist_ok=True)
-        copy(store.file, target)
-        with closing(sqlite3.connect(target)) as raw, raw:
-            # What the copy names is on the disk by now: a photo is kept before anything names it.
-            raw.execute(f"CREATE TABLE {PHOTOS_KEPT} (id TEXT NOT NULL PRIMARY KEY, whole BLOB NOT NULL)")
-            for key in store.photos.all():
-                raw.execute(f"INSERT INTO {PHOTOS_KEPT} VALUES (?, ?)", (key, store.photos.read(key)))
-        return target.stat().st_size
+    new = target.with_name(f".{target.name}.{os.getpid()}{UNFINISHED}")
+    try:
+        with in_words(target):
+            target.parent.mkdir(parents=True, exist_ok=True)
+            copy(store.file, new)
+            with closing(sqlite3.connect(new)) as raw, raw:
+                # What the copy names is on the disk by now: a photo is kept before anything names it.
+                raw.execute(f"CREATE TABLE {PHOTOS_KEPT} (id TEXT NOT NULL PRIMARY KEY, whole BLOB NOT NULL)")
+                for key in store.photos.all():
+                    raw.execute(f"INSERT INTO {PHOTOS_KEPT} VALUES (?, ?)", (key, store.photos.read(key)))
+                raw.execute(f"CREATE TABLE {MANIFEST} (name TEXT NOT NULL PRIMARY KEY, rows INTEGER, digest TEXT)")
+                held = [(name, *_counted(raw, name)) for name in (*TABLES, PHOTOS_KEPT)]
+                raw.executemany(f"INSERT INTO {MANIFEST} VALUES (?, ?, ?)", held)
+            _on_the_disk(new)
+            new.replace(target)
+            _on_the_disk(target.parent)
+            return target.stat().st_size
+    finally:
+        new.unlink(missing_ok=True)
+
+
+def _on_the_disk(place: Path) -> None:
+    opened = os.open(place, os.O_RDONLY)
+    try:
+        os.fsync(opened)
+    finally:
+        os.close(opened)
+
+
+def _counted(raw: sqlite3.Connection, table: str) -> tuple[int, str]:
+    """How many rows a table has, and a digest over all of them in their order."""
+    found, count = hashlib.sha256(), 0
+    for row in raw.execute(f"SELECT * FROM {table} ORDER BY rowid"):
+        count += 1
+        for value in row:
+            part = value if isinstance(value, bytes) else str(value).encode()
+            found.update(f"{type(value).__name__} {len(part)} ".encode() + part)
+    return count, found.hexdigest()
+
+
+def _must_be_complete(file: Path) -> None:
+    """Raise IsotactError where a backup is not as it was written. Those of before there were manifests pass."""
+    with closing(sqlite3.connect(f"{file.absolute().as_uri()}?mode=ro", uri=True)) as raw:
+        if not raw.execute("SELECT 1 FROM sqlite_master WHERE name = ?", (MANIFEST,)).fetchone():
+            return
+        for name, rows, digest in raw.execute(f"SELECT name, rows, digest FROM {MANIFEST}").fetchall():
+            try:
+                found = _counted(raw, name) if name in (*TABLES, PHOTOS_KEPT) else (0, "")
+            except sqlite3.DatabaseError:
+                found = (0, "")
+            if found != (rows, digest):
+                what = "photos" if name == PHOTOS_KEPT else f"rows of {name}"
+                says = f"found {found[0]} {what}; {rows} were written" if found[0] != rows else f"{what} were changed"
+                raise IsotactError(f"{file} is not as it was written: {says}. Nothing was changed.")
 
 
 def restore(store: Store, source: Path) -> Path:
@@ -62,14 +119,19 @@ def restore(store: Store, source: Path) -> Path:
         raise IsotactError(f"{source} is no file. Give the backup that is to be restored.")
     _must_be_ours(source)
     must_not_be_newer(source)
+    _must_be_complete(source)
     with tempfile.TemporaryDirectory(prefix="isotact-") as place:
         brought = Path(place) / "isotact.sqlite"
         with in_words(source):
             copy(source, brought)
-        for key, whole in _photos_in(brought):
-            store.photos.take(key, whole)
-        # Opened as any database is: brought up to date.
-        rows = {table: _rows(Store(brought).file, table) for table in TABLES}
+        try:
+            # Opened as any database is: brought up to date.
+            rows = {table: _rows(Store(brought).file, table) for table in TABLES}
+            _must_make_sense(rows, source)
+            for key, whole in _photos_in(brought):
+                store.photos.take(key, whole)
+        except (sqlite3.DatabaseError, peewee.DatabaseError) as error:
+            raise IsotactError(f"{source} is no backup of Isotact's: {error}. Nothing was changed.") from error
     return _replace(store, rows, "restored")
 
 
@@ -78,6 +140,20 @@ def _photos_in(backup: Path) -> Iterator[tuple[str, bytes]]:
     with closing(sqlite3.connect(f"{backup.absolute().as_uri()}?mode=ro", uri=True)) as raw:
         if raw.execute("SELECT 1 FROM sqlite_master WHERE name = ?", (PHOTOS_KEPT,)).fetchone():
             yield from raw.execute(f"SELECT id, whole FROM {PHOTOS_KEPT} ORDER BY id")
+
+
+def _must_make_sense(rows: dict[str, list[dict[str, Any]]], source: Path) -> None:
+    """Raise IsotactError for rows that could not be read again once they were here."""
+    for number, row in enumerate(rows["event"], start=1):
+        sequence = row.get("sequence")
+        if not isinstance(sequence, int) or not 0 < sequence <= MOST_SEQUENCE:
+            raise IsotactError(f"{source}: event {number} has the number {sequence}; expected 1 to {MOST_SEQUENCE}.")
+        try:
+            is_data = not row.get("data") or isinstance(json.loads(row["data"]), dict)
+        except (ValueError, TypeError, RecursionError):
+            is_data = False
+        if not is_data:
+            raise IsotactError(f"{source}: event {sequence} holds data that is no JSON. Nothing was changed.")
 
 
 def _must_be_ours(file: Path) -> None:
@@ -172,7 +248,7 @@ def _look_at_head(file: Path) -> None:
 
 
 def _read_history(file: Path) -> dict[str, list[dict[str, Any]]]:
-    rows: dict[str, list[dict[str, Any]]] = {table: [] for table in TABLES}
+    rows: dict[str, list[dict[str, Any]]] = {table: [] for table in (*TABLES, *STAYS)}
     problems = []
     for number, line in _lines(file):
         try:
@@ -183,6 +259,7 @@ def _read_history(file: Path) -> dict[str, list[dict[str, Any]]]:
             problems.append(Problem(code="bad-row", path="", message=says, file=str(file), line=number))
     if problems:
         raise RefusedError(problems[:50])
+    _must_make_sense(rows, file)
     return rows
 
 
@@ -251,13 +328,10 @@ def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, kee
             (newest,) = raw.execute("SELECT MAX(sequence) FROM event").fetchone()
             # Numbers of events only go up: whoever listens goes on from where they were.
             last = max([newest or 0, *(int(row["sequence"]) for row in rows["event"])])
-            ended = raw.execute("SELECT ended_at, digest FROM sign_in WHERE ended_at IS NOT NULL").fetchall()
             for table in TABLES:
                 raw.execute(f"DELETE FROM {table}")
             for table in TABLES:
                 _insert(raw, table, rows[table])
-            # Who was sent away does not come back with what stood before that.
-            raw.executemany("UPDATE sign_in SET ended_at = ? WHERE digest = ? AND ended_at IS NULL", ended)
             values = (last + 1, now(), "", "all", "all", what, 0, "", "", "Everything", "", "")
             columns = "sequence, at, person, kind, id, what, revision, subject, device, words, text, data"
             raw.execute(f"INSERT INTO event ({columns}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", values)

@@ -13,6 +13,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from isotact.core.model.incidents import NOTED, Noted
+from isotact.core.model.problems import IsotactError
 from isotact.core.model.words import LongText, Name
 from isotact.core.proofs import Reading
 from isotact.store.kinds import RIG
@@ -21,6 +22,8 @@ from isotact.store.tables import Tables
 
 LONGEST_AWAY_S = 7 * 24 * 3600.0
 """So long may a phone have been out of reach: a week of shooting."""
+JUST_NOW_S = 60.0
+"""What is said of the last minute counts after what bears a time that is to come: so long a phone may have tried."""
 CLEARED = "cleared"
 _BOUNDS = ("created", CLEARED, "thrown away")
 """What ends what was before: a rig of the same id, or a new day."""
@@ -142,45 +145,67 @@ class Log:
         """Add entries to the log of a rig, those that are not there yet; returns how it stands.
 
         `arrived`: when they came in, from which it is reckoned when each was done; now, if it is not given. Raises
-        NotFoundError for a rig that is not there.
+        NotFoundError for a rig that is not there, IsotactError for an id that was sent before with something else.
         """
         arrived = arrived or datetime.now(UTC)
         looked = looked or Looked()
         with self._writing():
             self._rigs.row(key)
+            self._set_right(key, arrived - timedelta(seconds=JUST_NOW_S))
             known = self._known([entry.uid for entry in entries])
             for entry in entries:
+                said = (key, entry.what, entry.subject, entry.reason or "", _more(entry))
                 if entry.uid not in known:
-                    known.add(entry.uid)
+                    known[entry.uid] = said
                     at = moment(arrived - timedelta(seconds=entry.ago_s))
                     self._append(entry, looked, at=at, kind=RIG.name, id=key, revision=revision, person=person)
+                elif known[entry.uid] != said:
+                    raise IsotactError(
+                        f"Found the id '{entry.uid}' a second time, about something else; give each its own."
+                    )
             return self.stands(key)
 
-    def _known(self, uids: list[str]) -> set[str]:
+    def _known(self, uids: list[str]) -> dict[str, tuple[str, ...]]:
+        """Of those ids that are there, what was said with each."""
         table = self._tables.Event
-        return {event.uid for event in table.select(table.uid).where(table.uid.in_(uids))}
+        rows = table.select(table.uid, table.id, table.what, table.subject, table.text, table.data)
+        found = rows.where(table.uid.in_(uids)).tuples()
+        return {uid: tuple(said) for uid, *said in found}
+
+    def _set_right(self, key: str, just_now: datetime) -> None:
+        """Nothing was done later than now: what a clock that was ahead has written was done just now, in its order.
+
+        Otherwise nothing that is said from here on would count until that moment has come.
+        """
+        table, now = self._tables.Event, moment(datetime.now(UTC))
+        late = table.update(at=moment(just_now)).where(table.kind == RIG.name, table.id == key, table.at > now)
+        late.execute()
 
     def clear(self, key: str, person: str = "") -> None:
         """A new day: nothing is done yet. What was done is kept in the log."""
         with self._writing():
             row = self._rigs.row(key)
-            stands = self.stands(key)
-            if stands.steps or stands.given:
-                at = moment(datetime.now(UTC))
-                self._tables.Event.create(
-                    at=at, person=person, kind=RIG.name, id=key, what=CLEARED, revision=row.head, words="A new day"
-                )
+            now = datetime.now(UTC)
+            self._set_right(key, now)
+            self._tables.Event.create(
+                at=moment(now),
+                person=person,
+                kind=RIG.name,
+                id=key,
+                what=CLEARED,
+                revision=row.head,
+                words="A new day",
+            )
 
     def _append(self, entry: Entry, looked: Looked, **origin: Any) -> None:
         """What an entry undid is undone from when it was done: a tick that was made before and comes later is, too."""
-        more = entry.model_dump(mode="json", include={"readings", "photos", "to", "worked"}, exclude_defaults=True)
         self._tables.Event.create(
             **origin,
             **looked.of(entry.subject),
             uid=entry.uid,
             what=entry.what,
             text=entry.reason or "",
-            data=json.dumps(more, ensure_ascii=False) if more else "",
+            data=_more(entry),
         )
         spoilt = looked.spoilt.get(entry.uid)
         for number, step in enumerate(spoilt.steps if spoilt else ()):
@@ -191,12 +216,11 @@ class Log:
         """How a rig's day stands: all of which anything was said since it began."""
         with self._reading():
             self._rigs.row(key)
-            steps, given = self._last(key, _OF_STEPS), self._last(key, ("given",))
+            steps, given = self._run(_LAST_OF_STEPS, key), self._run(_LAST_GIVEN, key)
         marks = {}
-        said = self._said(key)
-        for subject, what, at, person, revision, text, data in steps:
+        for subject, what, at, person, revision, text, data, was_said in steps:
             # What was never done cannot be undone; that it would have been is kept for a phone that is out of reach.
-            if what != "taken-back" and (what != "spoilt" or subject in said):
+            if what != "taken-back" and (what != "spoilt" or was_said):
                 more = json.loads(data) if data else {}
                 marks[subject] = Mark(
                     what=what,
@@ -207,7 +231,7 @@ class Log:
                     readings=more.get("readings", ()),
                     photos=more.get("photos", ()),
                 )
-        whose = {subject: json.loads(data)["to"] for subject, *_, data in given if data}
+        whose = {subject: to for subject, data in given if data and (to := json.loads(data).get("to"))}
         return Stands(steps=marks, given=whose)
 
     def steps(self, key: str) -> dict[str, Mark]:
@@ -219,46 +243,52 @@ class Log:
 
         Each: what, of which step, when, by whom, on which revision.
         """
-        database = self._tables.Event._meta.database
         query = (
             f"SELECT what, subject, at, person, revision FROM event WHERE {_OF_RIG} "
             f"AND (subject <> '' OR what = '{CLEARED}') ORDER BY at, sequence"
         )
         with self._reading():
             self._rigs.row(key)
-            found: list[tuple[str, str, str, str, int]] = database.execute_sql(query, {"id": key}).fetchall()
+            return self._run(query, key)
+
+    def _run(self, query: str, key: str) -> list[tuple[Any, ...]]:
+        database = self._tables.Event._meta.database
+        found: list[tuple[Any, ...]] = database.execute_sql(query, {"id": key}).fetchall()
         return found
 
-    def _said(self, key: str) -> set[str]:
-        """The steps of which anybody said anything themselves since the day began."""
-        database = self._tables.Event._meta.database
-        return {subject for (subject,) in database.execute_sql(_SAID_BY_PEOPLE, {"id": key}).fetchall()}
 
-    def _last(self, key: str, kinds: Sequence[str]) -> list[tuple[Any, ...]]:
-        database = self._tables.Event._meta.database
-        marks = ", ".join(f"'{kind}'" for kind in kinds)
-        found: list[tuple[Any, ...]] = database.execute_sql(_LAST_OF_EACH.format(kinds=marks), {"id": key}).fetchall()
-        return found
+def _more(entry: Entry) -> str:
+    """What goes with an entry besides its words, as JSON; nothing where there is nothing."""
+    more = entry.model_dump(mode="json", include={"readings", "photos", "to", "worked"}, exclude_defaults=True)
+    return json.dumps(more, ensure_ascii=False) if more else ""
 
 
 _OF_RIG = f"kind = '{RIG.name}' AND id = :id"
 _DAY = f"""
-WITH day AS (
+WITH RECURSIVE day AS (
     SELECT sequence, at FROM event WHERE {_OF_RIG}
     AND what IN ({", ".join(f"'{what}'" for what in _BOUNDS)}) ORDER BY sequence DESC LIMIT 1
 )"""
 _SINCE = "sequence > COALESCE((SELECT sequence FROM day), 0) AND at >= COALESCE((SELECT at FROM day), '')"
-_SAID_BY_PEOPLE = f"""{_DAY}
-SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN ('done', 'skipped', 'differs')
-AND {_SINCE}
-"""
-_LAST_OF_EACH = f"""{_DAY}, step AS (
-    SELECT DISTINCT subject FROM event WHERE {_OF_RIG} AND subject <> '' AND what IN ({{kinds}})
-)
-SELECT said.subject, said.what, said.at, said.person, said.revision, said.text, said.data
+_EACH = f"""{_DAY}, step (subject) AS (
+    SELECT MIN(subject) FROM event WHERE {_OF_RIG} AND subject <> ''
+    UNION ALL
+    SELECT (SELECT MIN(subject) FROM event WHERE {_OF_RIG} AND subject <> '' AND subject > step.subject) FROM step
+    WHERE step.subject IS NOT NULL
+)"""
+"""Every subject once, from one to the next along the index: a season has a hundred of them and a great many entries."""
+_LAST = f"""SELECT sequence FROM event {{by}} WHERE {_OF_RIG} AND subject = step.subject AND subject <> '' AND {{which}}
+    AND {_SINCE} ORDER BY at DESC, sequence DESC LIMIT 1"""
+_LAST_OF_STEPS = f"""{_EACH}
+SELECT said.subject, said.what, said.at, said.person, said.revision, said.text, said.data,
+    EXISTS ({_LAST.format(which="what IN ('done', 'skipped', 'differs')", by="")})
 FROM step JOIN event AS said ON said.sequence = (
-    SELECT sequence FROM event WHERE {_OF_RIG} AND subject = step.subject AND subject <> '' AND what IN ({{kinds}})
-    AND {_SINCE} ORDER BY at DESC, sequence DESC LIMIT 1
+    {_LAST.format(which=f"what IN ({', '.join(repr(kind) for kind in _OF_STEPS)})", by="")}
+) ORDER BY said.subject
+"""
+_LAST_GIVEN = f"""{_EACH}
+SELECT said.subject, said.data FROM step JOIN event AS said ON said.sequence = (
+    {_LAST.format(which="what = 'given'", by="INDEXED BY event_given")}
 ) ORDER BY said.subject
 """
 """Of several entries about a step the one that was done last counts, and of two at once the one that came last."""

@@ -11,7 +11,7 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from isotact.core.model.words import Day
+from isotact.core.model.words import CalendarDay
 from isotact.core.proofs import Reading, measured
 from isotact.store.log import moment
 from isotact.store.tables import Tables
@@ -59,7 +59,7 @@ class Wanted(BaseModel):
     what: Annotated[str | None, Field(max_length=40)] = None
     words: Annotated[str | None, Field(max_length=200)] = None
     with_photo: bool = False
-    day: Day | None = None
+    day: CalendarDay | None = None
     before: Annotated[int | None, Field(ge=1, le=2**53)] = None
     count: Annotated[int, Field(ge=1, le=500)] = PAGE
 

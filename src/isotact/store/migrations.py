@@ -197,6 +197,15 @@ def _production(text: str) -> str:
     return found if isinstance(found, str) else ""
 
 
+def the_day_is_found(run: Callable[..., Any]) -> None:
+    """Where a day began and whose a step is: seldom said, and looked up at each tick among all that ever was."""
+    run(
+        "CREATE INDEX event_of_day ON event (kind, id, sequence, at) "
+        "WHERE what IN ('created', 'cleared', 'thrown away')"
+    )
+    run("CREATE INDEX event_given ON event (kind, id, subject, at, sequence) WHERE what = 'given' AND subject <> ''")
+
+
 MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
@@ -206,6 +215,7 @@ MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     one_log,
     the_log_is_read,
     jobs_are_documents,
+    the_day_is_found,
 )
 """In their order. How many a database has had is its version, which it bears as `user_version`."""
 

@@ -4,10 +4,13 @@ What comes in is drawn anew and written as JPEG: no position, no maker's note an
 left of what the phone sent.
 """
 
+import contextlib
 import hashlib
 import io
 import os
 import re
+import threading
+import uuid
 import warnings
 from collections.abc import Iterator
 from pathlib import Path
@@ -21,11 +24,14 @@ from isotact.store.storage_errors import in_words
 
 MOST_BYTES = 15_000_000
 """So much is taken of a phone's photo."""
-# The largest pictures that phones make have 48 or 50 megapixels.
+# The largest pictures that phones make have 48 or 50 megapixels; they are reduced while they are decoded.
 MOST_PIXELS = 60_000_000
+MOST_WHOLE_PIXELS = 16_000_000
+"""Of a PNG, a WebP or a progressive JPEG, which only come whole: four times a phone's screen, at four bytes 64 MB."""
 LONGEST_PX, SMALL_PX = 2400, 320
 # A marking on a port is still sharp, in a third of what a phone sends.
 QUALITY = 88
+UNFINISHED = ".new"
 KINDS = {"JPEG": "image/jpeg", "PNG": "image/png", "WEBP": "image/webp"}
 """What is taken, by what is in the file and not by what it is called."""
 
@@ -44,10 +50,18 @@ class Photos:
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
+        # One at a time: a large one takes a hundred megabytes while it is drawn.
+        self._turn = threading.Lock()
+
+    def sweep(self) -> None:
+        """Remove what was being written when the laptop went off."""
+        for left in self.folder.glob(f"??/.*{UNFINISHED}"):
+            left.unlink(missing_ok=True)
 
     def add(self, sent: bytes) -> Photo:
         """Keep a photo; it is on the disk when this returns. Raises RefusedError for what is none."""
-        whole, small, size = _drawn_anew(sent)
+        with self._turn:
+            whole, small, size = _drawn_anew(sent)
         key = hashlib.sha256(whole).hexdigest()
         with in_words(self.folder):
             self._write(self._small(key), small)
@@ -58,7 +72,8 @@ class Photos:
         """Keep one that another folder of ours kept. Raises RefusedError for what is not what it is called by."""
         if hashlib.sha256(whole).hexdigest() != key:
             raise _refused(f"found a photo that is not what its name says: {key}.", "It was damaged or changed.")
-        _, small, _ = _drawn_anew(whole)
+        with self._turn:
+            _, small, _ = _drawn_anew(whole)
         with in_words(self.folder):
             self._write(self._small(key), small)
             self._write(self.file(key), whole)
@@ -94,7 +109,7 @@ class Photos:
         if file.is_file():
             return
         file.parent.mkdir(parents=True, exist_ok=True)
-        new = file.with_name(f".{file.name}.{os.getpid()}.new")
+        new = file.with_name(f".{file.name}.{uuid.uuid4().hex}{UNFINISHED}")
         try:
             with new.open("wb") as out:
                 out.write(data)
@@ -112,41 +127,58 @@ class Photos:
 
 def _drawn_anew(sent: bytes) -> tuple[bytes, bytes, tuple[int, int]]:
     """The picture as JPEG, upright, no longer than we keep; the same small; and its size in pixels."""
-    from PIL import Image, ImageOps, UnidentifiedImageError
+    from PIL import Image, UnidentifiedImageError
 
     if len(sent) > MOST_BYTES:
         raise _refused(f"found {len(sent):,} bytes; a photo has at most {MOST_BYTES:,}.", "Take it smaller.")
     try:
         with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # what a photo says of itself may be damaged: that is nobody's news
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(sent), formats=tuple(KINDS)) as found:
-                if found.width * found.height > MOST_PIXELS:
-                    raise _refused(
-                        f"found {found.width} x {found.height} pixels; that is too many.", "Take it smaller."
-                    )
-                upright: Any = ImageOps.exif_transpose(found)
-                plain = _on_white(upright)
+                _must_be_small_enough(found)
+                # Of a JPEG every second, fourth or eighth pixel, so that it is still no smaller than what is kept.
+                found.draft("RGB", (LONGEST_PX, LONGEST_PX))
+                plain = _upright(_on_white(found))
     except RefusedError:
         raise
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError,
             Image.DecompressionBombWarning) as error:  # fmt: skip
         raise _refused("found no photo; expected a JPEG, PNG or WebP file.", "Send the photo itself.") from error
-    plain.thumbnail((LONGEST_PX, LONGEST_PX))
     small = plain.copy()
     small.thumbnail((SMALL_PX, SMALL_PX))
     return _jpeg(plain), _jpeg(small), plain.size
 
 
-def _on_white(picture: Any) -> Any:
-    """The pixels alone: what is transparent stands on white."""
+def _must_be_small_enough(found: Any) -> None:
+    comes_whole = found.format != "JPEG" or "progressive" in found.info
+    if found.width * found.height > (MOST_WHOLE_PIXELS if comes_whole else MOST_PIXELS):
+        kind = "progressive JPEG" if found.format == "JPEG" else found.format
+        most = f"; a {kind} has at most {MOST_WHOLE_PIXELS // 1_000_000} million" if comes_whole else ""
+        raise _refused(f"found {found.width} x {found.height} pixels; that is too many{most}.", "Take it smaller.")
+
+
+def _upright(picture: Any) -> Any:
+    """As it was held; what says nothing that makes sense of that is left as it is."""
+    from PIL import ImageOps
+
+    # What stands in EXIF is written by whoever made the picture: the library fails at it in a dozen ways.
+    with contextlib.suppress(Exception):
+        return ImageOps.exif_transpose(picture)
+    return picture
+
+
+def _on_white(found: Any) -> Any:
+    """The pixels alone, no more of them than are kept: what is transparent stands on white."""
     from PIL import Image
 
+    seen = "A" in found.getbands() or "transparency" in found.info
+    picture = found if found.mode in ("RGB", "RGBA", "L") else found.convert("RGBA" if seen else "RGB")
+    picture.thumbnail((LONGEST_PX, LONGEST_PX))
     plain = Image.new("RGB", picture.size, "white")
-    picture = picture.convert("RGBA") if "A" in picture.getbands() or "transparency" in picture.info else picture
-    if picture.mode == "RGBA":
-        plain.paste(picture, mask=picture.getchannel("A"))
-    else:
-        plain.paste(picture.convert("RGB"))
+    plain.paste(picture, mask=picture.getchannel("A") if picture.mode == "RGBA" else None)
+    with contextlib.suppress(Exception):
+        plain.info["exif"] = found.info.get("exif", b"")
     return plain
 
 

@@ -3,8 +3,8 @@
 import json
 import os
 import sqlite3
-from collections.abc import Iterator
-from contextlib import closing
+from collections.abc import Callable, Iterator
+from contextlib import closing, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
@@ -26,6 +26,10 @@ MOST_TRIES = 20_000
 """So many stretches of a damaged table are tried."""
 
 
+CHECKED_AT_ONCE = 30_000_000
+"""A database of so many bytes is looked through in a tenth of a second, before anybody waits for its first page."""
+
+
 class NewerError(IsotactError):
     """The database was written by a newer Isotact. It is not touched."""
 
@@ -40,10 +44,32 @@ def prepare(file: Path) -> list[str]:
         notices = []
         if file.exists() and file.stat().st_size:
             must_not_be_newer(file)
-            if not _is_whole(file):
+            is_small, known = file.stat().st_size <= CHECKED_AT_ONCE, _known_damaged(file)
+            if (is_small or known.exists() or not _opens(file)) and not _is_whole(file):
                 notices.append(_salvage(file))
+            known.unlink(missing_ok=True)
         notices += _brought_up_to_date(file)
     return notices
+
+
+def check_later(file: Path, tell: Callable[[str], None]) -> None:
+    """Look a large database through while it is worked with, and `tell` what is to be done if it is damaged.
+
+    A smaller one was looked through when it was opened. What is found now is mended at the next start.
+    """
+    with suppress(OSError, sqlite3.OperationalError):
+        if file.stat().st_size <= CHECKED_AT_ONCE or _is_whole(file):
+            return
+        _known_damaged(file).touch()
+        tell(
+            "The database is damaged. Make a backup, stop Isotact and start it again: what can be read is saved then, "
+            "and the damaged file is set aside."
+        )
+
+
+def _known_damaged(file: Path) -> Path:
+    """The note beside a database that it was found to be damaged."""
+    return file.with_name(f"{file.name}.damaged")
 
 
 def must_not_be_newer(file: Path) -> None:
@@ -60,6 +86,18 @@ def must_not_be_newer(file: Path) -> None:
             f"{file} was written by a newer Isotact: its schema is {version}, this one knows {len(MIGRATIONS)}. "
             "Start the newer one, or give another folder with --data. Nothing was changed."
         )
+
+
+def _opens(file: Path) -> bool:
+    """Whether it is a database at all."""
+    try:
+        with closing(sqlite3.connect(file)) as raw:
+            raw.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()
+    except sqlite3.OperationalError:
+        raise
+    except sqlite3.DatabaseError:
+        return False
+    return True
 
 
 def _is_whole(file: Path) -> bool:

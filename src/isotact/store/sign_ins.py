@@ -17,6 +17,7 @@ Role = Literal["look", "tick", "edit"]
 ROLES: tuple[Role, ...] = ("look", "tick", "edit")
 LASTS = timedelta(days=7)
 """A week of shooting; after that one joins anew."""
+MOST_OF_A_NAME = 60
 # 256 bits: not to be guessed, and kept as a digest only.
 TOKEN_BYTES = 32
 
@@ -48,10 +49,14 @@ class SignIns:
         self._tables, self._reading, self._writing = tables, reading, writing
 
     def begin(self, person: str, role: Role, lasts: timedelta = LASTS) -> tuple[str, SignIn]:
-        """A new sign-in: the token that shows it, which is kept nowhere, and how it stands."""
+        """A new sign-in: the token that shows it, which is kept nowhere, and how it stands.
+
+        Of two of one name the second is called so: the log is to tell them apart.
+        """
         token = secrets.token_urlsafe(TOKEN_BYTES)
         at = datetime.now(UTC)
         with self._writing():
+            person = _free(person, {one.person.casefold() for one in self.all()})
             row = self._tables.SignIn.create(
                 person=person, role=role, digest=_digest(token), made_at=_text(at), expires_at=_text(at + lasts)
             )
@@ -65,19 +70,25 @@ class SignIns:
         found = None if row is None else _read(row)
         return found if found is not None and found.holds(datetime.now(UTC)) else None
 
-    def holds(self, key: int) -> bool:
-        """Whether a sign-in still holds."""
-        table = self._tables.SignIn
-        with self._reading():
-            row = table.get_or_none(table.key == key)
-        return row is not None and _read(row).holds(datetime.now(UTC))
-
     def all(self) -> list[SignIn]:
         """Every sign-in that holds, the newest first."""
         table, at = self._tables.SignIn, datetime.now(UTC)
         with self._reading():
-            found = [_read(row) for row in table.select().order_by(table.key.desc()).limit(500)]
-        return [one for one in found if one.holds(at)]
+            rows = table.select().where(table.ended_at.is_null(), table.expires_at > _text(at))
+            return [_read(row) for row in rows.order_by(table.key.desc())]
+
+    def live(self) -> frozenset[int]:
+        """The keys of those that hold."""
+        return frozenset(one.key for one in self.all())
+
+    def one(self, key: int) -> SignIn:
+        """One sign-in. Raises NotFoundError."""
+        table = self._tables.SignIn
+        with self._reading():
+            row = table.get_or_none(table.key == key)
+        if row is None:
+            raise NotFoundError("sign-in", str(key), ())
+        return _read(row)
 
     def end(self, key: int) -> None:
         """End one: its token shows nothing any more. Raises NotFoundError."""
@@ -86,6 +97,13 @@ class SignIns:
             ended = table.update(ended_at=_text(datetime.now(UTC))).where(table.key == key, table.ended_at.is_null())
             if not ended.execute() and table.get_or_none(table.key == key) is None:
                 raise NotFoundError("sign-in", str(key), ())
+
+
+def _free(person: str, taken: set[str]) -> str:
+    name, number = person, 2
+    while name.casefold() in taken:
+        name, number = f"{person[: MOST_OF_A_NAME - 4]} {number}", number + 1
+    return name
 
 
 def _read(row: Any) -> SignIn:

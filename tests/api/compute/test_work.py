@@ -3,6 +3,7 @@
 import asyncio
 import json
 import os
+import threading
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -10,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from isotact.api.compute import work as working
+from isotact.api.compute import turns as turning
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.processes import Processes
 from isotact.api.compute.work import THREADS, Work, question
@@ -25,6 +26,10 @@ from tests.rigs import demo_rig
 
 PLENTY_S = 30.0
 """Long after everything here is over; a test that waits so long has failed."""
+
+
+IS_OVER = threading.Event()
+"""Lets go of what was left behind in a thread of the tests."""
 
 
 class Note(Body):
@@ -68,6 +73,20 @@ def listens(desk: AnswerContext, body: Note) -> str:
             return "the best so far"
         time.sleep(0.02)
     return "all of it"
+
+
+@question(best=True)
+def has_some(desk: AnswerContext, body: Note) -> str:
+    """Has something to show, and does not listen while it looks for the rest."""
+    desk.offer("what was there")
+    Path(body.file).write_text("here", encoding="utf-8")
+    IS_OVER.wait(PLENTY_S)
+    return "all of it"
+
+
+@question(quick=True)
+def tick(desk: AnswerContext, body: Note) -> str:
+    return "ticked"
 
 
 @question()
@@ -201,6 +220,41 @@ def test_one_that_can_give_its_best_gives_it_when_it_is_stopped(work: Work, tmp_
     assert asyncio.run(story()) == "the best so far"
 
 
+@pytest.mark.parametrize("in_processes", [True, False])
+def test_one_that_has_something_to_show_shows_it_when_it_is_stopped(work: Work, tmp_path: Path, in_processes: bool):
+    async def story() -> str:
+        used = work if in_processes else Work(OwnCatalogue(work._own.store))
+        asked = asyncio.ensure_future(ask(used, has_some, Note(file=str(tmp_path / "here")), name="mine"))
+        await written(tmp_path / "here")
+        used.searches["mine"].stop()
+        answer: str = await asyncio.wait_for(asked, PLENTY_S / 2)
+        return answer
+
+    IS_OVER.clear()
+    try:
+        assert asyncio.run(story()) == "what was there"
+    finally:
+        IS_OVER.set()
+
+
+def test_what_is_ticked_never_stands_behind_plans(work: Work, tmp_path: Path):
+    async def story() -> str:
+        askers = [Asker() for _ in range(5)]
+        asked = [
+            asyncio.ensure_future(ask(work, never_ends, Note(file=str(tmp_path / str(number))), asker))
+            for number, asker in enumerate(askers)
+        ]
+        await written(tmp_path / "0")
+        await written(tmp_path / "1")
+        answer: str = await ask(work, tick)
+        for asker in askers:
+            asker.has_gone = True
+        await asyncio.gather(*asked, return_exceptions=True)
+        return answer
+
+    assert asyncio.run(story()) == "ticked"
+
+
 def test_one_that_could_and_does_not_is_ended(work: Work, tmp_path: Path):
     async def story() -> None:
         asked = asyncio.ensure_future(ask(work, is_deaf, Note(file=str(tmp_path / "pid")), name="mine"))
@@ -253,7 +307,7 @@ def test_a_process_that_falls_over_is_told_and_replaced(work: Work):
 
 
 def test_more_than_can_be_answered_is_turned_away(work: Work, monkeypatch: pytest.MonkeyPatch):
-    monkeypatch.setattr(working, "MOST_WAITING", 3)
+    monkeypatch.setattr(turning, "MOST_WAITING", 3)
 
     async def story() -> list[Any]:
         return await asyncio.gather(*(ask(work, quick) for _ in range(8)), return_exceptions=True)

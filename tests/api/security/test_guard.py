@@ -12,7 +12,8 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from isotact.api.application import application
-from isotact.api.security.guard import MAX_BODY_BYTES, MAX_PHOTO_BYTES, PHOTOS, Guard
+from isotact.api.security.bodies import MAX_BODY_BYTES, MAX_PHOTO_BYTES, PHOTOS, Bodies
+from isotact.api.security.guard import Guard
 from isotact.core.model import Kit
 from isotact.store import KIT, PROFILE, RIG, Store
 from tests.api.conftest import HERE, ROUTES, WITH_BODY, asking
@@ -238,5 +239,5 @@ def test_a_body_that_comes_too_slowly_is_given_up(tmp_path: Path):
     async def nobody(*_: Any) -> None:
         raise AssertionError("it went through")
 
-    asyncio.run(Guard(nobody, body_within_s=0.05)(scope, never, send))  # type: ignore[arg-type]
+    asyncio.run(Guard(Bodies(nobody, within_s=0.05))(scope, never, send))  # type: ignore[arg-type]
     assert sent[0]["status"] == 408

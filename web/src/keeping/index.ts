@@ -1,7 +1,7 @@
 export { DraftSync, isUnsaved, type Keeper } from "./draft-sync";
 export { mayPass, retryAfter, stateOf, type Draft, type DraftEvent, type Move, type Saved, type State } from "./draft";
 export { History } from "./history";
-export { inLine, leaveLine, listenToLine, putInLine, type Waiting } from "./line";
+export { agoS, inLine, leaveLine, listenToLine, putInLine, type Waiting } from "./line";
 export { listen, useReached } from "./live";
 export { SaveState } from "./save-state";
 export { useAskBeforeClosing } from "./use-ask";

@@ -1,6 +1,6 @@
 import { beforeEach, expect, it, vi } from "vitest";
 
-import { inLine, leaveLine, listenToLine, putInLine } from "./line";
+import { agoS, inLine, leaveLine, listenToLine, putInLine } from "./line";
 
 /** As much of a browser's storage as is asked of it: its keys are its own properties. */
 class Storage {
@@ -69,4 +69,20 @@ it("passes over what it cannot read", () => {
   putInLine("rig/a", [done("wake:body")]);
   expect(inLine("rig/a").map((one) => one.subject)).toEqual(["wake:body"]);
   localStorage.removeItem("isotact/line/rig/a/broken");
+});
+
+it("tells how long ago something was done, whatever happens to the clock meanwhile", () => {
+  putInLine("rig/a", [done("wake:body")]);
+  const [here] = inLine("rig/a");
+  const began = performance.now();
+  expect(agoS(here!, 0, began + 5_000)).toBeCloseTo(5, 0);
+  expect(agoS(here!, here!.at + 400e9, began + 5_000)).toBeCloseTo(5, 0);
+});
+
+it("takes the clock's word for what was done before the page was loaded, where that can be", () => {
+  const earlier = { uid: "of-another-page", what: "done", subject: "wake:body", at: 1_000_000_000_000 };
+  expect(agoS(earlier, earlier.at + 60_000)).toBe(60);
+  expect(agoS(earlier, earlier.at - 60_000)).toBe(0);
+  expect(agoS(earlier, earlier.at + 344_433_601_000)).toBe(0);
+  expect(agoS(earlier, earlier.at + 8 * 24 * 3600 * 1000)).toBe(7 * 24 * 3600);
 });

@@ -18,6 +18,23 @@ export type Waiting<W extends string = string> = {
   revision?: number;
 };
 
+const WEEK_S = 7 * 24 * 3600;
+const YEAR_S = 365 * 24 * 3600;
+/** When it was put in line, by a clock that nobody sets; known as long as this page is open. */
+const since = new Map<string, number>();
+
+/**
+ * How many seconds ago something was done that is in line. A clock that jumped meanwhile tells nothing: by that a tick would
+ * be done before the day began, or after today. It then counts as done now.
+ */
+export function agoS(waiting: Waiting, now = Date.now(), ticking = performance.now()): number {
+  const known = since.get(waiting.uid);
+  const ago = known === undefined ? (now - waiting.at) / 1000 : (ticking - known) / 1000;
+  if (!Number.isFinite(ago) || ago < 0 || ago > YEAR_S) return 0;
+  // Longer than that nobody is out of reach: the server takes no more.
+  return Math.min(ago, WEEK_S);
+}
+
 const PREFIX = "isotact/line/";
 const NONE: readonly Waiting[] = [];
 /** What the browser had no room for: it waits as long as this page is open. */
@@ -74,6 +91,7 @@ let number = 0;
 export function putInLine(path: string, done: readonly Omit<Waiting, "uid" | "at">[], at = Date.now()): boolean {
   for (const one of done) {
     const waiting = { ...one, uid: `${crypto.getRandomValues(new Uint32Array(3)).join("-")}-${number++}`, at };
+    since.set(waiting.uid, performance.now());
     try {
       localStorage.setItem(startOf(path) + waiting.uid, JSON.stringify(waiting));
     } catch {
@@ -87,7 +105,10 @@ export function putInLine(path: string, done: readonly Omit<Waiting, "uid" | "at
 /** It is in the log, or was refused for good. */
 export function leaveLine(path: string, those: readonly Waiting[]): void {
   const gone = new Set(those.map(({ uid }) => uid));
-  for (const uid of gone) localStorage.removeItem(startOf(path) + uid);
+  for (const uid of gone) {
+    localStorage.removeItem(startOf(path) + uid);
+    since.delete(uid);
+  }
   unstored.set(
     path,
     (unstored.get(path) ?? []).filter(({ uid }) => !gone.has(uid)),

@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
 import { api, told, type Rig, type Schemas } from "../api/client";
-import type { Waiting } from "../keeping";
+import { agoS, type Waiting } from "../keeping";
 import { followed } from "./searching";
 
 export const rigsQuery = queryOptions({
@@ -92,16 +92,15 @@ export const proofsQuery = (rig: Rig, proven: string) =>
 
 /** Put what was done into the log: how long ago each was is sent, since clocks differ. */
 export const addToLog = (id: string, done: readonly Waiting[], revision: number, person: string) => {
-  const now = Date.now();
-  const entries = done.map(({ uid, what, subject, at: made, reason, more }) => ({
-    uid,
-    what: what as Schemas["Entry"]["what"],
-    subject,
-    ago_s: Math.max(0, now - made) / 1000,
-    reason: reason ?? null,
+  const entries = done.map((one) => ({
+    uid: one.uid,
+    what: one.what as Schemas["Entry"]["what"],
+    subject: one.subject,
+    ago_s: agoS(one),
+    reason: one.reason ?? null,
     readings: [],
     photos: [],
-    ...more,
+    ...one.more,
   }));
   return told(api.POST("/api/rigs/{key}/log", { ...at(id), body: { revision, person, entries } }));
 };

@@ -7,7 +7,6 @@ import {
   inLine,
   leaveLine,
   listenToLine,
-  mayPass,
   putInLine,
   retryAfter,
   useAskBeforeClosing,
@@ -53,7 +52,11 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
   return { steps: Object.fromEntries(steps), given: Object.fromEntries(given) };
 }
 
-const isFinal = (error: unknown) => error instanceof Refusal && !mayPass(error);
+/** What is wrong with an entry itself. Whoever has to join again, or joined to look on, sends it once he may. */
+const ABOUT_IT = [400, 404, 409, 413, 415, 422];
+const isFinal = (error: unknown) => error instanceof Refusal && ABOUT_IT.includes(error.status);
+/** What whoever ticked can do something about. */
+const isTold = (error: unknown) => error instanceof Refusal && (isFinal(error) || error.status === 403);
 
 /** One that is refused for good is told, and goes: it must not hold up those that came with it, nor those behind it. */
 async function eachByItself(
@@ -109,7 +112,7 @@ function useSending(id: string, sync: DraftSync<Rig>, waiting: readonly Waiting[
   useEffect(() => {
     if (some && isReached && !isPending) mutate();
   }, [some, isReached, isPending, mutate, waiting]);
-  return { error: send.error, isLate: send.failureCount > 0 || !isReached };
+  return { error: send.error ?? send.failureReason, isLate: send.failureCount > 0 || !isReached };
 }
 
 /** How the steps of a rig's run sheet stand, and saying so: seen at once, and in line until it is in the log. */
@@ -148,7 +151,7 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
   const tick = useCallback((steps: readonly string[], done: boolean) => say(steps, done ? "done" : "taken-back"), [say]);
   const untickAll = clear.mutate;
   const late = some && sending.isLate ? waiting.length : 0;
-  const logRefusal = [sending.error, clear.error].find(isFinal) as Refusal | undefined;
+  const logRefusal = [sending.error, clear.error].find(isTold) as Refusal | undefined;
   return useMemo(
     () => ({
       /** Step -> how it stands, of all of which anything was said. */

@@ -119,7 +119,7 @@ class AnswerContext:
     """What a question is asked of: the answers, over the catalogue of the moment.
 
     `planned`: the plans that came up while it was asked, pickled, by document: whoever asked may hand them on to
-    another process with the next question.
+    another process with the next question. `offer`: takes an answer that will do if the search is stopped from here on.
     """
 
     def __init__(
@@ -132,6 +132,7 @@ class AnswerContext:
         self._answers, self._known = answers, known or {}
         self.catalogue, self.watch = catalogue, watch
         self.planned: dict[str, bytes] = {}
+        self.offer: Callable[[object], None] = lambda _: None
 
     def about(self, document: Rig) -> Answer:
         """The answer for `document`."""

@@ -30,10 +30,14 @@ class Done:
     planned: dict[str, bytes]
 
 
-def perform(call: Call, desk: AnswerContext, watch: Watch) -> Done:
-    """Answer one question."""
+def perform(call: Call, desk: AnswerContext, watch: Watch, offer: Callable[[Done], None]) -> Done:
+    """Answer one question. `offer`: takes what is there already while the rest of it is looked for."""
     hints = get_type_hints(call.function)
     body: type[BaseModel] = hints["body"]
+
+    def done(answer: object) -> Done:
+        return Done(TypeAdapter(hints["return"]).dump_json(answer), desk.planned)
+
+    desk.offer = lambda answer: offer(done(answer))
     with watched(watch):
-        answer = call.function(desk, body.model_validate_json(call.body))
-    return Done(TypeAdapter(hints["return"]).dump_json(answer), desk.planned)
+        return done(call.function(desk, body.model_validate_json(call.body)))

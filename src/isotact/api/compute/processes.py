@@ -39,6 +39,12 @@ class Progress(NamedTuple):
     of: int = 0
 
 
+class Offered(NamedTuple):
+    """An answer that will do, while a better one is looked for."""
+
+    done: Done
+
+
 @dataclass
 class RunningCall:
     """A call under way, as its asker sees it. Any thread may stop it, or end it."""
@@ -47,6 +53,8 @@ class RunningCall:
     sequence: int
     future: "Future[Done]" = field(default_factory=Future)
     progress: Progress = field(default_factory=Progress)
+    offered: Done | None = None
+    """What will do, if it is stopped before it is done."""
     is_stopped: bool = False
     is_ended: bool = False
 
@@ -79,7 +87,8 @@ def work(line: "Connection[Any, Any]", database: str) -> None:
         try:
             if sequence != read_at:
                 catalogue, read_at = _own(database), sequence
-            line.send(perform(call, AnswerContext(answers, catalogue, watch, call.known), watch))
+            desk = AnswerContext(answers, catalogue, watch, call.known)
+            line.send(perform(call, desk, watch, lambda done: line.send(Offered(done))))
         except BrokenPipeError:
             os._exit(0)
         except Exception as error:  # whatever it is, it is told to whoever asked
@@ -106,7 +115,10 @@ def _listen(line: "Connection[Any, Any]", calls: "queue.SimpleQueue[Any]", watch
 
 
 class Processes:
-    """Some processes, and the threads that wait for them. `database`: where they read what is one's own."""
+    """Some processes, and the threads that wait for them. `database`: where they read what is one's own.
+
+    One more than `count` does nothing but what is `quick`: that never stands behind a plan.
+    """
 
     def __init__(self, database: Path, count: int) -> None:
         self._context = multiprocessing.get_context("forkserver")
@@ -114,19 +126,21 @@ class Processes:
         self._context.set_forkserver_preload(["isotact.api.preload"])
         self._database = str(database)
         self._jobs: queue.SimpleQueue[RunningCall | None] = queue.SimpleQueue()
+        self._quick: queue.SimpleQueue[RunningCall | None] = queue.SimpleQueue()
         self._is_closing = False
         self._may_begin = threading.Event()
-        self._threads = [threading.Thread(target=self._serve, daemon=True) for _ in range(count)]
+        self._lines = [self._jobs] * count + [self._quick]
+        self._threads = [threading.Thread(target=self._serve, args=(jobs,), daemon=True) for jobs in self._lines]
         for thread in self._threads:
             thread.start()
 
-    def start(self, call: Call, sequence: int) -> RunningCall:
-        """Have a call done by the next process that is free."""
+    def start(self, call: Call, sequence: int, is_quick: bool = False) -> RunningCall:
+        """Have a call done by the next process that is free; what is quick by the one that is kept for it."""
         job = RunningCall(call, sequence)
         if self._is_closing:
             job.future.set_exception(StoppedError("It was ended."))
         else:
-            self._jobs.put(job)
+            (self._quick if is_quick else self._jobs).put(job)
         self.warm()
         return job
 
@@ -138,17 +152,17 @@ class Processes:
         """End every process, whatever it is at."""
         self._is_closing = True
         self._may_begin.set()
-        for _ in self._threads:
-            self._jobs.put(None)
+        for jobs in self._lines:
+            jobs.put(None)
         for thread in self._threads:
             thread.join()
 
-    def _serve(self) -> None:
+    def _serve(self, jobs: "queue.SimpleQueue[RunningCall | None]") -> None:
         self._may_begin.wait()
         if self._is_closing:
             return
         process, line = self._begin()
-        while not self._is_closing and (job := self._jobs.get()) is not None:
+        while not self._is_closing and (job := jobs.get()) is not None:
             if not self._do(job, line):
                 process.kill()
                 process.join()
@@ -175,10 +189,13 @@ class Processes:
             while not (job.is_ended or self._is_closing):
                 if line.poll(LOOK_EVERY_S):
                     message = line.recv()
-                    if not isinstance(message, Progress):
+                    if isinstance(message, Progress):
+                        job.progress = message
+                    elif isinstance(message, Offered):
+                        job.offered = message.done
+                    else:
                         _hand_over(job, message)
                         return True
-                    job.progress = message
                 elif job.is_stopped and not said_stop:
                     line.send(STOP)
                     said_stop = True

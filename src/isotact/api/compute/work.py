@@ -1,7 +1,8 @@
 """Long work: who asks for it waits without holding anybody up, can look how it stands, and can stop it by a name.
 
-A few processes do it. Plans go before everything that takes longer, which never has all of them. Work for somebody who
-has left, and work that is stopped, ends within a second.
+A few processes do it. Plans go before everything that takes longer, which never has all of them; what the laptop itself
+asks goes before what comes from the network, and what somebody ticked before all of it. Work for somebody who has left,
+and work that is stopped, ends within a second.
 """
 
 import asyncio
@@ -9,7 +10,6 @@ import time
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
-from contextlib import nullcontext
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
@@ -19,13 +19,13 @@ from pydantic import BaseModel
 from isotact.api.compute.answers import AnswerCache, AnswerContext
 from isotact.api.compute.calls import Call, Done, Question, perform
 from isotact.api.compute.processes import Processes, Progress, RunningCall
-from isotact.core.model.problems import BusyError, StoppedError
+from isotact.api.compute.turns import HERE, Turns, WhoAsks
+from isotact.api.security.doorman import Who
+from isotact.core.model.problems import StoppedError
 from isotact.core.planning import Watch
 from isotact.store import OwnCatalogue
 
 SEARCH = r"^[a-z0-9-]+$"
-# A crew of a few phones asks a few at once: more is somebody who should wait.
-MOST_WAITING = 200
 KEPT_PLANS = 48
 """So many plans are kept for the questions that follow, whichever process they come to."""
 # Whoever has left is noticed within this.
@@ -46,11 +46,16 @@ def is_long(function: Question) -> bool:
     return getattr(function, "is_long", False)
 
 
-def question(*, long: bool = False, best: bool = False) -> Callable[[Question], Question]:
+def is_quick(function: Question) -> bool:
+    """Whether it must not stand behind plans."""
+    return getattr(function, "is_quick", False)
+
+
+def question(*, long: bool = False, best: bool = False, quick: bool = False) -> Callable[[Question], Question]:
     """Mark a function as a question that is answered where long work is done."""
 
     def marked(function: Question) -> Question:
-        function.is_long, function.gives_best = long, best  # type: ignore[attr-defined]
+        function.is_long, function.gives_best, function.is_quick = long, best, quick  # type: ignore[attr-defined]
         return function
 
     return marked
@@ -65,6 +70,17 @@ class Search:
         self.is_stopped = False
         self.job: RunningCall | None = None
         self._watch: Watch | None = None
+        self._offered: Done | None = None
+
+    @property
+    def offered(self) -> Done | None:
+        """What will do now that it is ended, if anything was found by then."""
+        is_ended = self.job is not None and self.job.is_ended
+        return (self._offered or (self.job and self.job.offered) or None) if is_ended and self.is_stopped else None
+
+    def offer(self, done: Done) -> None:
+        """Keep what will do; from the thread that works at it."""
+        self._offered = done
 
     @property
     def progress(self) -> Progress:
@@ -110,9 +126,8 @@ class Work:
     def __init__(self, own: OwnCatalogue) -> None:
         self._own, self._answers = own, AnswerCache()
         self._processes: Processes | None = None
-        self._threads = ThreadPoolExecutor(THREADS, thread_name_prefix="isotact-work")
-        self._all, self._long = asyncio.Semaphore(THREADS), asyncio.Semaphore(THREADS - 1)
-        self._waiting = 0
+        self._threads = ThreadPoolExecutor(THREADS + 1, thread_name_prefix="isotact-work")
+        self._turns, self._quick = Turns(THREADS), Turns(1)
         self._plans: OrderedDict[str, bytes] = OrderedDict()
         self._sequence = -1
         self.searches: dict[str, Search] = {}
@@ -122,7 +137,7 @@ class Work:
     def use(self, processes: Processes, count: int) -> None:
         """Do it in processes from now on."""
         self._processes = processes
-        self._all, self._long = asyncio.Semaphore(count), asyncio.Semaphore(max(1, count - 1))
+        self._turns = Turns(count)
 
     def close(self) -> None:
         """End whatever is under way; whoever asked, or asks from now on, is told so. From any thread."""
@@ -137,16 +152,12 @@ class Work:
         """The answer to a question, as JSON. Raises what it raises, StoppedError, BusyError."""
         text = body.model_dump_json()
         sequence = await self._at_sequence()
-        if self._waiting >= MOST_WAITING:
-            raise BusyError("Too much is asked at once. Wait a moment, then try again.")
         search = Search(function)
         if name is not None:
             self.searches[name] = search
-        self._waiting += 1
         try:
             done = await self._unless_gone(request, search, text, sequence)
         finally:
-            self._waiting -= 1
             if name is not None and self.searches.get(name) is search:
                 del self.searches[name]
         if sequence == self._sequence:
@@ -164,11 +175,13 @@ class Work:
         return sequence
 
     async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int) -> Done:
-        task = asyncio.ensure_future(self._run(search, text, sequence))
+        task = asyncio.ensure_future(self._run(search, text, sequence, who_asks(request)))
         self._under_way[task] = search
         task.add_done_callback(self._ended)
         while True:
             done, _ = await asyncio.wait({task}, timeout=LOOK_EVERY_S)
+            if search.offered is not None and (not done or task.exception() is not None):
+                return search.offered
             if done and not task.cancelled():
                 return task.result()
             if self._is_closed:
@@ -184,9 +197,9 @@ class Work:
         if not task.cancelled():
             task.exception()  # nobody may be left to hear of it
 
-    async def _run(self, search: Search, text: str, sequence: int) -> Done:
-        lane = self._long if is_long(search.function) else self._all
-        async with lane, self._all if lane is self._long else nullcontext():
+    async def _run(self, search: Search, text: str, sequence: int, asker: WhoAsks) -> Done:
+        turns = self._quick if is_quick(search.function) else self._turns
+        async with turns.turn(asker, is_long(search.function)):
             if self._is_closed:
                 raise _closed()
             if search.is_stopped:
@@ -201,13 +214,14 @@ class Work:
 
     def _begin(self, search: Search, text: str, sequence: int) -> RunningCall:
         if self._processes is not None:
-            job = self._processes.start(Call(search.function, text, self._known(text)), sequence)
+            call = Call(search.function, text, self._known(text))
+            job = self._processes.start(call, sequence, is_quick(search.function))
             search.begun(job)
             return job
         call, watch = Call(search.function, text), Watch()
         desk = AnswerContext(self._answers, self._own.catalogue, watch)
         try:
-            job = RunningCall(call, sequence, self._threads.submit(perform, call, desk, watch))
+            job = RunningCall(call, sequence, self._threads.submit(perform, call, desk, watch, search.offer))
         except RuntimeError:  # closed since it was asked
             raise _closed() from None
         search.begun(job, watch)
@@ -216,6 +230,12 @@ class Work:
     def _known(self, text: str) -> dict[str, bytes]:
         """Of the plans that were made lately, those that this question is about."""
         return {document: made for document, made in self._plans.items() if document in text}
+
+
+def who_asks(request: Request) -> WhoAsks:
+    """Who asks, as far as turns go: the doorman has looked by now."""
+    who: Who | None = getattr(getattr(request, "state", None), "who", None)
+    return HERE if who is None or who.is_here else WhoAsks(False, who.sign_in)
 
 
 def _stopped() -> StoppedError:

@@ -1,11 +1,14 @@
 """What there is to choose from: profiles, cable types, functions, and profiles that could not be read."""
 
+from threading import Lock
+
 from fastapi import APIRouter
+from fastapi.responses import Response
 from pydantic import BaseModel
 
 from isotact.api.dependencies import TheCatalogue
 from isotact.api.errors import RESPONSES
-from isotact.catalogue import shipped
+from isotact.catalogue import Catalogue, shipped
 from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
@@ -84,9 +87,31 @@ class CatalogueAnswer(BaseModel):
     broken: dict[str, list[Problem]]
 
 
-@router.get("")
-def catalogue(catalogue: TheCatalogue) -> CatalogueAnswer:
+class _Written:
+    """The answer as it was written last: a rental house's shelves are a megabyte, and every page asks for them."""
+
+    def __init__(self) -> None:
+        self._of: Catalogue | None = None
+        self._text = b""
+        self._turn = Lock()
+
+    def of(self, catalogue: Catalogue) -> bytes:
+        with self._turn:
+            if self._of is not catalogue:
+                self._of, self._text = catalogue, _everything(catalogue).model_dump_json().encode()
+            return self._text
+
+
+_written = _Written()
+
+
+@router.get("", response_model=CatalogueAnswer)
+def catalogue(catalogue: TheCatalogue) -> Response:
     """Profiles, cable types, functions and words of one's own by id; broken files with their errors."""
+    return Response(_written.of(catalogue), media_type="application/json")
+
+
+def _everything(catalogue: Catalogue) -> CatalogueAnswer:
     shipped_ids = shipped().profiles
     profiles = [_profile_line(profile, profile.id not in shipped_ids) for profile in catalogue.profiles.values()]
     cables = [

@@ -65,18 +65,28 @@ class KitAndRigs(BaseModel):
     rigs: list[Rig]
 
 
-@router.post("/{key}/preview", responses=MISSING, openapi_extra=MAY_LOOK)
-def preview(key: DocumentId, body: ListToRead, store: TheStore, catalogue: TheCatalogue) -> Preview:
+@question()
+def list_as_read(desk: AnswerContext, body: ListToRead) -> Preview:
+    """A list as it was understood."""
+    return _preview(body, desk.catalogue)
+
+
+@router.post("/{key}/preview", response_model=Preview, responses=MISSING, openapi_extra=MAY_LOOK)
+async def preview(key: DocumentId, body: ListToRead, store: TheStore, ask: Asks) -> Response:
     """Read a list without taking it in: every line with what it was taken for, and every problem."""
-    store[KIT].one(key)
-    return _preview(body, catalogue)
+    await run_in_threadpool(store[KIT].one, key)
+    return await ask(list_as_read, body)
 
 
 @router.post("/{key}/list", responses={**MISSING, **STALE})
-def take_in(key: DocumentId, body: ListToTakeIn, store: TheStore, catalogue: TheCatalogue) -> Saved[Kit]:
+async def take_in(key: DocumentId, body: ListToTakeIn, store: TheStore, ask: Asks) -> Saved[Kit]:
     """Take a list in. Refused whole while any line of it is wrong."""
-    kit = store[KIT].one(key).document
-    read = _preview(body, catalogue)
+    kit = (await run_in_threadpool(store[KIT].one, key)).document
+    answer = await ask(list_as_read, ListToRead(**body.model_dump(exclude={"made_on"})))
+    return await run_in_threadpool(_taken_in, store, kit, Preview.model_validate_json(bytes(answer.body)), body)
+
+
+def _taken_in(store: Store, kit: Kit, read: Preview, body: ListToTakeIn) -> Saved[Kit]:
     problems = [
         Problem(code="bad-line", path=f"line {line.line}", message=text, file=body.file, line=line.line)
         for line in read.lines
@@ -84,7 +94,7 @@ def take_in(key: DocumentId, body: ListToTakeIn, store: TheStore, catalogue: The
     ]
     if problems:
         raise RefusedError(problems)
-    return store[KIT].save(key, kit_of(read.lines, kit), body.made_on)
+    return store[KIT].save(kit.id, kit_of(read.lines, kit), body.made_on)
 
 
 _AS_CSV: dict[int | str, dict[str, Any]] = {200: {"content": {"text/csv": {"schema": {"type": "string"}}}}}

@@ -19,7 +19,7 @@ from isotact.core.day import spoilt_by
 from isotact.core.model import NotFoundError, Rig
 from isotact.core.model.incidents import Noted
 from isotact.core.model.named_keys import prove_key
-from isotact.core.model.words import Day, Id, Name
+from isotact.core.model.words import CalendarDay, Id, Name
 from isotact.core.questions import BuiltRig
 from isotact.core.trades.incident_acts import acts_at_device
 from isotact.store import RIG, About, Choices, Entry, Line, Looked, Spoiling, Stands, Wanted, as_csv, as_json_lines
@@ -48,7 +48,7 @@ class RigAndEntries(Body):
 _LOOKED: TypeAdapter[Looked] = TypeAdapter(Looked)
 
 
-@question()
+@question(quick=True)
 def looked_at(desk: AnswerContext, body: RigAndEntries) -> Looked:
     """What is known of the entries. Raises NotFoundError for one about a step that is on no sheet, CannotAskError."""
     answer = desk.about(body.document)
@@ -134,7 +134,9 @@ _AS_FILE: dict[int | str, dict[str, Any]] = {
 
 
 @book.get("/days/{day}/{form}", responses=_AS_FILE, response_class=StreamingResponse)
-def report(day: Day, form: Literal["csv", "jsonl"], store: TheStore, rig: str | None = None) -> StreamingResponse:
+def report(
+    day: CalendarDay, form: Literal["csv", "jsonl"], store: TheStore, rig: str | None = None
+) -> StreamingResponse:
     """A day as a file, in the order in which things were done: a table (CSV), or JSON lines with all that is known."""
     kind, write = _FORMS[form]
     named = f"isotact-{day}.{form}"

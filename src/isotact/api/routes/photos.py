@@ -8,8 +8,8 @@ from fastapi.responses import Response
 
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
+from isotact.api.security.bodies import PHOTO_KINDS
 from isotact.api.security.doorman import MAY_TICK
-from isotact.api.security.guard import PHOTO_KINDS
 from isotact.store import Photo
 from isotact.store.log import PHOTO
 

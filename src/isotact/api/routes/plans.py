@@ -18,7 +18,7 @@ from isotact.core.model.incidents import Incident
 from isotact.core.model.plan import Unmet
 from isotact.core.model.rig import Flag
 from isotact.core.model.words import Id
-from isotact.core.planning import kept_flags
+from isotact.core.planning import kept_flags, not_asked
 from isotact.core.questions import Aftermath, CannotAskError, aftermath
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling import Drawing, battery_hours, draw
@@ -106,8 +106,8 @@ def rig_answer(desk: AnswerContext, body: RigToAnswer) -> RigAnswer:
     is_proven = answer.plan.status == "proven-optimal"
     is_over = answer.plan.status == "out-of-time"
     not_kept = () if is_over else tuple(one.id for one in body.document.promises if one.id not in answer.plan.kept)
-    return RigAnswer(
-        plan=answer.with_reasons(desk.watch) if body.reasons or not is_proven else answer.plan,
+    found = RigAnswer(
+        plan=answer.plan,
         not_kept=not_kept,
         drawing=draw(rig, answer.plan),
         conditions=lines,
@@ -116,6 +116,11 @@ def rig_answer(desk: AnswerContext, body: RigToAnswer) -> RigAnswer:
         hours=battery_hours(rig, answer.plan),
         flags=kept_flags(body.document, answer.plan),
     )
+    if not body.reasons and is_proven:
+        return found
+    # The plan is there: who stops what is left of the search gets that, not nothing.
+    desk.offer(found.model_copy(update={"plan": answer.plan.model_copy(update={"unmet": not_asked(not_kept)})}))
+    return found.model_copy(update={"plan": answer.with_reasons(desk.watch)})
 
 
 @router.post("/plan", response_model=RigAnswer, openapi_extra=MAY_LOOK)
@@ -127,7 +132,9 @@ async def make_plan(body: RigToAnswer, ask: Asks) -> Response:
 @question(best=True)
 def every_reason(desk: AnswerContext, body: RigToPlan) -> Reasons:
     """Why the plan of a rig does not keep the rest."""
-    return Reasons(unmet=desk.about(body.document).with_reasons(desk.watch).unmet)
+    answer = desk.about(body.document)
+    desk.offer(Reasons(unmet=not_asked(one.id for one in body.document.promises if one.id not in answer.plan.kept)))
+    return Reasons(unmet=answer.with_reasons(desk.watch).unmet)
 
 
 @router.post("/reasons", response_model=Reasons, openapi_extra=MAY_LOOK)

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
-from isotact.api.dependencies import TheCatalogue, TheStore, looked_up
+from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body
 from isotact.api.routes.plans import RigToPlan
@@ -131,12 +131,18 @@ async def takes(body: AboutPromise, store: TheStore, ask: Asks) -> Response:
     return await ask(what_would_do, asked)
 
 
-@router.post("/changes", openapi_extra=MAY_LOOK)
-def make_changes(body: ToChange, catalogue: TheCatalogue) -> Rig:
-    """The rig with changes made to it. Nothing is saved."""
-    changed = with_changes(looked_up(catalogue, body.document), body.changes)
-    looked_up(catalogue, changed)
+@question()
+def with_them_made(desk: AnswerContext, body: ToChange) -> Rig:
+    """The rig with changes made to it."""
+    changed = with_changes(desk.looked_up(body.document), body.changes)
+    desk.looked_up(changed)
     return changed
+
+
+@router.post("/changes", response_model=Rig, openapi_extra=MAY_LOOK)
+async def make_changes(body: ToChange, ask: Asks) -> Response:
+    """The rig with changes made to it. Nothing is saved."""
+    return await ask(with_them_made, body)
 
 
 @question(long=True)
@@ -190,10 +196,16 @@ async def about_pins(body: RigToPlan, ask: Asks) -> Response:
     return await ask(every_pin, body)
 
 
-@router.post("/promising", openapi_extra=MAY_LOOK)
-def promising(body: ToPromise, catalogue: TheCatalogue) -> Suggestions:
+@question()
+def what_words_promise(desk: AnswerContext, body: ToPromise) -> Suggestions:
+    """What typed words could promise."""
+    return suggest(desk.looked_up(body.document), body.text, body.who.strip())
+
+
+@router.post("/promising", response_model=Suggestions, openapi_extra=MAY_LOOK)
+async def promising(body: ToPromise, ask: Asks) -> Response:
     """What typed words could promise in this rig; without words, what it could be asked for at all."""
-    return suggest(looked_up(catalogue, body.document), body.text, body.who.strip())
+    return await ask(what_words_promise, body)
 
 
 ROUTERS = (router,)

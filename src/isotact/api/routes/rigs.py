@@ -3,9 +3,12 @@
 from typing import Annotated, Any
 
 from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import Field
 
+from isotact.api.compute.answers import AnswerContext
+from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheCatalogue, TheOwn, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.routes.documents import Body, DocumentId, Edit, Rules, add_routes
@@ -13,7 +16,7 @@ from isotact.catalogue import read_document
 from isotact.catalogue.packs import as_yaml
 from isotact.core.model import Rig
 from isotact.core.model.words import id_from
-from isotact.store import RIG, Removed, Saved
+from isotact.store import RIG, OwnCatalogue, Removed, Saved, Store
 
 router = APIRouter(prefix="/api/rigs", tags=["rigs"], responses=RESPONSES)
 beside = APIRouter(prefix="/api", tags=["rigs"], responses=RESPONSES)
@@ -39,11 +42,22 @@ class Edits(Body):
     edits: Annotated[list[Edit[Rig]], Field(min_length=1, max_length=60)]
 
 
+@question()
+def rig_as_read(desk: AnswerContext, body: NewRig) -> Rig:
+    """A rig from the text of a document, all that it names being there."""
+    rig = read_document(body.text, Rig, body.file)
+    desk.looked_up(rig)
+    return rig
+
+
 @router.post("", status_code=201)
-def add_rig(new: NewRig, store: TheStore, own: TheOwn) -> Saved[Rig]:
+async def add_rig(new: NewRig, store: TheStore, own: TheOwn, ask: Asks) -> Saved[Rig]:
     """Add a rig from the text of a document; refused whole with every error at its line."""
-    rig = read_document(new.text, Rig, new.file)
-    looked_up(own.catalogue, rig)
+    read = await ask(rig_as_read, new)
+    return await run_in_threadpool(_created, Rig.model_validate_json(bytes(read.body)), store, own)
+
+
+def _created(rig: Rig, store: Store, own: OwnCatalogue) -> Saved[Rig]:
     return store[RIG].create(rig, own.beside(rig))
 
 

@@ -88,10 +88,10 @@ async def join(body: Join, request: Request, answer: Response, store: TheStore) 
         raise RefusedRequest(429, "too-many-tries", str(error)) from error
     if role is None:
         raise RefusedRequest(403, "wrong-code", "This code opens nothing.", "Read it off the laptop once more.")
-    token, _ = await run_in_threadpool(store.sign_ins.begin, body.person, role)
+    token, begun = await run_in_threadpool(store.sign_ins.begin, body.person, role)
     # No 'secure': a laptop on a cart has no certificate. What that means is said where it is shared.
     answer.set_cookie(COOKIE, token, max_age=int(LASTS.total_seconds()), httponly=True, samesite="strict", path="/")
-    return Me(person=body.person, role=role, is_here=False, is_shared=True)
+    return Me(person=begun.person, role=role, is_here=False, is_shared=True)
 
 
 @router.delete("/sign-in", openapi_extra=MAY_LOOK, status_code=204)
@@ -132,9 +132,13 @@ def new_code(role: Role, request: Request) -> None:
 
 
 @router.delete("/sharing/sign-ins/{key}", openapi_extra=HERE_ONLY, status_code=204, responses=MISSING)
-def end(key: Annotated[int, Path(ge=1, le=2**53)], store: TheStore) -> None:
-    """End a sign-in: it opens nothing any more, from this moment on."""
+def end(key: Annotated[int, Path(ge=1, le=2**53)], request: Request, store: TheStore) -> None:
+    """End a sign-in: it opens nothing any more from this moment on, nor does the code by which it was begun."""
+    role = store.sign_ins.one(key).role
     store.sign_ins.end(key)
+    found = _sharing(request)
+    if found is not None:
+        found.renew(role)
 
 
 ROUTERS = (router,)

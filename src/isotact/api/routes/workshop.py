@@ -1,11 +1,15 @@
 """The profile workshop: check, keep, export and bring in device profiles and cable types of one's own."""
 
+import json
 from typing import Annotated, Any
 
 from fastapi import APIRouter
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import PlainTextResponse, Response
 from pydantic import BaseModel, Field
 
+from isotact.api.compute.answers import AnswerContext
+from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheCatalogue, TheOwn, TheStore, looked_up
 from isotact.api.errors import MISSING, RESPONSES, STALE
 from isotact.api.routes.documents import Body, DocumentId, Number
@@ -13,14 +17,15 @@ from isotact.api.routes.own_documents import still_known
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.catalogue import Catalogue
 from isotact.catalogue.packs import as_yaml, read_pack
-from isotact.catalogue.validation import Entry
+from isotact.catalogue.validation import Entry, kind_of_entry
 from isotact.core.model import Profile, RefusedError, Rig
 from isotact.core.model.cable import CableType
 from isotact.core.model.problems import NotFoundError, Problem
 from isotact.core.model.rig import Device
 from isotact.core.model.vocabulary import Words, also_known
 from isotact.core.model.words import ID_LENGTH, ID_PATTERN, Id
-from isotact.store import RIG, Store
+from isotact.core.planning import plan_only
+from isotact.store import RIG, OwnCatalogue, Store
 from isotact.store.kinds import kind_of
 from isotact.store.own_catalogue import keep_one, must_not_ship
 
@@ -66,6 +71,12 @@ class Trial(Body):
     instead_of: Annotated[str, Field(pattern=ID_PATTERN, max_length=ID_LENGTH)] | None = None
 
 
+class TrialInRig(Trial):
+    """The same, with the rig as it is."""
+
+    document: Rig
+
+
 class TrialAnswer(BaseModel):
     """What the rig promises with the new device in it, against what it promised before."""
 
@@ -93,9 +104,9 @@ def profile_text(key: DocumentId, catalogue: TheCatalogue) -> Response:
     return PlainTextResponse(as_yaml(one_profile(key, catalogue)))
 
 
-@router.post("/check", openapi_extra=MAY_LOOK)
-def check(body: Text) -> Checked:
-    """Check one profile while it is being written."""
+@question()
+def what_is_in(_: AnswerContext, body: Text) -> Checked:
+    """One profile, checked."""
     try:
         found = read_pack(body.text, body.file)
     except RefusedError as error:
@@ -106,19 +117,40 @@ def check(body: Text) -> Checked:
     return Checked(profile=found[0], text=as_yaml(found[0]), problems=[])
 
 
+@router.post("/check", response_model=Checked, openapi_extra=MAY_LOOK)
+async def check(body: Text, ask: Asks) -> Response:
+    """Check one profile while it is being written."""
+    return await ask(what_is_in, body)
+
+
+@question()
+def what_is_in_the_pack(_: AnswerContext, body: Text) -> list[Entry]:
+    """The documents of a pack."""
+    return read_pack(body.text, body.file)
+
+
 @router.post("/keep", status_code=201, responses=STALE)
-def keep(body: ToKeep, store: TheStore, own: TheOwn) -> Kept:
+async def keep(body: ToKeep, store: TheStore, own: TheOwn, ask: Asks) -> Kept:
     """Keep the documents of a pack as one's own, all of them or none. One that is here already is not replaced, unless
     `over` says on which revision the new one was made.
     """
+    read = await ask(what_is_in_the_pack, Text(text=body.text, file=body.file))
+    return await run_in_threadpool(_kept, read.body, body.over, store, own)
+
+
+def _kept(read: bytes | memoryview, over: dict[str, int], store: Store, own: OwnCatalogue) -> Kept:
     catalogue = own.catalogue
-    found = read_pack(body.text, body.file)
+    # As it was read where long work is done, its words first.
+    found: list[Entry] = []
+    for data in json.loads(bytes(read)):
+        with also_known(one for one in found if isinstance(one, Words)):
+            found.append(kind_of_entry(data["format"]).model_validate(data))
     revisions = {}
     with also_known([one for one in found if isinstance(one, Words)]), store.writing():
-        _not_in_silence(store, found, body.over)
+        _not_in_silence(store, found, over)
         for one in found:
             must_not_ship(one)
-            revisions[one.id] = keep_one(store, one, body.over.get(one.id))
+            revisions[one.id] = keep_one(store, one, over.get(one.id))
         still_known(catalogue, store)
     return Kept(
         profiles=[one.id for one in found if isinstance(one, Profile)],
@@ -141,18 +173,15 @@ def _not_in_silence(store: Store, found: list[Entry], over: dict[str, int]) -> N
         raise RefusedError(problems)
 
 
-@router.post("/try", responses=MISSING, openapi_extra=MAY_LOOK)
-def try_it(body: Trial, store: TheStore, catalogue: TheCatalogue) -> TrialAnswer:
-    """Plan a rig with a profile that is not kept yet. Nothing is saved."""
-    from isotact.core.planning import plan_only
-
+@question()
+def with_it_in(desk: AnswerContext, body: TrialInRig) -> TrialAnswer:
+    """What a rig promises with a profile in it that is not kept yet."""
     found = read_pack(body.text)
     profile = found[0]
     if not isinstance(profile, Profile):
         raise RefusedError([Problem(code="not-a-profile", path="", message="found no device in it; try a device.")])
-    before = store[RIG].one(body.rig).document
-    wider = Catalogue({**catalogue.profiles, profile.id: profile}, catalogue.cables)
-    after = _placed(before, profile, body.instead_of)
+    wider = Catalogue({**desk.catalogue.profiles, profile.id: profile}, desk.catalogue.cables)
+    after = _placed(body.document, profile, body.instead_of)
     try:
         rig = looked_up(wider, after)
     except RefusedError as error:
@@ -162,12 +191,20 @@ def try_it(body: Trial, store: TheStore, catalogue: TheCatalogue) -> TrialAnswer
                 for one in error.problems
             ]
         ) from error
-    made, old = plan_only(rig), plan_only(looked_up(catalogue, before))
+    made, old = plan_only(rig), desk.about(body.document).plan
     used = any(rig[feed.device].profile.id == profile.id for feed in made.feeds)
     says = f"{profile.name} is {'in use' if used else 'in the rig, and nothing promised needs it'}."
     return TrialAnswer(
         document=after, kept=list(made.kept), kept_before=list(old.kept), promised=len(after.promises), says=says
     )
+
+
+@router.post("/try", response_model=TrialAnswer, responses=MISSING, openapi_extra=MAY_LOOK)
+async def try_it(body: Trial, store: TheStore, ask: Asks) -> Response:
+    """Plan a rig with a profile that is not kept yet. Nothing is saved."""
+    before = await run_in_threadpool(store[RIG].one, body.rig)
+    asked = TrialInRig(text=body.text, rig=body.rig, instead_of=body.instead_of, document=before.document)
+    return await ask(with_it_in, asked)
 
 
 def _placed(rig: Rig, profile: Profile, instead_of: str | None) -> Rig:

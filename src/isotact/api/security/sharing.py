@@ -17,9 +17,9 @@ LETTERS = "23456789ABCDEFGHJKMNPQRSTVWXYZ"
 CODE_LENGTH = 8
 """Thirty letters to the power of eight: with the tries below, found by trying in some ten thousand years."""
 TRIES, WITHIN_S = 5, 60.0
-"""So many wrong codes one address may give in so long."""
-# Of all addresses together: 30 to the power of 8 codes hold for centuries at this rate, and no crew mistypes so much.
-TRIES_OF_ALL = 60
+"""So many wrong codes one address may give in so long. There is no limit for all together, by which one could keep the
+others from joining: from all 65,000 addresses of a large network a code holds for years, and it lasts until the next
+start."""
 # A laptop that changes networks says its new address this soon.
 LOOK_AGAIN_S = 5.0
 
@@ -92,8 +92,7 @@ class Sharing:
             if secrets.compare_digest(given.encode(), right.encode()):
                 found = role
         if found is None:
-            for key in (address, ""):
-                self._tries.setdefault(key, deque()).append(self._clock())
+            self._tries.setdefault(address, deque()).append(self._clock())
         return found
 
     def _may_try(self, address: str) -> None:
@@ -103,10 +102,9 @@ class Sharing:
                 self._tries[key].popleft()
             if not self._tries[key]:
                 del self._tries[key]
-        for key, most in ((address, TRIES), ("", TRIES_OF_ALL)):
-            tries = self._tries.get(key, deque())
-            if len(tries) >= most:
-                raise TooManyTriesError(WITHIN_S - (now - tries[-most]))
+        tries = self._tries.get(address, deque())
+        if len(tries) >= TRIES:
+            raise TooManyTriesError(WITHIN_S - (now - tries[-TRIES]))
 
 
 class Hosts(Collection[str]):

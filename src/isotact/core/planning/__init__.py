@@ -4,6 +4,7 @@ Knows nothing of steps, worlds or screens; what compares several plans belongs t
 the model again by `model_access`.
 """
 
+from isotact.core.planning.explaining.explanation import not_asked
 from isotact.core.planning.planner import Chosen, chosen_for, plan, plan_only, with_reasons
 from isotact.core.planning.tape_flags import flags_of, kept_flags
 from isotact.core.planning.ways.all_ways import search
@@ -19,6 +20,7 @@ __all__ = [
     "chosen_for",
     "flags_of",
     "kept_flags",
+    "not_asked",
     "plan",
     "plan_only",
     "search",

@@ -6,7 +6,7 @@ clash with what is kept: a minimal conflicting set is found by the solver, and i
 """
 
 import re
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from functools import cached_property
 
@@ -52,12 +52,17 @@ def explain(found: Searched, solved: ChoiceModel, made: Plan, watch: Watch | Non
         if promise.id in made.kept or promise.id in owner:
             continue
         if watch is not None and watch.stopped:
-            yield Unmet(promise=promise.id, verdict="gave-up", because=NOT_ASKED, obstacles=())
+            yield from not_asked((promise.id,))
         else:
             unmet = reasons.of(promise)
             cause = tuple(one.says for one in unmet.obstacles), unmet.ways_out
             first = told.setdefault(cause, promise.id) if unmet.obstacles else promise.id
             yield unmet if first == promise.id else unmet.model_copy(update={"same_as": first})
+
+
+def not_asked(promises: Iterable[str]) -> tuple[Unmet, ...]:
+    """What there is to say of `promises` where the search was stopped before it was asked why they are not kept."""
+    return tuple(Unmet(promise=one, verdict="gave-up", because=NOT_ASKED, obstacles=()) for one in promises)
 
 
 class _Reasons:

@@ -68,7 +68,11 @@ function AtTheLaptop() {
               </li>
             ))}
           </ul>
-          {(data.sign_ins ?? []).length === 0 && <p className="text-soft">Nobody yet. A sign-in lasts a week, or until you end it.</p>}
+          <p className="text-soft">
+            {(data.sign_ins ?? []).length === 0
+              ? "Nobody yet. A sign-in lasts a week, or until you end it."
+              : "To end one changes the code of that role too; who joined by it stays."}
+          </p>
         </Panel>
         <Cautions />
       </div>
