@@ -5,8 +5,8 @@ unexport PYTHONDONTWRITEBYTECODE
 .DEFAULT_GOAL := help
 PY := .venv/bin
 STAMPS := .stamps
-# Two at a time: the tests of one browser wait for it most of the while.
-WORKERS ?= -n 2 --dist worksteal
+# One more than there are cores: the tests of a browser wait for it most of the while.
+WORKERS ?= -n 3 --dist worksteal
 WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
 STATIC := src/isotact/api/static/index.html
 

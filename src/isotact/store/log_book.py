@@ -9,9 +9,9 @@ from contextlib import AbstractContextManager
 from datetime import UTC, date, datetime, time, timedelta
 from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
-from isotact.core.model.words import CalendarDay
+from isotact.core.model.words import Day
 from isotact.core.proofs import Reading, measured
 from isotact.store.log import moment
 from isotact.store.tables import Tables
@@ -21,6 +21,21 @@ PAGE = 100
 # More words than that find nothing that fewer do not.
 MOST_WORDS = 12
 _WORD = re.compile(r"\w+")
+
+
+def _is_in_the_calendar(day: str) -> str:
+    """Refuse what is no day, or so far away that a clock cannot tell it."""
+    try:
+        year = date.fromisoformat(day).year
+    except ValueError:
+        year = 0
+    if not 1970 <= year <= 9000:
+        raise ValueError(f"found '{day}'; expected a day that there is, such as 2026-05-04")
+    return day
+
+
+CalendarDay = Annotated[Day, AfterValidator(_is_in_the_calendar)]
+"""A day that is looked up by its beginning and its end."""
 
 
 class Event(BaseModel):

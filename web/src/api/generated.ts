@@ -1819,7 +1819,7 @@ export interface paths {
         post?: never;
         /**
          * End
-         * @description End a sign-in: it opens nothing any more, from this moment on.
+         * @description End a sign-in: it opens nothing any more from this moment on, nor does the code by which it was begun.
          */
         delete: operations["end_api_sharing_sign_ins__key__delete"];
         options?: never;
@@ -8341,7 +8341,10 @@ export interface operations {
     };
     add_rig_api_rigs_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9660,7 +9663,10 @@ export interface operations {
     };
     make_changes_api_changes_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9847,7 +9853,10 @@ export interface operations {
     };
     promising_api_promising_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10340,7 +10349,10 @@ export interface operations {
     };
     preview_api_kits__key__preview_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path: {
                 key: string;
@@ -10410,7 +10422,10 @@ export interface operations {
     };
     take_in_api_kits__key__list_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path: {
                 key: string;
@@ -11523,7 +11538,10 @@ export interface operations {
     };
     check_api_workshop_check_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11557,7 +11575,10 @@ export interface operations {
     };
     keep_api_workshop_keep_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11592,7 +11613,10 @@ export interface operations {
     };
     try_it_api_workshop_try_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -19,10 +19,11 @@ from isotact.core.day import spoilt_by
 from isotact.core.model import NotFoundError, Rig
 from isotact.core.model.incidents import Noted
 from isotact.core.model.named_keys import prove_key
-from isotact.core.model.words import CalendarDay, Id, Name
+from isotact.core.model.words import Id, Name
 from isotact.core.questions import BuiltRig
 from isotact.core.trades.incident_acts import acts_at_device
 from isotact.store import RIG, About, Choices, Entry, Line, Looked, Spoiling, Stands, Wanted, as_csv, as_json_lines
+from isotact.store.log_book import CalendarDay
 
 router = APIRouter(prefix="/api/rigs", tags=["log"], responses=RESPONSES)
 book = APIRouter(prefix="/api/log", tags=["log"], responses=RESPONSES)

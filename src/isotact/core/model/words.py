@@ -3,7 +3,6 @@
 import re
 import unicodedata
 from collections.abc import Container
-from datetime import date
 from enum import StrEnum
 from functools import cache, partial
 from typing import Annotated, Literal
@@ -39,21 +38,6 @@ LongText = Annotated[
 """A note: a page at most."""
 Day = Annotated[str, StringConstraints(pattern=r"^[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$")]
 """A day as ISO 8601 writes it, such as 2026-05-04."""
-
-
-def _is_in_the_calendar(day: str) -> str:
-    """Refuse what is no day, or so far away that a clock cannot tell it."""
-    try:
-        year = date.fromisoformat(day).year
-    except ValueError:
-        year = 0
-    if not 1970 <= year <= 9000:
-        raise ValueError(f"found '{day}'; expected a day that there is, such as 2026-05-04")
-    return day
-
-
-CalendarDay = Annotated[Day, AfterValidator(_is_in_the_calendar)]
-"""A day that is looked up by its beginning and its end."""
 VERSION_PATTERN = r"^[0-9]{1,6}(\.[0-9]{1,6}){0,3}$"
 Version = Annotated[str, StringConstraints(pattern=VERSION_PATTERN)]
 """A dotted firmware version. Quote it in YAML: 2.10 unquoted is the number 2.1."""
