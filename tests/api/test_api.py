@@ -2,6 +2,7 @@
 
 from typing import Any
 
+import pytest
 from fastapi.testclient import TestClient
 
 from isotact.catalogue import read_document
@@ -228,3 +229,9 @@ def test_without_a_built_front_end_it_says_what_to_do(tmp_path):
     client = asking(application(Store(tmp_path / "x.sqlite"), static=tmp_path / "none"))
     answer = client.get("/")
     assert (answer.status_code, answer.text) == (503, "The front end is not built. Run 'make demo'.")
+
+
+@pytest.mark.parametrize("path", ["/api", "/api/", "/api?x=1", "/api/nothing", "/api/rigs/night-ferry-b/nothing"])
+def test_an_address_of_the_api_at_which_nothing_is_answers_as_the_api_does(client: TestClient, path: str):
+    answer = client.get(path)
+    assert (answer.status_code, answer.json()["code"]) == (404, "not-found")

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+import pytest
 from fastapi.testclient import TestClient
 
 from tests.rigs import demo_rig
@@ -152,3 +153,11 @@ def test_when_all_was_proven_last_and_what_changed_since(client: TestClient):
     found = client.post("/api/compared", json={"then": DOCUMENT, "now": changed}).json()
     assert [one["of"] for one in found["different"]].count("promise") >= 1
     assert found["sheet"]["steps"]
+
+
+@pytest.mark.parametrize("day", ["2026-02-31", "0000-01-01", "0001-01-01", "9999-12-31"])
+def test_a_day_that_is_none_is_refused_in_words(client: TestClient, day: str):
+    for path in (f"/api/log/days/{day}/csv", f"/api/log/days/{day}/jsonl", f"/api/log?day={day}"):
+        answer = client.get(path)
+        assert answer.status_code == 422
+        assert f"found '{day}'; expected a day that there is" in answer.json()["message"]

@@ -19,15 +19,10 @@ STRANGER, PHONE = "127.0.0.2", "127.0.0.3"
 
 
 @pytest.fixture
-def shared(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[int]:
-    """A server in this process to which 127.0.0.1 alone is the laptop; its port."""
-    monkeypatch.setattr(lines, "_address", lambda transport: _seen_as(transport.get_extra_info("peername")[0]))
+def shared(tmp_path: Path) -> Iterator[int]:
+    """A server in this process; its port."""
     with running(application(Store(tmp_path / "x.sqlite"))) as (port, _):
         yield port
-
-
-def _seen_as(peer: str) -> str:
-    return "" if peer == "127.0.0.1" else peer
 
 
 def opened(port: int, count: int, source: str, sends: bytes = b"") -> list[socket.socket]:

@@ -5,11 +5,12 @@ in all, and those from the laptop itself are counted apart: nobody out there can
 """
 
 import asyncio
-import ipaddress
 import socket
 from typing import Any
 
 from uvicorn.protocols.http.h11_impl import H11Protocol
+
+from isotact.api.security.sharing import ITSELF
 
 HEAD_WITHIN_S = 10.0
 """So long may a caller take for the head of a request."""
@@ -94,10 +95,7 @@ class PatientProtocol(H11Protocol):
 def _address(transport: Any) -> str:
     peer = transport.get_extra_info("peername")
     found = str(peer[0]) if peer else ""
-    try:
-        return "" if ipaddress.ip_address(found).is_loopback else found
-    except ValueError:
-        return found
+    return "" if found in ITSELF else found
 
 
 def _keep_alive(transport: Any) -> None:

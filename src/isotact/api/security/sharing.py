@@ -12,6 +12,8 @@ from isotact.core.model.problems import IsotactError
 from isotact.store import Role
 from isotact.store.sign_ins import ROLES
 
+ITSELF = ("127.0.0.1", "::1")
+"""From where the laptop itself asks."""
 LETTERS = "23456789ABCDEFGHJKMNPQRSTVWXYZ"
 """None that is taken for another when it is read out or typed: no 0 and O, 1, I and L, U and V."""
 CODE_LENGTH = 8
@@ -77,7 +79,7 @@ class Sharing:
     def is_here(self, client: tuple[str, int] | None, host: str) -> bool:
         """Whether somebody sits at the laptop itself: both ends of the line are its own."""
         named = host.rpartition(":")[0] if host.count(":") == 1 or "]:" in host else host
-        return client is not None and client[0] in ("127.0.0.1", "::1") and named.lower() in LOOPBACK
+        return client is not None and client[0] in ITSELF and named.lower() in LOOPBACK
 
     def renew(self, role: Role) -> None:
         """Another code for a role: the old one is worth nothing any more. Who joined by it stays."""
