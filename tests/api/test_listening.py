@@ -148,7 +148,9 @@ def test_one_sign_in_has_so_many_windows_and_the_laptop_as_many_as_it_likes(
         windows = [Told(listening, who=who) for _ in range(2)]
         assert [await one.until(1) for one in windows] == [[1], [1]]
         with pytest.raises(BusyError, match="Too many windows"):
-            await Told(listening, who=who).task
+            listening.must_have_room(who)
+        listening.must_have_room(HERE)
+        listening.must_have_room(Who("Ben", "look", False, anna.key + 1))
         assert [await Told(listening).until(1) for _ in range(4)] == [[1]] * 4
 
     played(store, story)

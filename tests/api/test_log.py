@@ -5,7 +5,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from tests.rigs import demo_rig
+from isotact.store import Entry
+from tests.rigs import SHIPPED, carried, demo_rig
 from tests.store.test_photos import from_a_phone
 
 PATH = "/api/rigs/night-ferry-b"
@@ -161,3 +162,10 @@ def test_a_day_that_is_none_is_refused_in_words(client: TestClient, day: str):
         answer = client.get(path)
         assert answer.status_code == 422
         assert f"found '{day}'; expected a day that there is" in answer.json()["message"]
+
+
+@pytest.mark.parametrize("rig", sorted(SHIPPED))
+def test_every_step_of_every_sheet_can_be_ticked(rig: str):
+    """Those of a piece with several ends too, of which the bag holds more than one."""
+    for step in carried(rig).sheet.steps:
+        assert Entry(uid="phone-a-1", what="done", subject=step.id).subject == step.id

@@ -37,11 +37,13 @@ class Listening:
         self._sequence = 0
         self._looking: asyncio.Task[None] | None = None
 
-    async def since(self, seen: int, who: Who) -> AsyncIterator[Event]:
-        """Every event after a number, and then each as it happens, until the server stops or a sign-in is ended.
+    def must_have_room(self, who: Who) -> None:
+        """Raise BusyError where too many windows listen for one sign-in."""
+        if not who.is_here and self._shares[who.sign_in or 0] >= MOST_OF_ONE:
+            raise BusyError("Too many windows are open for this sign-in. Close some of them.")
 
-        Raises BusyError where too many windows listen for one sign-in.
-        """
+    async def since(self, seen: int, who: Who) -> AsyncIterator[Event]:
+        """Every event after a number, and then each as it happens, until the server stops or a sign-in is ended."""
         async with self._listener(who) as listener:
             while not listener.is_over:
                 for event in await self._after(seen):
@@ -54,8 +56,6 @@ class Listening:
     @asynccontextmanager
     async def _listener(self, who: Who) -> AsyncIterator[_Listener]:
         listener = _Listener(None if who.is_here else who.sign_in or 0)
-        if listener.sign_in is not None and self._shares[listener.sign_in] >= MOST_OF_ONE:
-            raise BusyError("Too many windows are open for this sign-in. Close some of them.")
         self._listeners.add(listener)
         try:
             is_first = self._looking is None or self._looking.done()

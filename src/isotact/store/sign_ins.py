@@ -18,6 +18,7 @@ ROLES: tuple[Role, ...] = ("look", "tick", "edit")
 LASTS = timedelta(days=7)
 """A week of shooting; after that one joins anew."""
 MOST_OF_A_NAME = 60
+"""As much as is taken of a name where one joins: a number goes behind it within that."""
 # 256 bits: not to be guessed, and kept as a digest only.
 TOKEN_BYTES = 32
 

@@ -3,7 +3,7 @@
 from collections.abc import AsyncIterable
 from typing import Annotated
 
-from fastapi import APIRouter, Header, Query, Request
+from fastapi import APIRouter, Depends, Header, Query, Request
 from fastapi.sse import EventSourceResponse, ServerSentEvent
 from pydantic import BaseModel
 
@@ -30,15 +30,21 @@ def state(store: TheStore) -> State:
     return State(sequence=store.sequence(), notices=store.notices, unreadable=store.unreadable())
 
 
+async def _listening(request: Request, who: TheWho) -> Listening:
+    """Before the answer begins: a stream that has begun can say nothing any more but events."""
+    listening: Listening = request.app.state.listening
+    listening.must_have_room(who)
+    return listening
+
+
 @router.get("/events", response_class=EventSourceResponse)
 async def events(
-    request: Request,
+    listening: Annotated[Listening, Depends(_listening)],
     who: TheWho,
     after: Annotated[int, Query(ge=0, le=2**53)] = 0,
     last_event_id: Annotated[str, Header(max_length=20)] = "",
 ) -> AsyncIterable[ServerSentEvent]:
     """Every event after a number, and then each as it happens. A browser that was cut off goes on where it was."""
-    listening: Listening = request.app.state.listening
     said = int(last_event_id) if last_event_id.isascii() and last_event_id.isdigit() else after
     yield ServerSentEvent(comment="here")
     # No event has a larger number, and no database takes one.
