@@ -9,12 +9,12 @@ import hashlib
 import io
 import os
 import re
-import threading
 import uuid
 import warnings
 from collections.abc import Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
-from typing import Any
+from typing import Any, NamedTuple
 
 from pydantic import BaseModel
 
@@ -45,13 +45,22 @@ class Photo(BaseModel):
     size_bytes: int
 
 
+class Drawn(NamedTuple):
+    """A photo as it is kept, the same small, and its size in pixels."""
+
+    whole: bytes
+    small: bytes
+    size: tuple[int, int]
+
+
 class Photos:
     """The photos of one data folder."""
 
     def __init__(self, folder: Path) -> None:
         self.folder = folder
-        # One at a time: a large one takes a hundred megabytes while it is drawn.
-        self._turn = threading.Lock()
+        # One at a time, and all in one thread: a large one takes a hundred megabytes while it is drawn, and what a
+        # thread has taken of memory it keeps for its next.
+        self._drawing = ThreadPoolExecutor(1, thread_name_prefix="isotact-photos")
 
     def sweep(self) -> None:
         """Remove what was being written when the laptop went off."""
@@ -60,23 +69,28 @@ class Photos:
 
     def add(self, sent: bytes) -> Photo:
         """Keep a photo; it is on the disk when this returns. Raises RefusedError for what is none."""
-        with self._turn:
-            whole, small, size = _drawn_anew(sent)
-        key = hashlib.sha256(whole).hexdigest()
-        with in_words(self.folder):
-            self._write(self._small(key), small)
-            self._write(self.file(key), whole)
-        return Photo(id=key, width_px=size[0], height_px=size[1], size_bytes=len(whole))
+        return self.keep(self.draw(sent).result())
+
+    def draw(self, sent: bytes) -> "Future[Drawn]":
+        """Draw a photo anew, once those before it are drawn. The answer raises RefusedError for what is none."""
+        return self._drawing.submit(_drawn_anew, sent)
+
+    def keep(self, drawn: Drawn) -> Photo:
+        """Keep what was drawn; it is on the disk when this returns."""
+        key = hashlib.sha256(drawn.whole).hexdigest()
+        self._keep(key, drawn)
+        return Photo(id=key, width_px=drawn.size[0], height_px=drawn.size[1], size_bytes=len(drawn.whole))
 
     def take(self, key: str, whole: bytes) -> None:
         """Keep one that another folder of ours kept. Raises RefusedError for what is not what it is called by."""
         if hashlib.sha256(whole).hexdigest() != key:
             raise _refused(f"found a photo that is not what its name says: {key}.", "It was damaged or changed.")
-        with self._turn:
-            _, small, _ = _drawn_anew(whole)
+        self._keep(key, self.draw(whole).result()._replace(whole=whole))
+
+    def _keep(self, key: str, drawn: Drawn) -> None:
         with in_words(self.folder):
-            self._write(self._small(key), small)
-            self._write(self.file(key), whole)
+            self._write(self._small(key), drawn.small)
+            self._write(self.file(key), drawn.whole)
 
     def has(self, key: str) -> bool:
         """Whether a photo of that id is kept."""
@@ -125,8 +139,8 @@ class Photos:
             new.unlink(missing_ok=True)
 
 
-def _drawn_anew(sent: bytes) -> tuple[bytes, bytes, tuple[int, int]]:
-    """The picture as JPEG, upright, no longer than we keep; the same small; and its size in pixels."""
+def _drawn_anew(sent: bytes) -> Drawn:
+    """The picture as JPEG, upright, no longer than we keep."""
     from PIL import Image, UnidentifiedImageError
 
     if len(sent) > MOST_BYTES:
@@ -147,7 +161,7 @@ def _drawn_anew(sent: bytes) -> tuple[bytes, bytes, tuple[int, int]]:
         raise _refused("found no photo; expected a JPEG, PNG or WebP file.", "Send the photo itself.") from error
     small = plain.copy()
     small.thumbnail((SMALL_PX, SMALL_PX))
-    return _jpeg(plain), _jpeg(small), plain.size
+    return Drawn(_jpeg(plain), _jpeg(small), plain.size)
 
 
 def _must_be_small_enough(found: Any) -> None:
