@@ -27,6 +27,7 @@ from contextlib import closing
 from pathlib import Path
 from typing import Any
 
+import evening
 from PIL import Image
 
 from isotact.catalogue import read_file, shipped
@@ -358,7 +359,7 @@ def main() -> int:
         server = Server(Path(place) / "a")
         rows += soak(server, options.requests) + crowd(server) + ticking(server, 20_000)
         server.stop()
-        rows += stops(Path(place) / "b") + full_disk(Path(place) / "c")
+        rows += stops(Path(place) / "b") + full_disk(Path(place) / "c") + evening.rows(Path(place))
     print("| what | measured | |\n|---|---|---|")
     for what, measured, good in rows:
         print(f"| {what} | {measured} | {'holds' if good else 'DOES NOT HOLD'} |")
