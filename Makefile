@@ -10,7 +10,7 @@ WORKERS ?= -n 3 --dist worksteal
 WEB := $(shell find web/src web/index.html web/*.config.* web/tsconfig.json -type f 2>/dev/null)
 STATIC := src/isotact/api/static/index.html
 
-.PHONY: help demo serve wheel test before-tests test-deep soak mutants lint python-lint web-lint unit web-unit python-unit
+.PHONY: help demo serve wheel test before-tests test-deep soak mutants contract lint python-lint web-lint unit web-unit python-unit
 .PHONY: count bench client screenshots clean
 
 help: ## What there is
@@ -59,6 +59,9 @@ soak: $(STAMPS)/dev $(STATIC) ## Kill it, flood it, fill its disk: the table tha
 
 mutants: $(STAMPS)/dev ## Break the product on purpose, a line at a time: no test may miss it
 	$(PY)/python tools/mutants.py
+
+contract: $(STAMPS)/dev ## Whatever can be made up, sent to every route by every role, for ten minutes
+	$(PY)/python tools/contract.py
 
 client: $(STAMPS)/dev $(STAMPS)/web ## Generate the front end's API client from the API
 	@$(PY)/python tools/openapi.py build/openapi.json

@@ -52,7 +52,7 @@ class Entry(BaseModel):
     uid: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
     what: What
     subject: Annotated[str, Field(pattern=r"^[a-z0-9.:@~+#-]*$", max_length=300)]
-    ago_s: Annotated[float, Field(ge=0, le=LONGEST_AWAY_S, allow_inf_nan=False)] = 0.0
+    ago_s: Annotated[float, Field(ge=0, le=LONGEST_AWAY_S, allow_inf_nan=False, strict=True)] = 0.0
     reason: LongText | None = None
     readings: Annotated[tuple[Reading, ...], Field(max_length=20)] = ()
     photos: Annotated[tuple[PhotoId, ...], Field(max_length=8)] = ()

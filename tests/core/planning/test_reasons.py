@@ -12,6 +12,7 @@ import pytest
 
 from isotact.catalogue import shipped
 from isotact.core.model import Plan, ResolvedRig, resolve
+from isotact.core.model.profile import Profile
 from isotact.core.model.rig import BagItem
 from isotact.core.model.variants import with_devices, with_profile
 from isotact.core.planning import plan
@@ -335,3 +336,29 @@ def test_marks_that_go_through_the_body_are_warned_of(marks: bool):
     warned = [one for one in plan(found).warnings if "marks do not come back" in one]
     assert bool(warned) is marks
     assert not [one for one in planned(rig(LENS, ["power-2-power-2-100"], [FOCUS])).warnings if "marks do not" in one]
+
+
+def test_what_could_hang_on_either_of_two_is_summed_over_both():
+    """Two hubs of 10 W each, and three heads of 5 W that each could take: with its own watt a hub carries one."""
+
+    def hub(number: int) -> Profile:
+        ends = [port("in", "usb-a", power("in")), *(port(f"out-{n}", "usb-c", power("out", max_a=3)) for n in range(3))]
+        return profile(f"hub-{number}", ports=ends, power={"draw_w": 1})
+
+    bank = profile(
+        "bank",
+        ports=[port(f"out-{n}", "usb-a", power("out", max_a=2)) for n in range(2)],
+        power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": 90}},
+    )
+    heads = [
+        camera(ports=[port("usb", "usb-c", power("in"))], power={"draw_w": 5},
+               surfaces=[{"id": "rec", "name": "rec", "kind": "button"}], accepts=[{"functions": ["record"], "surface": "rec"}])
+        .model_copy(update={"id": f"head-{n}", "name": f"head-{n}"})
+        for n in range(3)
+    ]  # fmt: skip
+    feed = cable("feed", "usb-a", "usb-a", {"medium": "power", "max_a": 5})
+    tail = cable("tail", "usb-c", "usb-c", {"medium": "power", "max_a": 5})
+    wanted = [promise("record", f"head-{n}", "rec", f"record-{n}", weight=3 - n) for n in range(3)]
+    made = plan(rig_of([bank, hub(0), hub(1), *heads], [(feed, 2), (tail, 3)], wanted))
+    assert made.kept == ("record-0", "record-1")
+    assert "head-0, head-1, head-2, hub-0 and hub-1 draw 17 W together." in made.unmet[-1].because

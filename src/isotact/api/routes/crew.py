@@ -27,7 +27,9 @@ class RigAndCrew(Body):
     document: Rig
     people: Annotated[list[Who], Field(min_length=1, max_length=MOST_PEOPLE)]
     given: Annotated[dict[StepId, Who], Field(max_length=500)] = {}
-    done_ago_s: Annotated[dict[StepId, Annotated[float, Field(ge=0, allow_inf_nan=False)]], Field(max_length=500)] = {}
+    done_ago_s: Annotated[
+        dict[StepId, Annotated[float, Field(ge=0, allow_inf_nan=False, strict=True)]], Field(max_length=500)
+    ] = {}
     whole: StrictBool = Field(default=False, description="from its cases, though it is built")
 
 

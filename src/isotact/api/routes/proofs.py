@@ -286,7 +286,7 @@ class Film(Body):
     """A reading of a delay, and the limit that it is held to, if any."""
 
     reading: Reading
-    at_most_ms: Annotated[float | None, Field(gt=0, le=1e6)] = None
+    at_most_ms: Annotated[float | None, Field(gt=0, le=1e6, strict=True)] = None
 
 
 class Delay(Struct):

@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from isotact.core.model.base import Struct, flawed
 from isotact.core.model.units import SignedMillimetres
 
-Number = Annotated[float, Field(ge=-1e9, le=1e9)]
+Number = Annotated[float, Field(ge=-1e9, le=1e9, strict=True)]
 
 
 class Position(Struct):

@@ -34,7 +34,7 @@ class Shot(Struct):
     far_m: Metres = 1.8
     walk_s: Seconds = Field(default=4, description="how long the subject takes from far to near")
     focal_mm: Millimetres = 35
-    stop: Annotated[float, Field(gt=0.5, le=64)] = 2.8
+    stop: Annotated[float, Field(gt=0.5, le=64, strict=True)] = 2.8
     range_m: Metres = Field(default=20, description="how far away the furthest radio is")
     screens_m: Metres | None = Field(
         default=None, description="how far from the gimbal the crew's screens stand; left out: beside it"

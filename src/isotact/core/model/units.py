@@ -32,6 +32,8 @@ def read_quantity(written: object, unit: str) -> object:
 
     Raises ValueError when the text has no number or a unit of another dimension.
     """
+    if isinstance(written, bool):
+        raise ValueError(f"found {str(written).lower()}; expected a number, as in {unit}")
     if not isinstance(written, str):
         return written
     found = _WRITTEN.match(written) if len(written) <= LONGEST else None

@@ -10,21 +10,23 @@ from isotact.core.model.base import Struct
 
 # From a few takes on their spread is known; nobody counts frames twenty times.
 MOST_TAKES = 20
-Rate = Annotated[float, Field(ge=1, le=1000, allow_inf_nan=False)]
+Rate = Annotated[float, Field(ge=1, le=1000, allow_inf_nan=False, strict=True)]
 
 
 class Filmed(Struct):
     """Takes in which frames were counted between a moment on the clock and the same moment on the screen."""
 
-    frames: Annotated[tuple[Annotated[int, Field(ge=0, le=10_000)], ...], Field(min_length=1, max_length=MOST_TAKES)]
+    frames: Annotated[
+        tuple[Annotated[int, Field(ge=0, le=10_000, strict=True)], ...], Field(min_length=1, max_length=MOST_TAKES)
+    ]
     rate_fps: Rate = Field(description="of the camera that filmed both")
 
 
 class Pair(Struct):
     """One frame in which both clocks can be read: the clock itself and, behind it, the one on the screen."""
 
-    real_ms: Annotated[float, Field(ge=0, le=1e9)]
-    shown_ms: Annotated[float, Field(ge=0, le=1e9)]
+    real_ms: Annotated[float, Field(ge=0, le=1e9, strict=True)]
+    shown_ms: Annotated[float, Field(ge=0, le=1e9, strict=True)]
 
 
 class Clocks(Struct):

@@ -19,9 +19,9 @@ class Reading(Struct):
 
     ask: Id
     seen: bool | None = None
-    value: Annotated[float | None, Field(ge=0, le=1e6)] = None
+    value: Annotated[float | None, Field(ge=0, le=1e6, strict=True)] = None
     plus_minus: Annotated[
-        float | None, Field(ge=0, le=1e6, description="how far `value` may be off; film tells its own")
+        float | None, Field(ge=0, le=1e6, strict=True, description="how far `value` may be off; film tells its own")
     ] = None
     filmed: Filmed | None = None
     clocks: Clocks | None = None

@@ -1,7 +1,7 @@
 """Turns a minimal conflicting set into sentences that say who wants what."""
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Literal, cast
 
 from isotact.core.model.behaviour import Accepts, Relays
@@ -31,6 +31,10 @@ def conflict_obstacles(
         kind: {power_words.outlet_of(rig, spans[key[0]]) for other, key in core if other == kind}
         for kind in _AT_OUTLETS
     }
+    takers = {
+        kind: frozenset(power_ends(rig, spans[key[0]])[2] for other, key in core if other == kind)
+        for kind in _AT_OUTLETS
+    }
     beside: set[Group] = set()
     if flat:
         battery = power_words.battery(rig, core, feeds)
@@ -45,7 +49,8 @@ def conflict_obstacles(
             if outlet not in fed[kind]:
                 continue
             fed[kind].remove(outlet)
-        if kind == "knob":
+            yield _AT_OUTLETS[kind](rig, key, spans, takers[kind])
+        elif kind == "knob":
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:
             yield _WORDS[kind](rig, key, spans)
@@ -104,7 +109,12 @@ def _can_sit(spans: Mapping[str, Span], device: str) -> bool:
     return any(span.use.is_seat and device in (span.a.device, span.b.device) for span in spans.values())
 
 
-_AT_OUTLETS = ("limit", "peak", "electronics")
+_AT_OUTLETS: Mapping[str, Callable[..., Obstacle]] = {
+    "limit": power_words.limit,
+    "peak": power_words.peak,
+    "electronics": power_words.electronics,
+}
+"""What is said of an outlet, with all the others of which the same is said."""
 
 
 def _knob(rig: ResolvedRig, options: Mapping[str, list[Requirements]], asked: list[str], knob: Knob) -> Obstacle:
@@ -281,13 +291,10 @@ _WORDS = {
     "exclusive": _exclusive,
     "clients": _clients,
     "feed": power_words.feed,
-    "limit": power_words.limit,
     "seat": _seat,
     "payload": _payload,
     "aloft": _aloft,
     "on": power_words.nothing_on,
-    "peak": power_words.peak,
-    "electronics": power_words.electronics,
     "two-feeds": power_words.two_feeds,
     "order": _order,
     "dark": _dark,

@@ -62,12 +62,21 @@ def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:
     return f"{words} carries {limit:g} A{' for a moment' if moment else ''} ({limit * outlet.min_v:.3g} W)"
 
 
-def limit(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    """More is drawn for good than outlet, inlet or cable carry."""
+def limit(
+    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], beside: frozenset[str] = frozenset()
+) -> Obstacle:
+    """More is drawn for good than outlet, inlet or cable carry; `beside`: other takers of which the same is said."""
     span = spans[key[0]]
     giver, _, taker, _ = power_ends(rig, span)
     most = _tightest(rig, span, moment=False)
-    says = f"{most}; {_hanging(rig, spans, taker)} from {rig[giver].name}."
+    shared = _shared(rig, spans, taker, beside)
+    if shared:
+        draws = [(placed.name, power.draw_w) for placed, power in shared]
+        says = (
+            f"{most}; {together([name for name, _ in draws])} draw {sum(draw_w for _, draw_w in draws):.3g} W together."
+        )
+    else:
+        says = f"{most}; {_hanging(rig, spans, taker)} from {rig[giver].name}."
     return Obstacle(kind="power", device=giver, says=says)
 
 
@@ -80,26 +89,38 @@ def _hanging(rig: ResolvedRig, spans: Mapping[str, Span], taker: str) -> str:
     return f"{together([name for name, _ in draws])} draw {total:.3g} W together, with what hangs on them,"
 
 
-def _below(rig: ResolvedRig, spans: Mapping[str, Span], taker: str) -> list[tuple[Placed, Power]]:
-    """A device and all that has no other feed than it, with what each draws."""
+def _shared(
+    rig: ResolvedRig, spans: Mapping[str, Span], taker: str, beside: frozenset[str]
+) -> list[tuple[Placed, Power]]:
+    """What could hang on a device or another of which the same is said; nothing where that is no more than its own."""
+    every = _below(rig, spans, taker, *beside)
+    alone = [one for each in {taker, *beside} for one in _below(rig, spans, each)]
+    return every if len(every) > len({placed.id for placed, _ in alone}) else []
+
+
+def _below(rig: ResolvedRig, spans: Mapping[str, Span], *takers: str) -> list[tuple[Placed, Power]]:
+    """Devices and all that has no other feed than them, with what each draws."""
     givers: dict[str, set[str]] = {}
     for span in spans.values():
         if is_power(span):
             giver, _, fed, _ = power_ends(rig, span)
             givers.setdefault(fed, set()).add(giver)
-    below, grown = {taker}, True
+    below, grown = {*takers}, True
     while grown:
         more = {one for one, those in givers.items() if those <= below and not rig.runs_alone(one)} - below
         below, grown = below | more, bool(more)
     return [(rig[one], power) for one in sorted(below) if (power := rig[one].profile.power) is not None]
 
 
-def peak(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
-    """More is drawn for a moment than they carry."""
+def peak(
+    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], beside: frozenset[str] = frozenset()
+) -> Obstacle:
+    """More is drawn for a moment than they carry; `beside` as for `limit`."""
     span = spans[key[0]]
     giver, _, taker, _ = power_ends(rig, span)
     power, most = rig[taker].profile.power, _tightest(rig, span, moment=True)
-    starting = [(placed.name, one.moment_w) for placed, one in _below(rig, spans, taker)]
+    hanging = _shared(rig, spans, taker, beside) or _below(rig, spans, taker)
+    starting = [(placed.name, one.moment_w) for placed, one in hanging]
     total = sum(moment_w for _, moment_w in starting)
     says = f"{most}; {rig[taker].name} and what hangs on it ask for more when they start."
     if len(starting) > 1:
@@ -119,7 +140,9 @@ def _hungry(rig: ResolvedRig, spans: Mapping[str, Span], giver: str) -> list[Pow
     return [power for taker in sorted(takers) if (power := rig[taker].profile.power) is not None]
 
 
-def electronics(rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span]) -> Obstacle:
+def electronics(
+    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], _beside: frozenset[str] = frozenset()
+) -> Obstacle:
     """Motors would hang on what stands electronics only."""
     span = spans[key[0]]
     giver, outlet, taker, _ = power_ends(rig, span)
