@@ -8,6 +8,7 @@ import re
 import sys
 import tempfile
 import time
+import traceback
 from collections import Counter
 from pathlib import Path
 from typing import Any
@@ -73,10 +74,16 @@ def asked(folder: Path, asker: str, seed: int) -> tuple[Counter[int], list[str]]
                     given_kwargs={},
                     feedback=FeedbackSources(),
                 )()
-            except Exception as error:  # whatever it is, it is told, and the next route is asked
-                wrong.append(f"{asker}: {label}: {error!r}"[:2000])
+            except (Exception, BaseExceptionGroup) as error:  # whatever it is, it is told, and the next route is asked
+                wrong.append(f"{asker}: {label}: {_told(error)}")
     app.state.work.close()
     return found, wrong
+
+
+def _told(error: BaseException) -> str:
+    """What went wrong, with the request that it went wrong with."""
+    told = "".join(traceback.format_exception(error))
+    return told[told.find("Reproduce with") :][:3000] if "Reproduce with" in told else told[-3000:]
 
 
 def main() -> int:

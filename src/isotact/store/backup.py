@@ -11,7 +11,7 @@ import os
 import shutil
 import sqlite3
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from contextlib import closing
 from pathlib import Path
 from typing import Any
@@ -125,14 +125,14 @@ def restore(store: Store, source: Path) -> Path:
         with in_words(source):
             copy(source, brought)
         try:
-            # Opened as any database is: brought up to date.
-            rows = {table: _rows(Store(brought).file, table) for table in TABLES}
-            _must_make_sense(rows, source)
+            Store(brought).close()  # opened as any database is: brought up to date
+            _must_have_tables(brought, source)
+            _must_make_sense(_events(brought), source)
             for key, whole in _photos_in(brought):
                 store.photos.take(key, whole)
+            return _replace(store, brought, "restored")
         except (sqlite3.DatabaseError, peewee.DatabaseError) as error:
             raise IsotactError(f"{source} is no backup of Isotact's: {error}. Nothing was changed.") from error
-    return _replace(store, rows, "restored")
 
 
 def _photos_in(backup: Path) -> Iterator[tuple[str, bytes]]:
@@ -142,18 +142,30 @@ def _photos_in(backup: Path) -> Iterator[tuple[str, bytes]]:
             yield from raw.execute(f"SELECT id, whole FROM {PHOTOS_KEPT} ORDER BY id")
 
 
-def _must_make_sense(rows: dict[str, list[dict[str, Any]]], source: Path) -> None:
-    """Raise IsotactError for rows that could not be read again once they were here."""
-    for number, row in enumerate(rows["event"], start=1):
-        sequence = row.get("sequence")
+def _must_make_sense(events: Iterable[tuple[Any, Any]], source: Path) -> None:
+    """Raise IsotactError for events that could not be read again once they were here: number and data of each."""
+    for number, (sequence, data) in enumerate(events, start=1):
         if not isinstance(sequence, int) or not 0 < sequence <= MOST_SEQUENCE:
             raise IsotactError(f"{source}: event {number} has the number {sequence}; expected 1 to {MOST_SEQUENCE}.")
         try:
-            is_data = not row.get("data") or isinstance(json.loads(row["data"]), dict)
+            is_data = not data or isinstance(json.loads(data), dict)
         except (ValueError, TypeError, RecursionError):
             is_data = False
         if not is_data:
             raise IsotactError(f"{source}: event {sequence} holds data that is no JSON. Nothing was changed.")
+
+
+def _must_have_tables(file: Path, source: Path) -> None:
+    with closing(sqlite3.connect(f"{file.absolute().as_uri()}?mode=ro", uri=True)) as raw:
+        there = {name for (name,) in raw.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    missing = sorted({*TABLES} - there)
+    if missing:
+        raise IsotactError(f"{source} is no backup of Isotact's: it has no {', '.join(missing)}. Nothing was changed.")
+
+
+def _events(file: Path) -> Iterator[tuple[Any, Any]]:
+    with closing(sqlite3.connect(f"{file.absolute().as_uri()}?mode=ro", uri=True)) as raw:
+        yield from raw.execute("SELECT sequence, data FROM event ORDER BY rowid")
 
 
 def _must_be_ours(file: Path) -> None:
@@ -223,12 +235,12 @@ def take_in_export(store: Store, folder: Path) -> tuple[Path, int]:
     rows = _read_history(folder / HISTORY)
     with tempfile.TemporaryDirectory(prefix="isotact-") as place:
         tried = Store(Path(place) / "isotact.sqlite")
-        _replace(tried, rows, "imported", keep=False)
+        _fill(tried, rows)
         changed = _take_in_by_hand(tried, folder)
-        rows = {table: _rows(tried.file, table) for table in TABLES}
+        tried.close()
         for file in sorted((folder / PHOTOS).glob("*.jpg")):
             store.photos.take(file.stem, file.read_bytes())
-    return _replace(store, rows, "imported"), changed
+        return _replace(store, tried.file, "imported"), changed
 
 
 def _look_at_head(file: Path) -> None:
@@ -259,7 +271,7 @@ def _read_history(file: Path) -> dict[str, list[dict[str, Any]]]:
             problems.append(Problem(code="bad-row", path="", message=says, file=str(file), line=number))
     if problems:
         raise RefusedError(problems[:50])
-    _must_make_sense(rows, file)
+    _must_make_sense(((row.get("sequence"), row.get("data")) for row in rows["event"]), file)
     return rows
 
 
@@ -315,26 +327,32 @@ def _rows(file: Path, table: str) -> list[dict[str, Any]]:
         return [dict(row) for row in raw.execute(f"SELECT * FROM {table} ORDER BY rowid")]
 
 
-def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, keep: bool = True) -> Path:
-    """Put rows in the place of all rows, in one transaction, and say so to whoever listens."""
+def _replace(store: Store, brought: Path, what: str) -> Path:
+    """Put the rows of another database in the place of all rows, in one transaction, and say so to whoever listens."""
     with in_words(store.file), closing(sqlite3.connect(store.file, isolation_level=None)) as raw:
         raw.execute("PRAGMA busy_timeout = 5000")
         raw.execute("PRAGMA synchronous = full")
         raw.execute("PRAGMA foreign_keys = on")
+        raw.execute("ATTACH ? AS brought", (str(brought),))
         raw.execute("BEGIN IMMEDIATE")
         try:
             # Nobody else writes from here on: what stands before is in the backup to the last write.
-            before = backup_beside(store.file, f"before-{what}") if keep else store.file
-            (newest,) = raw.execute("SELECT MAX(sequence) FROM event").fetchone()
+            before = backup_beside(store.file, f"before-{what}")
             # Numbers of events only go up: whoever listens goes on from where they were.
-            last = max([newest or 0, *(int(row["sequence"]) for row in rows["event"])])
+            (last,) = raw.execute(
+                "SELECT MAX(COALESCE((SELECT MAX(sequence) FROM main.event), 0), "
+                "COALESCE((SELECT MAX(sequence) FROM brought.event), 0))"
+            ).fetchone()
             for table in TABLES:
-                raw.execute(f"DELETE FROM {table}")
+                raw.execute(f"DELETE FROM main.{table}")
             for table in TABLES:
-                _insert(raw, table, rows[table])
+                columns = ", ".join(f'"{column}"' for column in _columns(raw, table))
+                raw.execute(
+                    f"INSERT INTO main.{table} ({columns}) SELECT {columns} FROM brought.{table} ORDER BY rowid"
+                )
             values = (last + 1, now(), "", "all", "all", what, 0, "", "", "Everything", "", "")
-            columns = "sequence, at, person, kind, id, what, revision, subject, device, words, text, data"
-            raw.execute(f"INSERT INTO event ({columns}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", values)
+            names = "sequence, at, person, kind, id, what, revision, subject, device, words, text, data"
+            raw.execute(f"INSERT INTO main.event ({names}) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)", values)
             raw.execute("COMMIT")
         except sqlite3.IntegrityError as error:
             raise IsotactError(f"The rows do not fit together: {error}. Nothing was changed.") from error
@@ -342,6 +360,28 @@ def _replace(store: Store, rows: dict[str, list[dict[str, Any]]], what: str, kee
             if raw.in_transaction:
                 raw.execute("ROLLBACK")
     return before
+
+
+def _columns(raw: sqlite3.Connection, table: str) -> list[str]:
+    known: list[str] = [column[1] for column in raw.execute(f"PRAGMA main.table_info({table})")]
+    found = [column[1] for column in raw.execute(f"PRAGMA brought.table_info({table})")]
+    if sorted(known) != sorted(found):
+        raise IsotactError(
+            f"The table {table} has {', '.join(found)}; expected {', '.join(known)}. Nothing was changed."
+        )
+    return known
+
+
+def _fill(store: Store, rows: dict[str, list[dict[str, Any]]]) -> None:
+    """Put rows into a database that is empty."""
+    with closing(sqlite3.connect(store.file)) as raw:
+        raw.execute("PRAGMA foreign_keys = on")
+        try:
+            with raw:
+                for table in TABLES:
+                    _insert(raw, table, rows[table])
+        except (sqlite3.IntegrityError, OverflowError) as error:
+            raise IsotactError(f"The rows do not fit together: {error}. Nothing was changed.") from error
 
 
 def _insert(raw: sqlite3.Connection, table: str, rows: list[dict[str, Any]]) -> None:

@@ -7567,7 +7567,7 @@ export interface components {
              * Who
              * @default
              */
-            who: string;
+            who: string | "";
         };
         /**
          * Trial

@@ -1,6 +1,6 @@
 """Comparing: other plans, all ways to a picture, what it takes, the functions matrix, advice, single joins, pins."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter
 from fastapi.concurrency import run_in_threadpool
@@ -16,7 +16,7 @@ from isotact.api.routes.plans import RigToPlan
 from isotact.api.routes.recipes import RigAndRecipes, known_recipes
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.model import Rig
-from isotact.core.model.words import Id
+from isotact.core.model.words import Id, Name
 from isotact.core.questions import (
     Advice,
     Alternative,
@@ -45,7 +45,7 @@ class ToPromise(Body):
 
     document: Rig
     text: Annotated[str, Field(max_length=300)] = ""
-    who: Annotated[str, Field(max_length=60)] = ""
+    who: Annotated[Name, Field(max_length=60)] | Literal[""] = ""
 
 
 class AboutPromise(Body):
