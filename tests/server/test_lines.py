@@ -98,6 +98,7 @@ def test_all_of_the_network_together_keep_room_for_the_laptop(shared: int, monke
 
 def test_who_does_not_read_what_he_asked_for_is_cut_off(monkeypatch: pytest.MonkeyPatch):
     monkeypatch.setattr(lines, "UNREAD_WITHIN_S", 0.2)
+    monkeypatch.setattr(lines, "KEEP_ALIVE", {})  # by which the system gives him up too, within the minute
     is_over = threading.Event()
 
     async def large(scope: Any, receive: Any, send: Any) -> None:

@@ -200,3 +200,11 @@ def test_what_is_given_to_nobody_is_nobodys_whatever_came_with_it(store: Store):
         {"uid": "phone-a-1", "what": "given", "subject": "wake:body", "photos": ("a" * 64,)}
     )
     assert store.log.add(FERRY.id, [taken_back], 1).given == {}
+
+
+def test_nobody_is_out_of_reach_for_longer_than_a_week():
+    week_s = 7 * 24 * 3600
+    entry = {"uid": "phone-a-1", "what": "done", "subject": "wake:body"}
+    assert Entry.model_validate({**entry, "ago_s": week_s}).ago_s == week_s
+    with pytest.raises(ValidationError):
+        Entry.model_validate({**entry, "ago_s": week_s + 1})

@@ -3,6 +3,8 @@
 import csv
 import io
 import json
+import time
+from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
 
@@ -13,6 +15,7 @@ from isotact.store import RIG, About, Entry, Line, Looked, Store, Wanted, as_csv
 from isotact.store.author import person
 from tests.rigs import SHIPPED
 from tests.store.earlier import FERRY
+from tests.store.saying import said
 
 OTHER = SHIPPED["night-ferry-c"]
 ABOUT = Looked(
@@ -107,3 +110,22 @@ def test_a_cell_that_begins_like_a_formula_is_text(store: Store):
     store.log.add(FERRY.id, [Entry.model_validate(note)], 1, "Ada")
     table = "".join(as_csv(store.book.of_day(datetime.now().astimezone().date().isoformat())))
     assert list(csv.DictReader(io.StringIO(table)))[-1]["text"] == '\'=HYPERLINK("x")'
+
+
+@pytest.fixture
+def in_auckland(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """A laptop twelve hours ahead of universal time."""
+    monkeypatch.setenv("TZ", "NZST-12")
+    time.tzset()
+    yield
+    monkeypatch.undo()
+    time.tzset()
+
+
+@pytest.mark.usefixtures("in_auckland")
+def test_a_day_is_one_by_the_clock_of_this_machine(store: Store):
+    """Ten in the evening of the third, universal time, is ten in the morning of the fourth there."""
+    said(store, "done", "wake:body", uid="phone-a-1")
+    store.tables.Event.update(at="2026-05-03T22:00:00.000+00:00").where(store.tables.Event.uid == "phone-a-1").execute()
+    assert [line.what for line in store.book.of_day("2026-05-04")] == ["done"]
+    assert list(store.book.of_day("2026-05-03")) == []

@@ -1,6 +1,6 @@
 """Sign-ins: a token shows one while it holds, and no token is kept."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -47,3 +47,9 @@ def test_no_token_is_in_the_file(store: Store, tmp_path: Path):
     files = [file.read_bytes() for file in tmp_path.iterdir() if file.is_file()]
     assert any(b"Ada" in data for data in files)
     assert not any(token.encode() in data for data in files)
+
+
+def test_a_sign_in_lasts_a_week_of_shooting(store: Store):
+    _, begun = store.sign_ins.begin("Ada", "tick")
+    lasts = datetime.fromisoformat(begun.expires_at) - datetime.fromisoformat(begun.made_at)
+    assert lasts == timedelta(days=7)

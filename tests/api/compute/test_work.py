@@ -247,6 +247,7 @@ def test_what_is_ticked_never_stands_behind_plans(work: Work, tmp_path: Path):
         await written(tmp_path / "0")
         await written(tmp_path / "1")
         answer: str = await ask(work, tick)
+        assert not any(one.done() for one in asked), "the plans are under way all the while"
         for asker in askers:
             asker.has_gone = True
         await asyncio.gather(*asked, return_exceptions=True)

@@ -164,6 +164,13 @@ def test_a_role_does_what_it_says_and_what_is_done_bears_the_name_of_the_sign_in
     assert laptop.get("/api/log", params={"what": "undone"}).json()[0]["person"] == "Zoë"
 
 
+def test_who_comes_from_the_laptop_by_its_name_on_the_network_is_not_the_laptop_itself(app: FastAPI):
+    """As a program that hands on what the network asks: both ends of the line have to be the laptop's own."""
+    handed_on = TestClient(app, base_url=CART, headers={"Origin": CART}, client=("127.0.0.1", 40_000))
+    assert handed_on.get("/api/me").json()["is_here"] is False
+    assert code_of(handed_on.get("/api/rigs")) == (401, "not-joined")
+
+
 def test_wrong_codes_are_looked_at_a_few_times_only(app: FastAPI, clock: Clock):
     client, right = phone(app), app.state.sharing.codes["tick"]
     for _ in range(TRIES):

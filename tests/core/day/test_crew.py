@@ -1,11 +1,12 @@
 """A sheet on one, two or three people: everything is done, in an order that works, by hands that are free."""
 
+from dataclasses import replace
 from itertools import combinations
 
 import pytest
 
 from isotact.core.bench.execution import carry_out
-from isotact.core.day import Crewed, crewed
+from isotact.core.day import Crewed, crew, crewed
 from isotact.core.runsheet import RunSheet
 from isotact.core.trades import fresh_world
 from isotact.core.world import prove
@@ -132,3 +133,25 @@ def test_the_same_sheet_always_gives_the_same():
 def test_three_people_over_a_demo_sheet_are_dealt_out_to_within_two_in_a_hundred(rig: str, most: float):
     """Counted in the solver's work, not by the clock: the same on every machine."""
     assert crewed(carried(rig).sheet, ("Ada", "Bo", "Cy")).gap <= most
+
+
+def test_where_the_search_ends_early_fewer_people_who_are_quicker_are_taken(monkeypatch: pytest.MonkeyPatch):
+    """As if for three nothing better was found by then than one step after the other."""
+    sheet, deal = carried("night-ferry-b").sheet, crew._dealt
+
+    def early(left, people, *rest):
+        tasks, found = deal(left, people, *rest)
+        at, starts = 0, {}
+        for task in tasks:
+            starts[task.key] = at
+            at += task.takes + task.waits
+        poor = replace(
+            found, starts=starts, by={task.key: task.one_of[: task.count] for task in tasks}, end=at, bound=0
+        )
+        return tasks, poor
+
+    alone = crewed(sheet, CREW[:1]).left_s
+    monkeypatch.setattr(crew, "_dealt", early)
+    found = crewed(sheet, CREW)
+    assert found.left_s < alone
+    must_be_sound(sheet, found, CREW)

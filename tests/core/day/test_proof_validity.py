@@ -6,6 +6,7 @@ from typing import Any
 import pytest
 
 from isotact.core.day import lapsed
+from isotact.core.model.variants import with_devices, with_profile
 from isotact.core.questions import BuiltRig
 from tests.corpus import Drawn, every
 from tests.edits import edited
@@ -96,3 +97,14 @@ def test_all_that_a_proof_which_holds_rests_on_stood_where_it_was_proven(drawn: 
         if key in then.plan.kept and not lapsed(stood(then), stood(now), key):
             wanted = [one for one in now.conditions if key in one.promises]
             assert [str(one.key) for one in wanted if not one.holds(then.world)] == []
+
+
+def test_another_kind_of_device_or_one_described_otherwise_spoils_what_goes_through_it():
+    """Where nothing that the promise rests on tells the two apart: only that it is another."""
+    then = stood(Carried.out(demo()))
+    rig = then.rig
+    other = with_profile(rig["transmitter"], summary="The later kind.")
+    now = stood(Carried.out(with_devices(rig, [other])))
+    says = {key: lapsed(then, now, key) for key in now.plan.kept}
+    another = "Quillon link is another device than the one that it was proven with, or was described otherwise."
+    assert {key: lines for key, lines in says.items() if lines} == {"picture": (another,)}
