@@ -1,7 +1,7 @@
 """Break the product on purpose, one line at a time, and see whether the tests of the room that it is in notice.
 
-Each mutant is a copy of the source with one piece of text replaced. `make mutants` prints those that no test killed, and
-what killed the others. With words behind it, only those whose names have them.
+Each mutant is a copy of the source with one piece of text replaced. `make mutants` prints those that no test killed,
+and what killed the others. With words behind it, only those whose names have them.
 """
 
 import os

@@ -99,12 +99,14 @@ def supply(loads: Iterable[Load], sources: Iterable[Source], leads: Iterable[Lea
     """
     taking = {load.device: load for load in loads}
     batteries = {source.device for source in sources}
+    # Best first: of several leads that could feed a device the first is the one that it runs from.
     live = sorted(leads, key=lambda lead: lead.rank)
     while True:
         fed = _fed(taking, batteries, live)
         over = _overloaded(taking, fed)
         if not over:
             return Supply(taking, fed)
+        # All that are overloaded go at once: which of two fuses is quicker nobody knows, and neither holds.
         live = [lead for lead in live if lead.id not in over]
 
 
@@ -112,6 +114,7 @@ def _fed(loads: Mapping[str, Load], batteries: Collection[str], leads: Sequence[
     """Grown from the batteries outwards, so that a ring of leads with no battery in it feeds nobody."""
     # Whoever has a battery is up to begin with; feeds take over from it afterwards.
     powered = {device for device in batteries if device in loads}
+    # What needs no power is there: a lens, a plate, a counterweight.
     powered |= {device for device, load in loads.items() if load.draw_w is None}
     fed: dict[str, Lead | None] = dict.fromkeys(powered)
     grown = True
@@ -123,6 +126,7 @@ def _fed(loads: Mapping[str, Load], batteries: Collection[str], leads: Sequence[
                 grown = True
     for lead in leads:  # the best first: whoever got power sooner by another, or runs from its own, takes this one
         now = fed.get(lead.taker)
+        # Changed over only from a worse lead: of two alike the first found stays, or the two would take turns for ever.
         takes = lead.taker in fed and loads[lead.taker].draw_w is not None and (now is None or lead.rank < now.rank)
         if takes and lead.giver in fed and not _leads_to(fed, lead.giver, lead.taker):
             fed[lead.taker] = lead

@@ -37,6 +37,7 @@ Status = Literal["proven-optimal", "best-so-far", "out-of-time"]
 
 def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Link], status: Status) -> Plan:
     """The plan that `solver` found; an empty one when it found none."""
+    # How many ways there were tells a reader whether the choice was one at all.
     weighed = sum(len(ways) for ways in c.options.values())
     if solver is None:
         return Plan(
@@ -55,6 +56,7 @@ def write_plan(c: ChoiceModel, solver: cp_model.CpSolver | None, links: list[Lin
     by_body = [key for key in by_body if len(taken[key].way.legs) > 1 and not by_motor(c.rig, taken[key].way)]
     warnings += warnings_of(Choices(c.rig, joins, in_use, on_ways, links, tuple(by_body)))
     routes = merged([route_of(c.rig, key, needs, chosen) for key, needs in taken.items()], needing(c.rig))
+    # Hours lead nowhere: they hold or they do not.
     routes += [Route(promise=promise.id, hops=()) for promise in c.rig.rig.lasting if solver.value(c.kept[promise.id])]
     place = {promise.id: number for number, promise in enumerate(c.rig.rig.promises)}
     kept = {route.promise for route in routes}
@@ -86,6 +88,7 @@ def taken_routes(c: ChoiceModel, solver: cp_model.CpSolver) -> dict[str, Require
 
 
 def _joins(c: ChoiceModel, chosen: set[str], taken: dict[str, Requirements], fed: list[str]) -> list[Join]:
+    # A picture that a screen control needs is nobody's promise: what lies on its way belongs to that control.
     users: dict[str, list[str]] = defaultdict(list)
     owner = needing(c.rig)
     for promise, needs in taken.items():
@@ -94,10 +97,13 @@ def _joins(c: ChoiceModel, chosen: set[str], taken: dict[str, Requirements], fed
     carries: dict[str, list[Span]] = defaultdict(list)
     for span in c.spans.values():
         for link in span.links:
+            # A lead may be able to carry what nobody asked of it: that is no part of what it is laid for.
             if link.id in chosen and (span.key in users or span.key in fed or span.use.is_seat):
                 carries[link.id].append(span)
     links = [c.links[key] for key in chosen]
+    # Flags count in the order of the build: cables first, from the cage outwards, then what mates, radios last.
     links.sort(key=lambda link: (not link.is_cable, link.is_radio, _inmost(c.rig, link), link.id))
+    # All at once, since a number given before is kept and none is given twice.
     tags = tags_of(c.rig.rig, links)
     channels = channels_of(c.rig, links)
     joins = []
@@ -143,6 +149,7 @@ def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
     words = []
     for end in link.ends if link.is_cable else ():
         placed = rig[end.device]
+        # Of two sockets that do the same neither is wrong, however much they look alike.
         right = placed.endpoint(end.endpoint)
         words += [
             f"{placed.name}: not “{other.marking}” ({other.place}){_because(other)}"
@@ -166,6 +173,7 @@ def _feeds(c: ChoiceModel, solver: cp_model.CpSolver, chosen: set[str], fed: lis
     source: dict[str, tuple[str | None, str | None]] = {}
     for key in fed:
         giver, _, taker, _ = power_ends(c.rig, c.spans[key])
+        # One feed carries each device: which of its leads is live is the solver's to say, and the bench's to check.
         source[taker] = (giver, next(link.id for link in c.spans[key].links if link.id in chosen))
     feeds = []
     for device in c.rig.devices:
@@ -174,10 +182,12 @@ def _feeds(c: ChoiceModel, solver: cp_model.CpSolver, chosen: set[str], fed: lis
         if device not in c.load_mw:
             feeds.append(Feed(device=device, source="none-needed", load_w=0))
             continue
+        # Hours are those of the battery at the root: what lies between gives on what it gets.
         root = device
         while (above := source.get(root, (None, None))[0]) is not None:
             root = above
         hours = _hours(c, solver, root)
+        # The model counts in whole milliwatts, so that no rounding makes a feed carry a little too much.
         load = solver.value(c.load_mw[device]) / 1000
         fed_from, link_id = source.get(device, (None, None))
         kind: Literal["join", "inner-battery"] = "join" if fed_from else "inner-battery"
@@ -207,6 +217,8 @@ def _choices(c: ChoiceModel, solver: cp_model.CpSolver, taken: dict[str, Require
         value = next((value for value, var in values.items() if solver.value(var)), None)
         now = knob_now(c.rig[device], knob)
         if value is not None and (
+            # Said are what a way needs, what is other than it stands now, and what decides whether a lead feeds: a
+            # prompt that nobody waits for is answered when it comes, or not at all.
             knob in wanted
             or (kind != "answer" and value != now)
             or (kind == "setting" and _guards_power(c, solver, knob))
@@ -225,6 +237,7 @@ def _choices(c: ChoiceModel, solver: cp_model.CpSolver, taken: dict[str, Require
 
 
 def _requisites(taken: dict[str, Requirements], owner: dict[str, str]) -> list[Requisite]:
+    # Loaded on prep day at the latest, so they stand apart from what is set on the rig itself.
     wanted: dict[tuple[str, Literal["firmware", "licence"], str], list[str]] = defaultdict(list)
     for promise, needs in taken.items():
         for leg in needs.way.legs:
@@ -323,6 +336,7 @@ def _order(
             continue
         hard += wake_pairs(c.rig, span)
         if span.links[0].is_radio:
+            # A radio link comes up in any order, but for a network that its clients look for when they start.
             soft += _network_first(c.rig, span)
             continue
         ends = ((span.a, span.b, span.use.role_a), (span.b, span.a, span.use.role_b))
@@ -332,6 +346,7 @@ def _order(
                 soft.append(pair[::-1] if school == "camera-first" else pair)
     warnings = []
     order = list(dict.fromkeys(hard))
+    # What would brown out comes before taste, and after what profiles insist on: a ring of waits is no order at all.
     order += [pair for pair in too_weak if pair not in order and not _reaches(order, *pair[::-1])]
     for first, second in soft:
         if (second, first) in too_weak and (second, first) not in hard and school != "profile":

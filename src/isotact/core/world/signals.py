@@ -98,12 +98,14 @@ class Now:
         world = self._world
         if world.rig[device].profile.wake is not None:
             return world[Waking].awake_since_s.get(device)
+        # Nobody switches it on: it is up as long as it is fed, and since then.
         if not self.supply.has_power(device):
             return None
         lead = self.supply.fed[device]
         if lead is None:
             return 0.0
         above = self.up_since_s(lead.giver)
+        # Later than what feeds it, and not before its own lead was in.
         return None if above is None else max(above, world[Cables].plugs[lead.id].at_s)
 
     def began_s(self, device: str) -> float | None:
@@ -118,6 +120,7 @@ class Now:
 
     def functions(self, promise: ControlPromise) -> list[Arrival]:
         """Where a function that was promised is carried out, and by which way, the quickest first."""
+        # Followed from the knob: which body it reaches, if any, is the question.
         first = [leg for leg in self._starting if starts(leg, promise)]
         found = [arrival for leg, arrival in self._follow(first, promise.function) if ends(leg, promise)]
         return sorted(found, key=lambda arrival: (arrival.delay_ms, arrival.devices))
@@ -131,6 +134,7 @@ class Now:
     def _legs(self) -> list[Leg]:
         world = self._world
         allows = world[Menus].allows
+        # Most parts of a world stop nothing: only those that may are asked of each leg.
         stopping = [part for part in world.parts.values() if type(part).stopped is not State.stopped]
         works: list[Leg] = []
         for leg in self._circuit.legs:
@@ -163,6 +167,7 @@ class Now:
         joined: list[tuple[LinkEnd, LinkEnd, Plugged | None]] = [
             (plug.a, plug.b, plug) for plug in world[Cables].plugs.values() if plug.seated and not plug.held
         ]
+        # In a fixed order: who came first to a full server must not hang on how a set was walked.
         joined += [(two.a, two.b, None) for two in sorted(world[Radio].met, key=str)]
         asking: list[_Client] = []
         for a, b, plug in joined:
@@ -173,6 +178,7 @@ class Now:
                         for here, mine, there, theirs in ((a, one, b, other), (b, other, a, one))
                         if (arc := self._arc(here, mine, there, theirs, plug)) is not None
                     }
+                    # Whether a server lets one in hangs on all who ask: that is settled when they are known.
                     if found and (one.serves is not None or other.serves is not None):
                         asking.append(self._client((a, one), (b, other), plug, found))
                         continue
@@ -187,11 +193,13 @@ class Now:
         self, one: tuple[LinkEnd, Role], other: tuple[LinkEnd, Role], plug: Plugged | None, arcs: dict[Leaving, Arc]
     ) -> "_Client":
         (server, role), (client, _) = (one, other) if one[1].serves is not None else (other, one)
+        # It can ask once it is up and its lead is in, whichever was later.
         since_s = max(self.up_since_s(client.device) or 0.0, plug.at_s if plug is not None else 0.0)
         return _Client(since_s, str(client), Item(server.device, role.name), role.serves or 0, arcs)
 
     def _served(self, asking: list["_Client"]) -> Iterator["_Client"]:
         """Who is let in: whoever came first, as far as there is room."""
+        # Whoever else hangs on that server already has its place: guests of another job, a phone in a pocket.
         taken = Counter(self._world[Radio].guests)
         for client in sorted(asking, key=lambda one: (one.since_s, one.name)):
             if taken[client.server] < client.room:
@@ -200,6 +208,7 @@ class Now:
 
     def _arc(self, here: LinkEnd, mine: Role, there: LinkEnd, theirs: Role, plug: Plugged | None) -> Arc | None:
         world = self._world
+        # What only takes sends nothing: the other direction is asked for itself.
         if mine.gives is False:
             return None
         if plug is not None and not plug.conducts(world.rig, *mine.conductor, from_a=plug.a == here):
@@ -207,10 +216,12 @@ class Now:
         if plug is not None and mine.is_addressed and pair(here, there) not in world[Radio].typed:
             return None
         formats: Formats = None
+        # A picture that arrives in no format that is taken is no picture: the screen stays black.
         if mine.pictures:
             formats = formats_across(world, here, mine, theirs, plug)
             if not formats:
                 return None
+        # Each side may want the other up first, or to find it when it starts: one that does not is enough to break it.
         both = ((here, mine, there), (there, theirs, here))
         if not all(self._found(role, end.device, peer.device, plug) for end, role, peer in both):
             return None
@@ -253,6 +264,7 @@ class Now:
                 yield last, Arrival(signal.devices, signal.delay_ms, look_after(signal.legs))
                 continue
             for arc in self.arcs.get((last.device, last.leaves), ()):
+                # Round in a circle nothing new arrives, and a picture in a loop never ends.
                 if arc.device in signal.devices:
                     continue
                 formats = arc.formats if signal.formats is None or arc.formats is None else signal.formats & arc.formats
@@ -275,6 +287,7 @@ def _through(signal: _Signal, leg: Leg, formats: Formats) -> _Signal:
 def came_up(now: Now, rule: str, device: str, peer: str) -> bool:
     """Whether `device` started after its peer was up, or before it did, as `rule` asks."""
     if rule == "peer-first":
+        # Begun, not up: a device looks for its peer when its start begins, not at the end of it.
         began_s, up_s = now.began_s(device), now.up_since_s(peer)
         return began_s is not None and up_s is not None and began_s >= up_s
     if rule == "self-first":
@@ -286,6 +299,7 @@ def came_up(now: Now, rule: str, device: str, peer: str) -> bool:
 def is_dark(world: World, device: str, surface: str) -> bool:
     """Whether a screen is turned down, or goes dark because one of its device's ports is in use."""
     dark = world.rig[device].profile.surface(surface).dark_when_used
+    # A plug in the port is enough: many screens go dark for it whether or not a picture leaves there.
     in_use = dark is not None and any(plug.has(device, dark) for plug in world[Cables].plugs.values())
     return in_use or Item(device, surface) in world[Waking].dimmed
 
