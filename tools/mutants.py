@@ -456,7 +456,7 @@ def failing_test(change: Mutant | None) -> str | None:
 
     Without a change all of them are run: one that fails anyway would seem to kill whatever it is shown.
     """
-    tests = change.tests if change else dict.fromkeys(test for mutant in MUTANTS for test in mutant.tests)
+    tests = change.tests if change else dict.fromkeys(test for mutant in wanted for test in mutant.tests)
     with tempfile.TemporaryDirectory() as folder:
         there = Path(folder)
         for name in COPIED:
@@ -488,6 +488,7 @@ def survives(mutant: Mutant) -> bool:
     return failed is None
 
 
+wanted = [one for one in MUTANTS if any(words in one.says for words in sys.argv[1:] or [""])]
 # Work on a copy made once, so that whoever goes on writing meanwhile changes no answer.
 BASE = Path(tempfile.mkdtemp())
 for name in COPIED:
@@ -501,7 +502,6 @@ for one in MUTANTS:
         sys.exit(f"'{one.says}': its text stands {times} times in {one.file}.")
 if (failed := failing_test(None)) is not None:
     sys.exit(f"The tests fail with nothing changed: {failed}")
-wanted = [one for one in MUTANTS if any(words in one.says for words in sys.argv[1:] or [""])]
 with ThreadPoolExecutor(max_workers=2) as pool:
     alive = sum(pool.map(survives, wanted))
 shutil.rmtree(BASE)
