@@ -205,6 +205,8 @@ class Work:
             if search.is_stopped:
                 raise _stopped()
             job = self._begin(search, text, sequence)
+            if self._is_closed:  # from another thread, between the look above and here
+                search.abandon()
             try:
                 return await asyncio.wrap_future(job.future)
             except StoppedError:
