@@ -131,7 +131,7 @@ async def takes(body: AboutPromise, store: TheStore, ask: Asks) -> Response:
     return await ask(what_would_do, asked)
 
 
-@question()
+@question(quick=True)
 def with_them_made(desk: AnswerContext, body: ToChange) -> Rig:
     """The rig with changes made to it."""
     changed = with_changes(desk.looked_up(body.document), body.changes)
@@ -196,7 +196,7 @@ async def about_pins(body: RigToPlan, ask: Asks) -> Response:
     return await ask(every_pin, body)
 
 
-@question()
+@question(quick=True)
 def what_words_promise(desk: AnswerContext, body: ToPromise) -> Suggestions:
     """What typed words could promise."""
     return suggest(desk.looked_up(body.document), body.text, body.who.strip())
