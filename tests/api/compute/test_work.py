@@ -149,6 +149,15 @@ async def written(file: Path) -> str:
     raise AssertionError("the question was never begun")
 
 
+async def begun(files: list[Path], count: int) -> None:
+    """Until so many of those are worked at: which come first hangs on who was quicker."""
+    for _ in range(int(PLENTY_S / 0.02)):
+        if sum(file.exists() for file in files) >= count:
+            return
+        await asyncio.sleep(0.02)
+    raise AssertionError("too few were begun")
+
+
 async def ended(pid: int) -> None:
     for _ in range(int(PLENTY_S / 0.05)):
         try:
@@ -167,7 +176,7 @@ def test_whoever_asks_while_it_is_closed_is_told_so_and_what_was_under_way_ends(
 
     async def closed_on() -> list[Any]:
         asked = [asyncio.ensure_future(ask(work, listens, note)) for note in notes]
-        await written(tmp_path / "0")
+        await begun([Path(note.file) for note in notes], 1)
         await asyncio.to_thread(work.close)
         return await asyncio.gather(*asked, ask(work, quick), return_exceptions=True)
 
@@ -239,13 +248,12 @@ def test_one_that_has_something_to_show_shows_it_when_it_is_stopped(work: Work, 
 
 def test_what_is_ticked_never_stands_behind_plans(work: Work, tmp_path: Path):
     async def story() -> str:
-        askers = [Asker() for _ in range(5)]
+        askers, files = [Asker() for _ in range(5)], [tmp_path / str(number) for number in range(5)]
         asked = [
-            asyncio.ensure_future(ask(work, never_ends, Note(file=str(tmp_path / str(number))), asker))
-            for number, asker in enumerate(askers)
+            asyncio.ensure_future(ask(work, never_ends, Note(file=str(file)), asker))
+            for file, asker in zip(files, askers, strict=True)
         ]
-        await written(tmp_path / "0")
-        await written(tmp_path / "1")
+        await begun(files, 2)
         answer: str = await ask(work, tick)
         assert not any(one.done() for one in asked), "the plans are under way all the while"
         for asker in askers:
@@ -307,16 +315,29 @@ def test_a_process_that_falls_over_is_told_and_replaced(work: Work):
     assert asyncio.run(ask(work, quick)) == "quick"
 
 
-def test_more_than_can_be_answered_is_turned_away(work: Work, monkeypatch: pytest.MonkeyPatch):
+def test_more_than_can_be_answered_is_turned_away(work: Work, tmp_path: Path, monkeypatch: pytest.MonkeyPatch):
+    """Both processes are at work, and one more may wait."""
     monkeypatch.setattr(turning, "MOST_WAITING", 3)
 
     async def story() -> list[Any]:
-        return await asyncio.gather(*(ask(work, quick) for _ in range(8)), return_exceptions=True)
+        askers, files = [Asker(), Asker()], [tmp_path / "0", tmp_path / "1"]
+        busy = [
+            asyncio.ensure_future(ask(work, never_ends, Note(file=str(file)), asker))
+            for file, asker in zip(files, askers, strict=True)
+        ]
+        await begun(files, 2)
+        asked = [asyncio.ensure_future(ask(work, quick)) for _ in range(8)]
+        while sum(one.done() for one in asked) < 7:
+            await asyncio.sleep(0.01)
+        for asker in askers:
+            asker.has_gone = True
+        answers = await asyncio.gather(*asked, return_exceptions=True)
+        await asyncio.gather(*busy, return_exceptions=True)
+        return answers
 
     answers = asyncio.run(story())
-    assert answers.count("quick") >= 3
-    assert all(answer == "quick" or isinstance(answer, BusyError) for answer in answers)
-    assert any(isinstance(answer, BusyError) for answer in answers)
+    assert answers.count("quick") == 1
+    assert sum(isinstance(answer, BusyError) for answer in answers) == 7
 
 
 def test_what_is_ones_own_is_known_to_the_processes_at_once(work: Work):
