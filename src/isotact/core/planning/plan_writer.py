@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.calc.power import hours
 from isotact.core.model.needed_pictures import merged, needing
-from isotact.core.model.plan import Choice, CostLine, Feed, Hop, Join, Link, Plan, Requisite, Route, WakePair, Want
+from isotact.core.model.plan import Choice, CostLine, Feed, Join, Link, Plan, Requisite, Route, WakePair
 from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
@@ -21,11 +21,11 @@ from isotact.core.planning.optimising.objective import price
 from isotact.core.planning.optimising.path_flow import taken as way_walked
 from isotact.core.planning.optimising.pins import pin_answers
 from isotact.core.planning.plan_warnings import Choices, warnings_of
+from isotact.core.planning.routes import route_of
 from isotact.core.planning.tape_flags import tags_of
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import is_power, power_ends
 from isotact.core.planning.ways.requirements import Requirements, by_motor, knob_now
-from isotact.core.planning.ways.simple_ways import has_look
 from isotact.core.solver import weighted
 
 if TYPE_CHECKING:
@@ -263,42 +263,6 @@ def _guards_power(c: ChoiceModel, solver: cp_model.CpSolver, knob: tuple[str, st
             ):
                 return True
     return False
-
-
-def route_of(rig: ResolvedRig, promise: str, needs: Requirements, chosen: set[str]) -> Route:
-    """A way as a route over those of its links that are chosen."""
-    way = needs.way
-    hops = []
-    for number, leg in enumerate(way.legs):
-        placed = rig[leg.device]
-        enters = "/".join(leg.enters) if leg.enters else None
-        leaves = "/".join(leg.leaves) if leg.leaves else None
-        words = f"{placed.name}: {placed.profile.surface(leg.surface).name}" if leg.surface else placed.name
-        hops.append(Hop(device=leg.device, enters=enters, leaves=leaves, delay_ms=leg.delay_ms, words=words))
-        if number < len(way.crossings):
-            crossing = way.crossings[number]
-            link = next(link.id for link in crossing.span.links if link.id in chosen)
-            hops.append(
-                Hop(
-                    device=crossing.to.device,
-                    link=link,
-                    use=crossing.use,
-                    words=f"out by {placed.endpoint(crossing.at.endpoint).words}",
-                )
-            )
-    wants = tuple(dict.fromkeys(_wants(needs)))
-    return Route(promise=promise, hops=tuple(hops), delay_ms=way.delay_ms, look=has_look(way), wants=wants)
-
-
-def _wants(needs: Requirements) -> Iterator[Want]:
-    for (device, kind, key), values in needs.knobs.items():
-        yield Want(device=device, kind=kind, key=key, values=values)
-    for leg in needs.way.legs:
-        for when in leg.whens:
-            if when.firmware is not None:
-                yield Want(device=leg.device, kind="firmware", values=(when.firmware,))
-            if when.licence is not None:
-                yield Want(device=leg.device, kind="licence", key=when.licence, values=(when.licence,))
 
 
 def _too_weak(c: ChoiceModel, solver: cp_model.CpSolver, chosen: set[str]) -> list[tuple[str, str]]:

@@ -9,7 +9,7 @@ from itertools import product
 from isotact.core.model.needed_pictures import merged, needing, with_needed_pictures
 from isotact.core.model.plan import Plan, Route
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.planning.plan_writer import route_of
+from isotact.core.planning.routes import route_of
 from isotact.core.planning.ways.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.ways.simple_ways import Ways
 from isotact.core.trades import Planned
