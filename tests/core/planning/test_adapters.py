@@ -103,11 +103,11 @@ def test_the_sheet_lays_both_out_and_says_which_goes_where():
 
 
 def test_of_one_kind_two_are_laid_out():
-    assert "And two of micro." in told(small([(DATA, 1), (MICRO, 2)]))
+    assert "And 2 × micro." in told(small([(DATA, 1), (MICRO, 2)]))
 
 
 @pytest.mark.parametrize(
-    ("lies_there", "get", "takes"), [(0, "two of micro", "Get micro, 2 of them."), (1, "micro", "Get micro.")]
+    ("lies_there", "get", "takes"), [(0, "2 × micro", "Get micro, 2 of them."), (1, "micro", "Get micro.")]
 )
 def test_the_reason_names_what_is_to_be_got_and_so_does_what_it_takes(lies_there: int, get: str, takes: str):
     asked = small([(DATA, 1), (MICRO, lies_there)])

@@ -62,9 +62,9 @@ def lead_words(rig: ResolvedRig, link: Link) -> str:
 
 
 def adapter_words(rig: ResolvedRig, adapters: Sequence[str]) -> str:
-    """Adapters in a row; two of one kind are “two of …”."""
+    """Adapters in a row; two of one kind are “2 × …”."""
     names = [rig.cables[key].name for key in dict.fromkeys(adapters)]
-    return f"two of {names[0]}" if len(names) < len(adapters) else together(names)
+    return f"2 × {names[0]}" if len(names) < len(adapters) else together(names)
 
 
 def together(names: Sequence[str]) -> str:
