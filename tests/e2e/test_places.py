@@ -164,7 +164,8 @@ def test_a_device_of_ones_own_is_changed_undone_taken_off_and_brought_back(opene
     )
     page.get_by_label("Profile pack").set_input_files(file)
     expect(page.get_by_role("alert")).to_contain_text("of which you keep revision 2 already, and it differs.")
-    page.get_by_role("button", name="Keep mine as the next revision").click()
+    with page.expect_response(lambda answer: answer.url.endswith("/workshop/keep")):
+        page.get_by_role("button", name="Keep mine as the next revision").click()
     expect(page.get_by_role("alert")).to_have_count(0)
     page.reload()
     panel = page.locator("section").filter(has_text="Devices of your own")

@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 
 from isotact.api.compute import turns as turning
+from isotact.api.compute import work as working
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.processes import Processes
 from isotact.api.compute.work import THREADS, Work, question
@@ -82,6 +83,13 @@ def has_some(desk: AnswerContext, body: Note) -> str:
     Path(body.file).write_text("here", encoding="utf-8")
     IS_OVER.wait(PLENTY_S)
     return "all of it"
+
+
+@question()
+def takes_a_moment(desk: AnswerContext, body: Note) -> str:
+    """Longer than it takes to notice that somebody has gone."""
+    time.sleep(5 * working.LOOK_EVERY_S)
+    return "written"
 
 
 @question(quick=True)
@@ -287,6 +295,19 @@ def test_work_for_somebody_who_has_left_is_ended(work: Work, tmp_path: Path):
         await ended(pid)
 
     asyncio.run(story())
+
+
+def test_what_is_to_be_written_is_worked_at_though_whoever_asked_has_gone(work: Work):
+    async def story() -> str:
+        asker = Asker()
+        asker.has_gone = True
+        with pytest.raises(StoppedError, match="has gone"):
+            await ask(work, takes_a_moment, asker=asker)
+        answer = await work.answer(asker, takes_a_moment, Note(), None, is_kept=True)  # type: ignore[arg-type]
+        said: str = json.loads(bytes(answer.body))
+        return said
+
+    assert asyncio.run(story()) == "written"
 
 
 def test_long_work_never_has_every_process(work: Work, tmp_path: Path):

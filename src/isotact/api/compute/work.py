@@ -148,15 +148,20 @@ class Work:
         if self._processes is not None:
             self._processes.close()
 
-    async def answer(self, request: Request, function: Question, body: BaseModel, name: str | None) -> Response:
-        """The answer to a question, as JSON. Raises what it raises, StoppedError, BusyError."""
+    async def answer(
+        self, request: Request, function: Question, body: BaseModel, name: str | None, is_kept: bool = False
+    ) -> Response:
+        """The answer to a question, as JSON. Raises what it raises, StoppedError, BusyError.
+
+        `is_kept`: something is written by it, so that it is worked at though whoever asked has gone meanwhile.
+        """
         text = body.model_dump_json()
         sequence = await self._at_sequence()
         search = Search(function)
         if name is not None:
             self.searches[name] = search
         try:
-            done = await self._unless_gone(request, search, text, sequence)
+            done = await self._unless_gone(request, search, text, sequence, is_kept)
         finally:
             if name is not None and self.searches.get(name) is search:
                 del self.searches[name]
@@ -174,7 +179,7 @@ class Work:
             self._plans.clear()
         return sequence
 
-    async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int) -> Done:
+    async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int, is_kept: bool) -> Done:
         task = asyncio.ensure_future(self._run(search, text, sequence, who_asks(request)))
         self._under_way[task] = search
         task.add_done_callback(self._ended)
@@ -188,7 +193,7 @@ class Work:
                 raise _closed()
             if search.has_nothing_to_show:
                 raise _stopped()
-            if await request.is_disconnected():
+            if not is_kept and await request.is_disconnected():
                 search.stop()
                 raise StoppedError("Whoever asked has gone.")
 
@@ -259,10 +264,10 @@ class Asking:
     def __init__(self, request: Request, search: SearchName = None) -> None:
         self._request, self._name = request, search
 
-    async def __call__(self, function: Question, body: BaseModel) -> Response:
+    async def __call__(self, function: Question, body: BaseModel, is_kept: bool = False) -> Response:
         """The answer to `body` by `function`; a response, so that what a process wrote is sent as it is."""
         work: Work = self._request.app.state.work
-        return await work.answer(self._request, function, body, self._name)
+        return await work.answer(self._request, function, body, self._name, is_kept)
 
 
 Asks = Annotated[Asking, Depends(Asking)]

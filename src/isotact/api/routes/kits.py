@@ -82,7 +82,7 @@ async def preview(key: DocumentId, body: ListToRead, store: TheStore, ask: Asks)
 async def take_in(key: DocumentId, body: ListToTakeIn, store: TheStore, ask: Asks) -> Saved[Kit]:
     """Take a list in. Refused whole while any line of it is wrong."""
     kit = (await run_in_threadpool(store[KIT].one, key)).document
-    answer = await ask(list_as_read, ListToRead(**body.model_dump(exclude={"made_on"})))
+    answer = await ask(list_as_read, ListToRead(**body.model_dump(exclude={"made_on"})), is_kept=True)
     return await run_in_threadpool(_taken_in, store, kit, Preview.model_validate_json(bytes(answer.body)), body)
 
 

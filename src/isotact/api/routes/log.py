@@ -101,7 +101,7 @@ async def add_to_the_log(key: DocumentId, done: Done, store: TheStore, who: TheW
             raise NotFoundError("photo", photo, ())
     found = Looked()
     if any(entry.subject for entry in done.entries):
-        answer = await ask(looked_at, RigAndEntries(document=rig, entries=done.entries))
+        answer = await ask(looked_at, RigAndEntries(document=rig, entries=done.entries), is_kept=True)
         found = _LOOKED.validate_json(bytes(answer.body))
     person = done.person if who.is_here else who.person
     return await run_in_threadpool(store.log.add, key, done.entries, done.revision, person, found, arrived)

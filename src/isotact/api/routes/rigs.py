@@ -53,7 +53,7 @@ def rig_as_read(desk: AnswerContext, body: NewRig) -> Rig:
 @router.post("", status_code=201)
 async def add_rig(new: NewRig, store: TheStore, own: TheOwn, ask: Asks) -> Saved[Rig]:
     """Add a rig from the text of a document; refused whole with every error at its line."""
-    read = await ask(rig_as_read, new)
+    read = await ask(rig_as_read, new, is_kept=True)
     return await run_in_threadpool(_created, Rig.model_validate_json(bytes(read.body)), store, own)
 
 

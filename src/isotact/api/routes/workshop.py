@@ -134,7 +134,7 @@ async def keep(body: ToKeep, store: TheStore, own: TheOwn, ask: Asks) -> Kept:
     """Keep the documents of a pack as one's own, all of them or none. One that is here already is not replaced, unless
     `over` says on which revision the new one was made.
     """
-    read = await ask(what_is_in_the_pack, Text(text=body.text, file=body.file))
+    read = await ask(what_is_in_the_pack, Text(text=body.text, file=body.file), is_kept=True)
     return await run_in_threadpool(_kept, read.body, body.over, store, own)
 
 
