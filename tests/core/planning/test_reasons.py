@@ -232,6 +232,21 @@ def test_two_faults_at_once_are_both_named():
     )
 
 
+HEADS = [
+    camera(
+        ports=[port("usb", "usb-c", power("in"))],
+        power={"draw_w": 5},
+        surfaces=[{"id": "rec", "name": "rec", "kind": "button"}],
+        accepts=[{"functions": ["record"], "surface": "rec"}],
+    ).model_copy(update={"id": f"head-{n}", "name": f"head-{n}"})
+    for n in range(3)
+]
+"""Three that roll by themselves, of 5 W each."""
+FEED = cable("feed", "usb-a", "usb-a", {"medium": "power", "max_a": 5})
+TAIL = cable("tail", "usb-c", "usb-c", {"medium": "power", "max_a": 5})
+ROLLING = [promise("record", f"head-{n}", "rec", f"record-{n}", weight=3 - n) for n in range(3)]
+
+
 def test_a_feed_that_is_too_weak_says_the_sum():
     """A hub that gives 10 W, and three lamps of 5 W on it."""
     hub = profile(
@@ -247,16 +262,7 @@ def test_a_feed_that_is_too_weak_says_the_sum():
         ports=[port("out", "usb-a", power("out", max_a=2))],
         power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": 90}},
     )
-    heads = [
-        camera(ports=[port("usb", "usb-c", power("in"))], power={"draw_w": 5},
-               surfaces=[{"id": "rec", "name": "rec", "kind": "button"}], accepts=[{"functions": ["record"], "surface": "rec"}])
-        .model_copy(update={"id": f"head-{n}", "name": f"head-{n}"})
-        for n in range(3)
-    ]  # fmt: skip
-    feed = cable("feed", "usb-a", "usb-a", {"medium": "power", "max_a": 5})
-    tail = cable("tail", "usb-c", "usb-c", {"medium": "power", "max_a": 5})
-    wanted = [promise("record", f"head-{n}", "rec", f"record-{n}", weight=3 - n) for n in range(3)]
-    made = plan(rig_of([bank, hub, *heads], [(feed, 1), (tail, 3)], wanted))
+    made = plan(rig_of([bank, hub, *HEADS], [(FEED, 1), (TAIL, 3)], ROLLING))
     assert made.kept == ("record-0",)
     assert "draw 16 W together" in made.unmet[-1].because
 
@@ -350,15 +356,6 @@ def test_what_could_hang_on_either_of_two_is_summed_over_both():
         ports=[port(f"out-{n}", "usb-a", power("out", max_a=2)) for n in range(2)],
         power={"draw_w": 0, "inner_battery": {"name": "battery", "energy_wh": 90}},
     )
-    heads = [
-        camera(ports=[port("usb", "usb-c", power("in"))], power={"draw_w": 5},
-               surfaces=[{"id": "rec", "name": "rec", "kind": "button"}], accepts=[{"functions": ["record"], "surface": "rec"}])
-        .model_copy(update={"id": f"head-{n}", "name": f"head-{n}"})
-        for n in range(3)
-    ]  # fmt: skip
-    feed = cable("feed", "usb-a", "usb-a", {"medium": "power", "max_a": 5})
-    tail = cable("tail", "usb-c", "usb-c", {"medium": "power", "max_a": 5})
-    wanted = [promise("record", f"head-{n}", "rec", f"record-{n}", weight=3 - n) for n in range(3)]
-    made = plan(rig_of([bank, hub(0), hub(1), *heads], [(feed, 2), (tail, 3)], wanted))
+    made = plan(rig_of([bank, hub(0), hub(1), *HEADS], [(FEED, 2), (TAIL, 3)], ROLLING))
     assert made.kept == ("record-0", "record-1")
     assert "head-0, head-1, head-2, hub-0 and hub-1 draw 17 W together." in made.unmet[-1].because
