@@ -156,8 +156,8 @@ MUTANTS = (
     Mutant(
         "an adapter at either end is one in the bag",
         "core/model/plan.py",
-        "return tuple(sorted(key for key in (self.adapter_a, self.adapter_b) if key))",
-        "return tuple(sorted({key for key in (self.adapter_a, self.adapter_b) if key}))",
+        "return tuple(sorted(key for key in adapters if key))",
+        "return tuple(sorted({key for key in adapters if key}))",
         ("tests/core/planning/test_adapters.py",),
     ),
     Mutant(

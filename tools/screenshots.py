@@ -1,5 +1,7 @@
 """Take the pictures in docs/screenshots from the demo, with a server and a database of their own."""
 
+import http.client
+import json
 import os
 import socket
 import subprocess
@@ -227,10 +229,23 @@ def main() -> None:
         server = subprocess.Popen(command, env=os.environ, stdout=subprocess.DEVNULL)
         try:
             _wait_for(f"http://127.0.0.1:{port}/api/health")
+            _join(port)
             _photograph(f"http://127.0.0.1:{port}")
         finally:
             server.terminate()
             server.wait()
+
+
+def _join(port: int) -> None:
+    """Two of the crew, by the code that the laptop shows, from another address than its own."""
+    with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/sharing") as shared:
+        codes = {one["role"]: one["code"] for one in json.load(shared)["codes"]}
+    headers = {"Origin": f"http://127.0.0.1:{port}", "Content-Type": "application/json"}
+    for person, role in (("Ines, second assistant", "tick"), ("Bo", "look")):
+        line = http.client.HTTPConnection("127.0.0.1", port, source_address=("127.0.0.2", 0))
+        line.request("POST", "/api/sign-in", json.dumps({"code": codes[role], "person": person}), headers)
+        line.getresponse().read()
+        line.close()
 
 
 def _wait_for(address: str) -> None:

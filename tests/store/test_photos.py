@@ -4,6 +4,7 @@ import hashlib
 import io
 import subprocess
 import sys
+import threading
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
@@ -11,6 +12,7 @@ import pytest
 from PIL import ExifTags, Image
 
 from isotact.core.model import NotFoundError, RefusedError
+from isotact.core.model.problems import StoppedError
 from isotact.store.photos import LONGEST_PX, MOST_BYTES, MOST_WHOLE_PIXELS, SMALL_PX, Photos
 
 
@@ -185,3 +187,21 @@ def test_what_was_left_half_written_is_swept_up_and_nothing_else(photos: Photos)
     photos.sweep()
     assert not left.exists()
     assert photos.read(kept.id)
+
+
+def test_what_waits_to_be_drawn_holds_up_no_stop(photos: Photos, monkeypatch: pytest.MonkeyPatch):
+    first_begun, may_end = threading.Event(), threading.Event()
+
+    def slowly(sent: bytes) -> object:
+        first_begun.set()
+        may_end.wait(60)
+        return sent
+
+    monkeypatch.setattr("isotact.store.photos._drawn_anew", slowly)
+    waiting = [photos.draw(b"") for _ in range(5)]
+    assert first_begun.wait(60)
+    photos.close()
+    may_end.set()
+    assert [one.cancelled() for one in waiting] == [False, True, True, True, True]
+    with pytest.raises(StoppedError, match="is being stopped"):
+        photos.draw(b"")

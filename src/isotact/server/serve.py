@@ -64,6 +64,7 @@ class Server(uvicorn.Server):
         with suppress(Exception):  # what was never there needs no end
             app = await app.whole() if isinstance(app, Starting) else app
             app.state.is_stopping.set()
+            app.state.store.photos.close()
             await asyncio.to_thread(app.state.work.close)
         await super().shutdown(sockets)
         await self._let_go()

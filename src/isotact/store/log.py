@@ -1,5 +1,7 @@
 """The log of what was done to a rig. Entries are only ever added; how things stand is read off them.
 
+Of one that is there nothing is changed but a time that has not come yet, which a clock that was ahead has written.
+
 An entry is made on a phone that may be out of reach for a while. It bears an id of that phone's making, so that one
 that is sent twice counts once, and it counts from when it was done, not from when it arrived.
 """

@@ -18,7 +18,7 @@ from typing import Any, NamedTuple
 
 from pydantic import BaseModel
 
-from isotact.core.model.problems import NotFoundError, Problem, RefusedError
+from isotact.core.model.problems import NotFoundError, Problem, RefusedError, StoppedError
 from isotact.store.log import PHOTO
 from isotact.store.storage_errors import in_words
 
@@ -62,6 +62,10 @@ class Photos:
         # thread has taken of memory it keeps for its next.
         self._drawing = ThreadPoolExecutor(1, thread_name_prefix="isotact-photos")
 
+    def close(self) -> None:
+        """Draw no more: those that wait for their turn are given up, so that the laptop can be stopped at once."""
+        self._drawing.shutdown(wait=False, cancel_futures=True)
+
     def sweep(self) -> None:
         """Remove what was being written when the laptop went off."""
         for left in self.folder.glob(f"??/.*{UNFINISHED}"):
@@ -73,7 +77,12 @@ class Photos:
 
     def draw(self, sent: bytes) -> "Future[Drawn]":
         """Draw a photo anew, once those before it are drawn. The answer raises RefusedError for what is none."""
-        return self._drawing.submit(_drawn_anew, sent)
+        try:
+            return self._drawing.submit(_drawn_anew, sent)
+        except RuntimeError:  # closed since it was sent
+            raise StoppedError(
+                "Isotact is being stopped on the laptop. Send the photo again once it is back."
+            ) from None
 
     def keep(self, drawn: Drawn) -> Photo:
         """Keep what was drawn; it is on the disk when this returns."""

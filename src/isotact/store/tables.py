@@ -1,4 +1,4 @@
-"""The tables. Rows of revisions and events are only ever added."""
+"""The tables. Rows of revisions and events are only ever added; a time that has not come yet is set right (`log`)."""
 
 from typing import Any
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
-import { deviceName, freeId, proofsShown, stateOf, withoutPromise, worstOf } from "./model";
+import type { Answer, Plan, Proof, Rig, RigPromise, Run } from "../api/client";
+import { cablesLaid, deviceName, freeId, proofsShown, stateOf, withoutPromise, worstOf } from "./model";
 
 const promise = { id: "roll", kind: "control" } as RigPromise;
 const answer = (routes: string[], unmet: string[]) =>
@@ -83,4 +83,14 @@ it("calls a device by its own name, else by its profile's, else by its id", () =
   } as unknown as Rig;
   const drawn = { drawing: { devices: [{ id: "body", name: "Mirrorless body" }] } } as unknown as Answer;
   expect(["grip", "body", "lens"].map((id) => deviceName(rig, id, drawn))).toEqual(["Tansy", "Mirrorless body", "lens"]);
+});
+
+it("counts the cables and adapters that a plan lays, a Y-cable once", () => {
+  const link = (id: string, cable: string | null, lead: string | null = null, adapters: string[] = []) => ({
+    link: { id, cable, lead, adapter_a: adapters[0] ?? null, adapter_b: adapters[1] ?? null },
+  });
+  const plan = {
+    joins: [link("1", "hdmi"), link("2", "hdmi", null, ["mini", "mini"]), link("3", "y", "y#1"), link("4", "y", "y#1"), link("5", null)],
+  } as unknown as Plan;
+  expect(Object.fromEntries(cablesLaid(plan))).toEqual({ hdmi: 2, mini: 2, y: 1 });
 });

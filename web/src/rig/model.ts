@@ -1,4 +1,4 @@
-import type { Answer, Proof, Rig, RigPromise, Run } from "../api/client";
+import type { Answer, Plan, Proof, Rig, RigPromise, Run } from "../api/client";
 
 /** How a promise stands. Each has a mark and a word of its own, so that colour is never needed. */
 export type PromiseState = "asked" | "planned" | "lapsed" | "benched" | "proven" | "failing" | "maybe" | "impossible";
@@ -80,4 +80,13 @@ export function freeId(stem: string, taken: string[]): string {
 export function deviceName(rig: Rig, id: string, answer?: Answer): string {
   const own = rig.devices.find((device) => device.id === id)?.name;
   return own ?? answer?.drawing.devices.find((device) => device.id === id)?.name ?? id;
+}
+
+/** How many of each cable and adapter a plan lays: a piece with several ends counts once. */
+export function cablesLaid(plan: Pick<Plan, "joins">): Map<string, number> {
+  const counts = new Map<string, number>();
+  const pieces = new Map(plan.joins.map(({ link }) => [link.lead ?? link.id, link]));
+  for (const { cable, adapter_a, adapter_b } of pieces.values())
+    for (const key of [cable, adapter_a, adapter_b]) if (key) counts.set(key, (counts.get(key) ?? 0) + 1);
+  return counts;
 }

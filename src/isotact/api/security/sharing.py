@@ -17,11 +17,11 @@ ITSELF = ("127.0.0.1", "::1")
 LETTERS = "23456789ABCDEFGHJKMNPQRSTVWXYZ"
 """None that is taken for another when it is read out or typed: no 0 and O, 1, I and L, U and V."""
 CODE_LENGTH = 8
-"""Thirty letters to the power of eight: with the tries below, found by trying in some ten thousand years."""
+"""Thirty letters to the power of eight: with the tries below somebody with two hundred addresses finds one of the three
+codes in some three hundred years."""
 TRIES, WITHIN_S = 5, 60.0
 """So many wrong codes one address may give in so long. There is no limit for all together, by which one could keep the
-others from joining: from all 65,000 addresses of a large network a code holds for years, and it lasts until the next
-start."""
+others from joining; a code lasts until the next start, or until somebody is sent away."""
 # A laptop that changes networks says its new address this soon.
 LOOK_AGAIN_S = 5.0
 

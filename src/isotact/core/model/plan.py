@@ -52,6 +52,11 @@ class Use(Struct):
         return self.kind == "seat"
 
 
+def in_order(*adapters: Id | None) -> tuple[Id, ...]:
+    """Those of two adapters that there are, in the order in which a lead with both is known again."""
+    return tuple(sorted(key for key in adapters if key))
+
+
 class Link(Struct):
     """Two ends that can be joined: by a cable (bare, or with an adapter at either end), directly, or by radio."""
 
@@ -95,7 +100,7 @@ class Link(Struct):
     @property
     def adapters(self) -> tuple[Id, ...]:
         """The adapters on it, in one order whichever end is a; one kind at each end stands there twice."""
-        return tuple(sorted(key for key in (self.adapter_a, self.adapter_b) if key))
+        return in_order(self.adapter_a, self.adapter_b)
 
     @property
     def stock(self) -> tuple[Id, ...]:

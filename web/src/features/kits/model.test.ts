@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import type { Catalogue, Kit, KitPreview, Plan } from "../../api/client";
-import { rowsOf, several, shareOf, tally, withItem, withoutRow, withRow } from "./model";
+import type { Catalogue, Kit, KitPreview } from "../../api/client";
+import { rowsOf, several, tally, withItem, withoutRow, withRow } from "./model";
 
 const kit = {
   devices: [
@@ -44,18 +44,4 @@ it("counts what is right, likely and wrong", () => {
     lines: [{ sure: true }, { sure: false }, { sure: true, problems: ["bad"] }],
   } as unknown as KitPreview;
   expect(tally(preview)).toEqual({ right: 1, likely: 1, wrong: 1 });
-});
-
-it("gives a rig the cables that its plan lays, a Y-cable once", () => {
-  const link = (id: string, cable: string | null, lead: string | null = null, adapters: string[] = []) => ({
-    link: { id, cable, lead, adapter_a: adapters[0] ?? null, adapter_b: adapters[1] ?? null },
-  });
-  const plan = {
-    joins: [link("1", "hdmi"), link("2", "hdmi", null, ["mini", "mini"]), link("3", "y", "y#1"), link("4", "y", "y#1"), link("5", null)],
-  } as unknown as Plan;
-  expect(shareOf(plan)).toEqual([
-    { cable: "hdmi", count: 2 },
-    { cable: "mini", count: 2 },
-    { cable: "y", count: 1 },
-  ]);
 });

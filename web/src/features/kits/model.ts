@@ -1,4 +1,4 @@
-import type { Catalogue, Kit, KitPreview, Plan, Rig } from "../../api/client";
+import type { Catalogue, Kit, KitPreview } from "../../api/client";
 
 export type Row = {
   key: string;
@@ -84,17 +84,4 @@ export function tally(preview: KitPreview): { right: number; likely: number; wro
   const wrong = preview.lines.filter((line) => (line.problems ?? []).length > 0).length;
   const likely = preview.lines.filter((line) => (line.problems ?? []).length === 0 && !line.sure).length;
   return { right: preview.lines.length - wrong - likely, likely, wrong };
-}
-
-/** The cables that a plan lays, as a bag: a piece with several ends counts once. */
-export function shareOf(plan: Pick<Plan, "joins">): Rig["bag"] {
-  const counts = new Map<string, number>();
-  const seen = new Set<string>();
-  for (const { link } of plan.joins) {
-    const piece = link.lead ?? link.id;
-    if (seen.has(piece)) continue;
-    seen.add(piece);
-    for (const cable of [link.cable, link.adapter_a, link.adapter_b]) if (cable) counts.set(cable, (counts.get(cable) ?? 0) + 1);
-  }
-  return [...counts].map(([cable, count]) => ({ cable, count }));
 }

@@ -2,8 +2,7 @@ import type { QueryClient } from "@tanstack/react-query";
 
 import { api, told, type Day, type Kit, type KitPreview } from "../../api/client";
 import type { Keeper } from "../../keeping";
-import { followed, kitsQuery } from "../../rig";
-import { shareOf } from "./model";
+import { cablesLaid, followed, kitsQuery } from "../../rig";
 
 const at = (id: string) => ({ params: { path: { key: id } } });
 
@@ -49,7 +48,8 @@ export async function giveShares(day: Day): Promise<void> {
   const edits = await Promise.all(
     day.rigs.map(async (one) => {
       const saved = await told(api.GET("/api/rigs/{key}", { params: { path: { key: one.rig } } }));
-      return { made_on: saved.revision, document: { ...saved.document, bag: shareOf(one.plan) } };
+      const bag = [...cablesLaid(one.plan)].map(([cable, count]) => ({ cable, count }));
+      return { made_on: saved.revision, document: { ...saved.document, bag } };
     }),
   );
   await told(api.PUT("/api/shares", { body: { edits } }));

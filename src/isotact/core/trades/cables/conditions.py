@@ -6,7 +6,7 @@ from typing import Literal, Self
 from isotact.core.model.cable import CableType
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import joined_key, plug_key
-from isotact.core.model.plan import LinkEnd
+from isotact.core.model.plan import LinkEnd, in_order
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
@@ -84,7 +84,7 @@ class Joined(OfJoin):
 
     @property
     def adapters(self) -> tuple[Id, ...]:
-        return tuple(sorted(key for key in (self.adapter_a, self.adapter_b) if key))
+        return in_order(self.adapter_a, self.adapter_b)
 
     def says(self, rig: ResolvedRig) -> str:
         one, other = (rig[end.device].port_words(end.endpoint) for end in (self.a, self.b))

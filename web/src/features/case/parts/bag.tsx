@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
+import { cablesLaid, kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
 import { Button, Empty, familyToken, Panel, SearchField } from "../../../ui";
 import { findCables } from "../model";
 
@@ -9,13 +9,7 @@ import { findCables } from "../model";
 export function Bag() {
   const { rig, edit } = useDraft();
   const { catalogue, answer } = useAnswer();
-  const used = new Map<string, number>();
-  const seen = new Set<string>();
-  for (const join of answer?.plan.joins ?? []) {
-    for (const key of [join.link.cable, join.link.adapter_a, join.link.adapter_b])
-      if (key && !seen.has(join.link.lead ?? join.link.id)) used.set(key, (used.get(key) ?? 0) + 1);
-    seen.add(join.link.lead ?? join.link.id);
-  }
+  const used = cablesLaid(answer?.plan ?? { joins: [] });
   return (
     <Panel title="Cables" actions={<FillFromKit />} scroll>
       {rig.bag.length === 0 && (
