@@ -71,7 +71,7 @@ function AtTheLaptop() {
           <p className="text-soft">
             {(data.sign_ins ?? []).length === 0
               ? "Nobody yet. A sign-in lasts a week, or until you end it."
-              : "To end one changes the code of that role too; who joined by it stays."}
+              : "End sends somebody away and changes the code of that role. The others stay."}
           </p>
         </Panel>
         <Cautions />
