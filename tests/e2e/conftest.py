@@ -221,6 +221,7 @@ if (location.protocol === "http:") {
   if (sessionStorage.getItem("test") !== test) {
     localStorage.clear()
     sessionStorage.clear()
+    indexedDB.deleteDatabase("isotact")
     sessionStorage.setItem("test", test)
   }
 }"""

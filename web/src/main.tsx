@@ -6,7 +6,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
 import { Start } from "./features/start";
-import { listen } from "./keeping";
+import { listen, recover } from "./keeping";
 import { FirstStage, RigShell } from "./rig";
 import { PAGES, SCREENS } from "./screens";
 import { Broken } from "./ui";
@@ -48,10 +48,15 @@ const client = new QueryClient({
 });
 listen(client);
 
-createRoot(document.getElementById("root")!).render(
-  <StrictMode>
-    <QueryClientProvider client={client}>
-      <RouterProvider router={router} />
-    </QueryClientProvider>
-  </StrictMode>,
+/** A database of the browser that does not answer holds nobody up: what it keeps comes back with the next start. */
+const MOST_TO_WAIT_MS = 1_500;
+
+void Promise.race([recover(), new Promise((resolve) => setTimeout(resolve, MOST_TO_WAIT_MS))]).then(() =>
+  createRoot(document.getElementById("root")!).render(
+    <StrictMode>
+      <QueryClientProvider client={client}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  ),
 );

@@ -8,3 +8,4 @@ export { useAskBeforeClosing } from "./use-ask";
 export { idsLeft } from "./unsaved";
 export { useSketch } from "./use-sketch";
 export { useDocument } from "./use-document";
+export { isBehind, listenToVault, recover } from "./vault";

@@ -3,6 +3,8 @@
  *
  * Each entry has an id of its own, so that any tab may send it, and one that is sent twice counts once.
  */
+import { drop, put } from "./vault";
+
 export type Waiting<W extends string = string> = {
   uid: string;
   what: W;
@@ -93,7 +95,7 @@ export function putInLine(path: string, done: readonly Omit<Waiting, "uid" | "at
     const waiting = { ...one, uid: `${crypto.getRandomValues(new Uint32Array(3)).join("-")}-${number++}`, at };
     since.set(waiting.uid, performance.now());
     try {
-      localStorage.setItem(startOf(path) + waiting.uid, JSON.stringify(waiting));
+      put(startOf(path) + waiting.uid, JSON.stringify(waiting));
     } catch {
       unstored.set(path, [...(unstored.get(path) ?? []), waiting]);
     }
@@ -106,7 +108,7 @@ export function putInLine(path: string, done: readonly Omit<Waiting, "uid" | "at
 export function leaveLine(path: string, those: readonly Waiting[]): void {
   const gone = new Set(those.map(({ uid }) => uid));
   for (const uid of gone) {
-    localStorage.removeItem(startOf(path) + uid);
+    drop(startOf(path) + uid);
     since.delete(uid);
   }
   unstored.set(

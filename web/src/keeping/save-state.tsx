@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import { useBlocker } from "react-router";
 
 import { Button, Dialog } from "../ui";
@@ -6,6 +6,7 @@ import type { DraftSync } from "./draft-sync";
 import { stateOf, type Draft } from "./draft";
 import { useReached } from "./live";
 import { TwoVersions } from "./two-versions";
+import { isBehind, listenToVault } from "./vault";
 
 const LOOKS = {
   saved: { mark: "✔", says: "Saved", look: "text-soft" },
@@ -17,6 +18,7 @@ const LOOKS = {
 /** Whether what is on the screen is saved; what keeps it from being; and the two versions where there are two. */
 export function SaveState<D extends object>({ draft, sync, what }: { draft: Draft<D>; sync: DraftSync<D>; what: string }) {
   const isReached = useReached();
+  const isBeingKept = useSyncExternalStore(listenToVault, isBehind);
   const [isOpen, setOpen] = useState(false);
   const [settlingOf, setSettling] = useState<number>();
   const state = stateOf(draft);
@@ -55,7 +57,9 @@ export function SaveState<D extends object>({ draft, sync, what }: { draft: Draf
         </ul>
         <p className="mt-2">
           {draft.phase === "retrying" ? "It is tried again by itself. " : "It is tried again with the next change. "}
-          Your work is kept in this browser meanwhile, and outlives a reload.
+          {isBeingKept
+            ? "Your work is being put down in this browser."
+            : "Your work is kept in this browser meanwhile, whatever happens to it."}
         </p>
         <div className="mt-4 flex flex-wrap gap-3">
           <Button weight="lead" onClick={sync.again}>

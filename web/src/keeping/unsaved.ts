@@ -4,6 +4,8 @@
  * Each tab keeps its own. A tab that is open holds a lock of its name; what a tab without its lock has left behind is
  * taken up by whoever opens the document next.
  */
+import { drop, put } from "./vault";
+
 export type Unsaved<D = unknown> = { document: D; madeOn: number; at: string; sent?: D };
 
 const PREFIX = "isotact/unsaved/";
@@ -46,7 +48,7 @@ function read<D>(key: string): Unsaved<D> | undefined {
 /** Keep what is not saved, and what was sent without an answer; false where the browser has no room for it. */
 export function keep<D>(path: string, document: D, madeOn: number, sent?: D): boolean {
   try {
-    localStorage.setItem(keyOf(path), JSON.stringify({ document, madeOn, at: new Date().toISOString(), sent }));
+    put(keyOf(path), JSON.stringify({ document, madeOn, at: new Date().toISOString(), sent }));
     return true;
   } catch {
     return false;
@@ -54,7 +56,9 @@ export function keep<D>(path: string, document: D, madeOn: number, sent?: D): bo
 }
 
 /** All is saved. */
-export const forget = (path: string) => localStorage.removeItem(keyOf(path));
+export const forget = (path: string) => {
+  if (localStorage.getItem(keyOf(path)) !== null) drop(keyOf(path));
+};
 
 /** What was left unsaved of a document: by this tab, or by one that is no longer there. It is this tab's from now on. */
 export async function left<D>(path: string): Promise<Unsaved<D> | undefined> {
@@ -66,7 +70,7 @@ export async function left<D>(path: string): Promise<Unsaved<D> | undefined> {
     const owner = key.slice(key.lastIndexOf("/") + 1);
     if (open.has(lockOf(owner))) continue;
     const found = read<D>(key);
-    localStorage.removeItem(key);
+    drop(key);
     if (found) {
       keep(path, found.document, found.madeOn, found.sent);
       return found;

@@ -1,7 +1,9 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useSyncExternalStore } from "react";
 import { Link, Navigate, Outlet, useLocation, useParams } from "react-router";
 
 import { Refusal, type Rig } from "../../api/client";
+import { isBehind, listenToVault } from "../../keeping";
 import { Button, useWide } from "../../ui";
 import { AboutPanel } from "../devices/about-panel";
 import { DevicePanel } from "../devices/panel";
@@ -112,17 +114,19 @@ function Frame({ screens }: { screens: Screen[] }) {
 /** What was done and did not arrive yet, and what was refused. */
 function Ticks() {
   const { inLine, logRefusal } = useDay();
+  const isBeingKept = useSyncExternalStore(listenToVault, isBehind);
+  const one = inLine === 1;
   return (
     <>
       <Problems refusal={logRefusal} />
       {inLine > 0 && (
         <p role="status" className="mb-3 rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold text-warn">
-          ▲{" "}
-          {inLine === 1
-            ? "One tick waits in line: it is kept in this browser, and goes"
-            : `${inLine} ticks wait in line: they are kept in this browser, and go`}{" "}
-          to the cart by
-          {inLine === 1 ? " itself." : " themselves."}
+          ▲ {one ? "One tick waits" : `${inLine} ticks wait`} in line:{" "}
+          {isBeingKept
+            ? "being put down in this browser. Leave it on."
+            : one
+              ? "it is kept in this browser, and goes to the cart by itself."
+              : "they are kept in this browser, and go to the cart by themselves."}
         </p>
       )}
     </>
