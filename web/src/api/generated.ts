@@ -1847,6 +1847,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue/plugs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plugs
+         * @description Every connector that ships as it looks from the front, in true proportion, with the source of its measures.
+         */
+        get: operations["plugs_api_catalogue_plugs_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/own/words": {
         parameters: {
             query?: never;
@@ -2595,6 +2615,8 @@ export interface components {
             kind: string;
             /** Ends */
             ends: string[];
+            /** Connectors */
+            connectors: string[];
             /** Length Mm */
             length_mm: number;
             /** Note */
@@ -2843,6 +2865,7 @@ export interface components {
              * @default
              */
             text: string;
+            face?: components["schemas"]["Face"] | null;
             /** Problems */
             problems: components["schemas"]["Problem"][];
         };
@@ -3397,6 +3420,10 @@ export interface components {
             promises: {
                 [key: string]: string;
             };
+            /** Faces */
+            faces: {
+                [key: string]: components["schemas"]["Face"];
+            };
         };
         /** Edit[Job] */
         Edit_Job_: {
@@ -3559,6 +3586,58 @@ export interface components {
             kept: number;
             /** Promised */
             promised: number;
+        };
+        /**
+         * Face
+         * @description All sides of a device on which there is something. Everything drawn lies inside its side.
+         */
+        Face: {
+            /** Profile */
+            profile: string;
+            /** Name */
+            name: string;
+            /**
+             * To Scale
+             * @description its size is known; else only the connectors are to scale
+             */
+            to_scale: boolean;
+            /** Sides */
+            sides: components["schemas"]["FaceSide"][];
+        };
+        /**
+         * FaceSide
+         * @description One side of a device. `in_a_row`: where its ports are nobody said.
+         */
+        FaceSide: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "top" | "bottom";
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * Is Round
+             * @default false
+             */
+            is_round: boolean;
+            /**
+             * In A Row
+             * @default false
+             */
+            in_a_row: boolean;
+            /**
+             * Sockets
+             * @default []
+             */
+            sockets: components["schemas"]["Socket"][];
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["isotact__core__telling__faces__Mark"][];
         };
         /**
          * Feed
@@ -3881,6 +3960,24 @@ export interface components {
          * @description A lamp or readout that tells how the device is.
          */
         Indicator: {
+            /** Side */
+            side?: ("left" | "right" | "front" | "back" | "top" | "bottom") | null;
+            /**
+             * At
+             * @description where on that side its middle is
+             */
+            at?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Size Mm
+             * @description width and height; left out: what such a thing usually has
+             */
+            size_mm?: [
+                number,
+                number
+            ] | null;
             /** Id */
             id: string;
             /** Name */
@@ -4589,6 +4686,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Profile */
+            profile: string;
             /** Kind */
             kind: string;
             stage: components["schemas"]["Stage"];
@@ -4631,35 +4730,6 @@ export interface components {
             /** Is Radio */
             is_radio: boolean;
             stage: components["schemas"]["Stage"];
-        };
-        /**
-         * Mark
-         * @description How one step stands: what was said of it last, when, by whom, and on which revision of the rig.
-         */
-        Mark: {
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "done" | "taken-back" | "skipped" | "differs" | "spoilt";
-            /** At */
-            at: string;
-            /** Person */
-            person: string;
-            /** Revision */
-            revision: number;
-            /** Reason */
-            reason?: string | null;
-            /**
-             * Readings
-             * @default []
-             */
-            readings: components["schemas"]["Reading"][];
-            /**
-             * Photos
-             * @default []
-             */
-            photos: string[];
         };
         /**
          * Matrix
@@ -5045,6 +5115,33 @@ export interface components {
             kept: string[];
         };
         /**
+         * Outline
+         * @description One kind of connector. `seen_aside`: the pin from the side, where the front tells too little.
+         */
+        Outline: {
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Shapes */
+            shapes: (components["schemas"]["Round"] | components["schemas"]["Patch"])[];
+            /**
+             * Seen Aside
+             * @default []
+             */
+            seen_aside: (components["schemas"]["Round"] | components["schemas"]["Patch"])[];
+            /**
+             * Contacts
+             * @description how many contacts are drawn
+             */
+            contacts: number;
+            /**
+             * Source
+             * @description where its measures are from
+             */
+            source: string;
+        };
+        /**
          * Pack
          * @description One battery with an identity: what is written on it, and what it is.
          *
@@ -5114,6 +5211,27 @@ export interface components {
              *     }
              */
             when: components["schemas"]["When"];
+        };
+        /**
+         * Patch
+         * @description A shape with corners.
+         */
+        Patch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "patch";
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "shell" | "contact" | "key";
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
         };
         /**
          * Photo
@@ -5353,6 +5471,17 @@ export interface components {
             kind: "plug-late";
         };
         /**
+         * Plugs
+         * @description How connectors look from the front, by id; `unknown` for those of one's own words.
+         */
+        Plugs: {
+            /** Outlines */
+            outlines: {
+                [key: string]: components["schemas"]["Outline"];
+            };
+            unknown: components["schemas"]["Outline"];
+        };
+        /**
          * Point
          * @description A surface of a device: a button, a wheel, a screen.
          */
@@ -5389,6 +5518,33 @@ export interface components {
              * @enum {string}
              */
             side: "left" | "right" | "front" | "back" | "top" | "bottom";
+            /**
+             * At
+             * @description where on that side; left out: nobody said, and it is drawn in a row
+             */
+            at?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Turned
+             * @description by how many degrees its socket is turned clockwise
+             * @default 0
+             * @enum {integer}
+             */
+            turned: 0 | 90 | 180 | 270;
+            /**
+             * Points
+             * @description which way a lead leaves: out of the side, or along it
+             * @default out
+             * @enum {string}
+             */
+            points: "out" | "left" | "right" | "up" | "down";
+            /**
+             * Door
+             * @description the door or flap that is opened first
+             */
+            door?: string | null;
             /** Connector */
             connector: string;
             /** @description only when the port sits on another stage than its device */
@@ -5640,12 +5796,22 @@ export interface components {
             summary: string;
             /** Mass G */
             mass_g: number;
-            /** Size Mm */
+            /**
+             * Size Mm
+             * @description width, height and depth, the front towards you
+             */
             size_mm?: [
                 number,
                 number,
                 number
             ] | null;
+            /**
+             * Shape
+             * @description a tube is round from front to back, as a lens is
+             * @default box
+             * @enum {string}
+             */
+            shape: "box" | "tube";
             /** @description where its weight sits, from the middle of what it is mounted by */
             centre?: components["schemas"]["Position"] | null;
             stage: components["schemas"]["Stage"];
@@ -6464,6 +6630,29 @@ export interface components {
             document: components["schemas"]["Rig"];
         };
         /**
+         * Round
+         * @description A circle.
+         */
+        Round: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "shell" | "contact" | "key";
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Radius Mm */
+            radius_mm: number;
+        };
+        /**
          * Route
          * @description The way that a promise takes.
          */
@@ -7078,6 +7267,64 @@ export interface components {
             kind: "sleep";
         };
         /**
+         * Socket
+         * @description A port on its side; `x_mm` and `y_mm` are its middle, from the side's upper left corner.
+         */
+        Socket: {
+            /** Id */
+            id: string;
+            /** Marking */
+            marking: string;
+            /** Place */
+            place: string;
+            /** Connector */
+            connector: string;
+            /**
+             * Plug
+             * @description what its connector is called
+             */
+            plug: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * Turned
+             * @default 0
+             * @enum {integer}
+             */
+            turned: 0 | 90 | 180 | 270;
+            /**
+             * Points
+             * @default out
+             * @enum {string}
+             */
+            points: "out" | "left" | "right" | "up" | "down";
+            /** Door */
+            door?: string | null;
+            /**
+             * Is Lead
+             * @description it is the end of a lead of the device's own
+             * @default false
+             */
+            is_lead: boolean;
+            /**
+             * Is Band
+             * @description a ring right around, such as the gear of a lens, seen from the side
+             * @default false
+             */
+            is_band: boolean;
+            /**
+             * Around Mm
+             * @description of a ring around another port: how wide its opening is
+             */
+            around_mm?: number | null;
+        };
+        /**
          * Stage
          * @description Where a thing sits, from the camera outwards. A cable crosses one axis per stage between its ends.
          * @enum {string}
@@ -7125,7 +7372,7 @@ export interface components {
         Stands: {
             /** Steps */
             steps: {
-                [key: string]: components["schemas"]["Mark"];
+                [key: string]: components["schemas"]["isotact__store__log__Mark"];
             };
             /** Given */
             given: {
@@ -7269,6 +7516,24 @@ export interface components {
          * @description Something that a person touches or looks at.
          */
         Surface: {
+            /** Side */
+            side?: ("left" | "right" | "front" | "back" | "top" | "bottom") | null;
+            /**
+             * At
+             * @description where on that side its middle is
+             */
+            at?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Size Mm
+             * @description width and height; left out: what such a thing usually has
+             */
+            size_mm?: [
+                number,
+                number
+            ] | null;
             /** Id */
             id: string;
             /** Name */
@@ -8097,6 +8362,12 @@ export interface components {
              */
             avoid: string[];
             /**
+             * Beside
+             * @description these ports themselves
+             * @default []
+             */
+            beside: components["schemas"]["LinkEnd"][];
+            /**
              * Channel
              * @description the channel that a radio link takes, where it has any
              */
@@ -8119,6 +8390,26 @@ export interface components {
             says: string[];
         };
         /**
+         * Mark
+         * @description A lamp, a switch, a screen: what is touched or looked at.
+         */
+        isotact__core__telling__faces__Mark: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
          * Retune
          * @description A radio stands on another channel: the last job's, or somebody searched for a quiet one.
          */
@@ -8131,6 +8422,35 @@ export interface components {
              * @enum {string}
              */
             kind: "retune";
+        };
+        /**
+         * Mark
+         * @description How one step stands: what was said of it last, when, by whom, and on which revision of the rig.
+         */
+        isotact__store__log__Mark: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "done" | "taken-back" | "skipped" | "differs" | "spoilt";
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+            /** Revision */
+            revision: number;
+            /** Reason */
+            reason?: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
         };
     };
     responses: {
@@ -11915,6 +12235,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CatalogueAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    plugs_api_catalogue_plugs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plugs"];
                 };
             };
             400: components["responses"]["Refused400"];

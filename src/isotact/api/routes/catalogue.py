@@ -13,6 +13,7 @@ from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
 from isotact.core.model.vocabulary import Words, kind_like, vocabulary
+from isotact.core.telling import OUTLINES, UNKNOWN, Outline
 from isotact.core.telling.shelf_lines import what_matters
 
 router = APIRouter(prefix="/api/catalogue", tags=["catalogue"], responses=RESPONSES)
@@ -68,6 +69,8 @@ class CableLine(BaseModel):
     family: str
     kind: str
     ends: list[str]
+    connectors: list[str]
+    """The ids of its ends' connectors, by which they are drawn."""
     length_mm: float
     note: str | None
 
@@ -85,6 +88,13 @@ class CatalogueAnswer(BaseModel):
     words: list[Words]
     """Connectors, functions and kinds of one's own."""
     broken: dict[str, list[Problem]]
+
+
+class Plugs(BaseModel):
+    """How connectors look from the front, by id; `unknown` for those of one's own words."""
+
+    outlines: dict[str, Outline]
+    unknown: Outline
 
 
 class _Written:
@@ -111,6 +121,12 @@ def catalogue(catalogue: TheCatalogue) -> Response:
     return Response(_written.of(catalogue), media_type="application/json")
 
 
+@router.get("/plugs")
+def plugs() -> Plugs:
+    """Every connector that ships as it looks from the front, in true proportion, with the source of its measures."""
+    return Plugs(outlines=dict(OUTLINES), unknown=UNKNOWN)
+
+
 def _everything(catalogue: Catalogue) -> CatalogueAnswer:
     shipped_ids = shipped().profiles
     profiles = [_profile_line(profile, profile.id not in shipped_ids) for profile in catalogue.profiles.values()]
@@ -121,6 +137,7 @@ def _everything(catalogue: Catalogue) -> CatalogueAnswer:
             family=cable.family,
             kind=cable.kind,
             ends=[vocabulary().connectors[end.connector].name for end in cable.ends],
+            connectors=[end.connector for end in cable.ends],
             length_mm=cable.length_mm,
             note=cable.note,
         )

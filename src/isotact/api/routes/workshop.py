@@ -25,6 +25,7 @@ from isotact.core.model.rig import Device
 from isotact.core.model.vocabulary import Words, also_known
 from isotact.core.model.words import ID_LENGTH, ID_PATTERN, Id
 from isotact.core.planning import plan_only
+from isotact.core.telling import Face, face
 from isotact.store import RIG, OwnCatalogue, Store
 from isotact.store.kinds import kind_of
 from isotact.store.own_catalogue import keep_one, must_not_ship
@@ -45,6 +46,8 @@ class Checked(BaseModel):
     profile: Profile | None
     text: str = ""
     """The same as a YAML document."""
+    face: Face | None = None
+    """As it is drawn."""
     problems: list[Problem]
 
 
@@ -114,7 +117,7 @@ def what_is_in(_: AnswerContext, body: Text) -> Checked:
     if len(found) != 1 or not isinstance(found[0], Profile):
         message = f"found {len(found)} documents; the workshop works at one profile at a time."
         return Checked(profile=None, problems=[Problem(code="not-one", path="", message=message)])
-    return Checked(profile=found[0], text=as_yaml(found[0]), problems=[])
+    return Checked(profile=found[0], text=as_yaml(found[0]), face=face(found[0]), problems=[])
 
 
 @router.post("/check", response_model=Checked, openapi_extra=MAY_LOOK)

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from isotact.core.model.base import Struct
 from isotact.core.model.measures import Curve
+from isotact.core.model.places import Side, Spot
 from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.roles import When
 from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
@@ -126,7 +127,17 @@ class Power(Struct):
         return max(0.0, (self.stall_w or 0.0) - self.moment_w)
 
 
-class Surface(Struct):
+class OnASide(Struct):
+    """Where something is drawn on its device; left out, it is not drawn."""
+
+    side: Side | None = None
+    at: Spot | None = Field(default=None, description="where on that side its middle is")
+    size_mm: tuple[Millimetres, Millimetres] | None = Field(
+        default=None, description="width and height; left out: what such a thing usually has"
+    )
+
+
+class Surface(OnASide):
     """Something that a person touches or looks at."""
 
     id: Id
@@ -209,7 +220,7 @@ class LampState(Struct):
     looks: Text
 
 
-class Indicator(Struct):
+class Indicator(OnASide):
     """A lamp or readout that tells how the device is."""
 
     id: Id

@@ -152,6 +152,7 @@ class Join(Struct):
     carries: tuple[Use, ...] = Field(description="of all the link could carry, what the plan uses it for")
     promises: tuple[Id, ...] = Field(description="the promises that depend on it")
     avoid: tuple[str, ...] = Field(default=(), description="look-alike ports to keep out of")
+    beside: tuple[LinkEnd, ...] = Field(default=(), description="these ports themselves")
     channel: str | None = Field(default=None, description="the channel that a radio link takes, where it has any")
 
 

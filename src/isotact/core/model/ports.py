@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from isotact.core.model.base import Struct
+from isotact.core.model.places import Points, Side, Spot, Turned
 from isotact.core.model.roles import Role, When
 from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.vocabulary import ConnectorId, vocabulary
@@ -108,7 +109,13 @@ class Port(Endpoint):
     id: Id
     marking: Text = Field(description="what is printed beside it, word for word")
     place: Text = Field(description="where on the device, as you would tell somebody who cannot see it")
-    side: Literal["left", "right", "front", "back", "top", "bottom"]
+    side: Side
+    at: Spot | None = Field(
+        default=None, description="where on that side; left out: nobody said, and it is drawn in a row"
+    )
+    turned: Turned = Field(default=0, description="by how many degrees its socket is turned clockwise")
+    points: Points = Field(default="out", description="which way a lead leaves: out of the side, or along it")
+    door: Text | None = Field(default=None, description="the door or flap that is opened first")
     connector: ConnectorId
     stage: Stage | None = Field(default=None, description="only when the port sits on another stage than its device")
     captive_mm: Millimetres | None = Field(

@@ -44,7 +44,10 @@ class ProfileFields(Document):
     kind: DeviceKind
     summary: Text
     mass_g: Grams
-    size_mm: tuple[Millimetres, Millimetres, Millimetres] | None = None
+    size_mm: tuple[Millimetres, Millimetres, Millimetres] | None = Field(
+        default=None, description="width, height and depth, the front towards you"
+    )
+    shape: Literal["box", "tube"] = Field(default="box", description="a tube is round from front to back, as a lens is")
     centre: Position | None = Field(
         default=None, description="where its weight sits, from the middle of what it is mounted by"
     )

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Literal, cast
 
 from isotact.core.calc.power import hours
 from isotact.core.model.needed_pictures import merged, needing
-from isotact.core.model.plan import Choice, CostLine, Feed, Join, Link, Plan, Requisite, Route, WakePair
+from isotact.core.model.plan import Choice, CostLine, Feed, Join, Link, LinkEnd, Plan, Requisite, Route, WakePair
 from isotact.core.model.ports import Endpoint, Port
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import STAGES
@@ -118,6 +118,7 @@ def _joins(c: ChoiceModel, chosen: set[str], taken: dict[str, Requirements], fed
                 carries=uses,
                 promises=tuple(sorted({promise for span in spans for promise in users.get(span.key, [])})),
                 avoid=tuple(look_alikes(c.rig, link)),
+                beside=tuple(LinkEnd(device=end.device, endpoint=port.id) for end, port in wrong_ports(c.rig, link)),
                 channel=channels.get(link.id),
             )
         )
@@ -146,17 +147,21 @@ def is_captive(rig: ResolvedRig, link: Link) -> bool:
 
 def look_alikes(rig: ResolvedRig, link: Link) -> list[str]:
     """Ports beside the right ones that take the same plug, in words."""
-    words = []
-    for end in link.ends if link.is_cable else ():
-        placed = rig[end.device]
+    return [
+        f"{rig[end.device].name}: not “{other.marking}” ({other.place}){_because(other)}"
+        for end, other in wrong_ports(rig, link)
+    ]
+
+
+def wrong_ports(rig: ResolvedRig, link: Link) -> list[tuple[LinkEnd, Port]]:
+    """Each end of a link with a port beside it that takes the same plug, and does something else."""
+    return [
+        (end, other)
+        for end in (link.ends if link.is_cable else ())
+        for other in rig[end.device].profile.ports
         # Of two sockets that do the same neither is wrong, however much they look alike.
-        right = placed.endpoint(end.endpoint)
-        words += [
-            f"{placed.name}: not “{other.marking}” ({other.place}){_because(other)}"
-            for other in placed.profile.ports
-            if right.looks_like(other) and not _does_the_same(right, other)
-        ]
-    return words
+        if (right := rig[end.device].endpoint(end.endpoint)).looks_like(other) and not _does_the_same(right, other)
+    ]
 
 
 def _because(port: Port) -> str:

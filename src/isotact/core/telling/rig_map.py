@@ -1,10 +1,12 @@
 """The plan as a picture and as words: the rig map's devices and ports, and the cable schedule."""
 
 from isotact.core.model.base import Struct
+from isotact.core.model.memo import once
 from isotact.core.model.plan import Join, LinkEnd, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import kind_like
 from isotact.core.model.words import Id, Stage
+from isotact.core.telling.faces import Face, face
 from isotact.core.telling.phrases import crossing_words, lead_words, promise_words
 
 
@@ -24,6 +26,7 @@ class MapDevice(Struct):
 
     id: Id
     name: str
+    profile: Id
     kind: str
     stage: Stage
     used: bool
@@ -53,6 +56,8 @@ class Drawing(Struct):
     devices: tuple[MapDevice, ...]
     schedule: tuple[ScheduleRow, ...]
     promises: dict[Id, str]
+    faces: dict[Id, Face]
+    """By profile: how each device of the rig looks."""
 
 
 def draw(rig: ResolvedRig, plan: Plan) -> Drawing:
@@ -61,6 +66,7 @@ def draw(rig: ResolvedRig, plan: Plan) -> Drawing:
         devices=tuple(_device(rig, plan, device) for device in rig.devices),
         schedule=tuple(_row(rig, join) for join in plan.joins),
         promises={promise.id: promise_words(rig, promise) for promise in rig.rig.promises},
+        faces={rig[device].profile.id: once(rig[device].profile, face) for device in rig.devices},
     )
 
 
@@ -71,6 +77,7 @@ def _device(rig: ResolvedRig, plan: Plan, device: str) -> MapDevice:
     return MapDevice(
         id=device,
         name=placed.name,
+        profile=placed.profile.id,
         kind=kind_like(placed.profile.kind),
         stage=placed.stage,
         used=any(feed.device == device for feed in plan.feeds),
