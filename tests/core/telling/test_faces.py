@@ -6,13 +6,13 @@ import pytest
 
 from isotact.catalogue import shipped
 from isotact.core.model.profile import Profile
-from isotact.core.telling.faces import Face, FaceSide, Mark, Socket, face
+from isotact.core.telling.faces import Face, FaceMark, FaceSide, Socket, face
 from isotact.core.telling.outlines import OUTLINES, bounds, outline
 
 PROFILES = shipped().profiles
 
 
-def clear_of(one: Socket, other: Socket | Mark) -> bool:
+def clear_of(one: Socket, other: Socket | FaceMark) -> bool:
     """Whether two do not lie on each other; a ring around a mount lies around it."""
     if isinstance(other, Socket) and any(
         ring.around_mm and ring.around_mm >= port.width_mm for ring, port in ((one, other), (other, one))
@@ -23,7 +23,7 @@ def clear_of(one: Socket, other: Socket | Mark) -> bool:
     return across >= 0 or down >= 0
 
 
-def inside(one: Socket | Mark, side: FaceSide) -> bool:
+def inside(one: Socket | FaceMark, side: FaceSide) -> bool:
     right, down = one.width_mm / 2, one.height_mm / 2
     return (
         one.x_mm - right >= -0.01

@@ -37,6 +37,10 @@ export type KitLine = Schemas["KitLine"];
 export type Day = Schemas["Day"];
 export type ExampleLine = Schemas["ExampleLine"];
 export type Profile = Schemas["Profile"];
+export type Face = Schemas["Face"];
+export type FaceSide = Schemas["FaceSide"];
+export type Socket = Schemas["Socket"];
+export type Outline = Schemas["Outline"];
 
 export type Stands = Schemas["Stands"];
 export type Reading = Schemas["Entry"]["readings"][number];

@@ -3420,6 +3420,10 @@ export interface components {
             promises: {
                 [key: string]: string;
             };
+            /** Lines */
+            lines: {
+                [key: string]: components["schemas"]["PromiseLine"];
+            };
             /** Faces */
             faces: {
                 [key: string]: components["schemas"]["Face"];
@@ -3605,6 +3609,26 @@ export interface components {
             sides: components["schemas"]["FaceSide"][];
         };
         /**
+         * FaceMark
+         * @description A lamp, a switch, a screen: what is touched or looked at.
+         */
+        FaceMark: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
          * FaceSide
          * @description One side of a device. `in_a_row`: where its ports are nobody said.
          */
@@ -3637,7 +3661,7 @@ export interface components {
              * Marks
              * @default []
              */
-            marks: components["schemas"]["isotact__core__telling__faces__Mark"][];
+            marks: components["schemas"]["FaceMark"][];
         };
         /**
          * Feed
@@ -4730,6 +4754,35 @@ export interface components {
             /** Is Radio */
             is_radio: boolean;
             stage: components["schemas"]["Stage"];
+        };
+        /**
+         * Mark
+         * @description How one step stands: what was said of it last, when, by whom, and on which revision of the rig.
+         */
+        Mark: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "done" | "taken-back" | "skipped" | "differs" | "spoilt";
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+            /** Revision */
+            revision: number;
+            /** Reason */
+            reason?: string | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
         };
         /**
          * Matrix
@@ -5961,6 +6014,24 @@ export interface components {
             matters: string[];
             /** Is Own */
             is_own: boolean;
+        };
+        /**
+         * PromiseLine
+         * @description A promise in a line of a list: what, and from where. The person stands above; the whole sentence in its panel.
+         */
+        PromiseLine: {
+            /** What */
+            what: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Function
+             * @description what is controlled, by which it is drawn; none of a picture
+             */
+            function?: string | null;
         };
         /**
          * Prompt
@@ -7306,6 +7377,8 @@ export interface components {
             points: "out" | "left" | "right" | "up" | "down";
             /** Door */
             door?: string | null;
+            /** Note */
+            note?: string | null;
             /**
              * Is Lead
              * @description it is the end of a lead of the device's own
@@ -7372,7 +7445,7 @@ export interface components {
         Stands: {
             /** Steps */
             steps: {
-                [key: string]: components["schemas"]["isotact__store__log__Mark"];
+                [key: string]: components["schemas"]["Mark"];
             };
             /** Given */
             given: {
@@ -7410,6 +7483,12 @@ export interface components {
              * @default []
              */
             detail: string[];
+            /**
+             * Ends
+             * @description the ends that its detail tells, for who draws them
+             * @default []
+             */
+            ends: components["schemas"]["StepEnd"][];
             /**
              * Avoid
              * @description look-alike ports to keep out of
@@ -7480,6 +7559,20 @@ export interface components {
              * @default
              */
             card: string;
+        };
+        /**
+         * StepEnd
+         * @description One end of what is plugged: what goes in there, and the line of the step's detail that says so.
+         */
+        StepEnd: {
+            /** Device */
+            device: string;
+            /** Endpoint */
+            endpoint: string;
+            /** Plug */
+            plug: string;
+            /** Says */
+            says: string;
         };
         /**
          * Suggestion
@@ -8390,26 +8483,6 @@ export interface components {
             says: string[];
         };
         /**
-         * Mark
-         * @description A lamp, a switch, a screen: what is touched or looked at.
-         */
-        isotact__core__telling__faces__Mark: {
-            /** Id */
-            id: string;
-            /** Name */
-            name: string;
-            /** Kind */
-            kind: string;
-            /** X Mm */
-            x_mm: number;
-            /** Y Mm */
-            y_mm: number;
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
-        };
-        /**
          * Retune
          * @description A radio stands on another channel: the last job's, or somebody searched for a quiet one.
          */
@@ -8422,35 +8495,6 @@ export interface components {
              * @enum {string}
              */
             kind: "retune";
-        };
-        /**
-         * Mark
-         * @description How one step stands: what was said of it last, when, by whom, and on which revision of the rig.
-         */
-        isotact__store__log__Mark: {
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "done" | "taken-back" | "skipped" | "differs" | "spoilt";
-            /** At */
-            at: string;
-            /** Person */
-            person: string;
-            /** Revision */
-            revision: number;
-            /** Reason */
-            reason?: string | null;
-            /**
-             * Readings
-             * @default []
-             */
-            readings: components["schemas"]["Reading"][];
-            /**
-             * Photos
-             * @default []
-             */
-            photos: string[];
         };
     };
     responses: {

@@ -30,6 +30,14 @@ export const catalogueQuery = queryOptions({
   staleTime: Infinity,
 });
 
+/** How connectors look: they ship, and never change while the server runs. */
+export const plugsQuery = queryOptions({
+  queryKey: ["plugs"],
+  // A pair of numbers is read as a list of them: what is answered are pairs.
+  queryFn: () => told(api.GET("/api/catalogue/plugs")) as Promise<Schemas["Plugs"]>,
+  staleTime: Infinity,
+});
+
 /** The answer for a document. The last one stays in sight while the next is worked out. */
 export const answerQuery = (rig: Rig) =>
   queryOptions({

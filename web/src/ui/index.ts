@@ -15,3 +15,6 @@ export { today } from "./today";
 export { bears } from "./bears";
 export { SearchField } from "./search-field";
 export { counted } from "./counted";
+export { useWidth } from "./width";
+export { Pictogram, PictogramShape } from "./pictogram";
+export { ofAct, ofFunction, ofKind, PICTOGRAMS, type PictogramName } from "./pictograms";

@@ -165,8 +165,11 @@ def wrong_ports(rig: ResolvedRig, link: Link) -> list[tuple[LinkEnd, Port]]:
 
 
 def _because(port: Port) -> str:
-    """What a look-alike is good for, where its profile says so."""
-    return f": {port.note[0].lower()}{port.note[1:].rstrip('.')}" if port.note else ""
+    """What a look-alike is good for, in the first sentence that its profile says of it."""
+    if not port.note:
+        return ""
+    first = port.note.partition(". ")[0].rstrip(".")
+    return f": {first[0].lower()}{first[1:]}"
 
 
 def _does_the_same(one: Endpoint, other: Endpoint) -> bool:

@@ -70,6 +70,7 @@ def steps_of(planned: Planned, ordered: list[Node]) -> Iterator[Step]:
             stage=node.stage,
             title=titles[node.key],
             detail=(*(line for line in draft.detail if line not in again), *following, *free.get(node.key, ())),
+            ends=draft.ends,
             avoid=draft.avoid,
             device=draft.device,
             tag=draft.tag,

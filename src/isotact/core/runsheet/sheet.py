@@ -5,7 +5,7 @@ from pydantic import Field
 from isotact.core.model.base import Struct
 from isotact.core.model.words import Id, JobStage
 from isotact.core.proofs import ProofCheck
-from isotact.core.trades import AnyAct
+from isotact.core.trades import AnyAct, StepEnd
 
 
 class Step(Struct):
@@ -15,6 +15,7 @@ class Step(Struct):
     stage: JobStage
     title: str
     detail: tuple[str, ...] = ()
+    ends: tuple[StepEnd, ...] = Field(default=(), description="the ends that its detail tells, for who draws them")
     avoid: tuple[str, ...] = Field(default=(), description="look-alike ports to keep out of")
     device: Id | None = None
     tag: str | None = None

@@ -30,7 +30,7 @@ MARK_MM: dict[str, tuple[float, float]] = {
 """What is drawn of something whose size nobody gave: as large as a finger, an eye, a hand needs it."""
 
 
-class Mark(Struct):
+class FaceMark(Struct):
     """A lamp, a switch, a screen: what is touched or looked at."""
 
     id: Id
@@ -57,6 +57,7 @@ class Socket(Struct):
     turned: Turned = 0
     points: Points = "out"
     door: str | None = None
+    note: str | None = None
     is_lead: bool = Field(default=False, description="it is the end of a lead of the device's own")
     is_band: bool = Field(
         default=False, description="a ring right around, such as the gear of a lens, seen from the side"
@@ -73,7 +74,7 @@ class FaceSide(Struct):
     is_round: bool = False
     in_a_row: bool = False
     sockets: tuple[Socket, ...] = ()
-    marks: tuple[Mark, ...] = ()
+    marks: tuple[FaceMark, ...] = ()
 
 
 class Face(Struct):
@@ -159,6 +160,7 @@ def _socket(port: Port, at: Spot, width: float, height: float, is_tube: bool) ->
         turned=port.turned,
         points=port.points,
         door=port.door,
+        note=port.note,
         is_lead=port.captive_mm is not None,
         is_band=is_band,
     )
@@ -180,10 +182,10 @@ def is_gear(connector: ConnectorId) -> bool:
     return vocabulary().connectors[connector].gear
 
 
-def _mark(one: Surface | Indicator, at: Spot, width: float, height: float) -> Mark:
+def _mark(one: Surface | Indicator, at: Spot, width: float, height: float) -> FaceMark:
     kind = one.kind if isinstance(one, Surface) else "lamp"
     across, down = one.size_mm or MARK_MM[kind]
-    return Mark(
+    return FaceMark(
         id=one.id,
         name=one.name,
         kind=kind,

@@ -3,15 +3,55 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from pydantic import Field
+
+from isotact.core.model.base import Struct
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.model.vocabulary import vocabulary
+from isotact.core.model.words import Id
 
 
 def promise_words(rig: ResolvedRig, promise: Promise) -> str:
     """What was promised, short: `ISO from the touch screen of Phone`."""
     return _WORDS[promise.kind](rig, promise)
+
+
+class PromiseLine(Struct):
+    """A promise in a line of a list: what, and from where. The person stands above; the whole sentence in its panel."""
+
+    what: str
+    where: str = ""
+    function: Id | None = Field(default=None, description="what is controlled, by which it is drawn; none of a picture")
+
+
+def promise_line(rig: ResolvedRig, promise: Promise) -> PromiseLine:
+    """`focus`, `knob, Hand unit`."""
+    return _LINES[promise.kind](rig, promise)
+
+
+def _control_line(rig: ResolvedRig, promise: ControlPromise) -> PromiseLine:
+    what = function_words(rig, promise)
+    # "focus · focus knob" says it twice.
+    function = vocabulary().functions[promise.function].name
+    where = rig[promise.at.device].profile.surface(promise.at.surface).name.removeprefix(f"{function} ")
+    return PromiseLine(what=what, where=f"{where}, {rig[promise.at.device].name}", function=promise.function)
+
+
+def _picture_line(rig: ResolvedRig, promise: PicturePromise) -> PromiseLine:
+    placed = rig[promise.at.device]
+    what = f"picture of {rig[promise.of].name}" if promise.of else "picture"
+    return PromiseLine(what=what, where=f"{placed.profile.surface(promise.at.surface).name}, {placed.name}")
+
+
+_LINES: dict[str, Callable[[ResolvedRig, Any], PromiseLine]] = {
+    "control": _control_line,
+    "picture": _picture_line,
+    "power": lambda _rig, one: PromiseLine(
+        what=f"{one.hours_h:g} h", where=(one.meanwhile or "without a battery change").strip()
+    ),
+}
 
 
 def _surface(rig: ResolvedRig, promise: ControlPromise | PicturePromise) -> str:

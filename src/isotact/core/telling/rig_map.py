@@ -7,7 +7,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import kind_like
 from isotact.core.model.words import Id, Stage
 from isotact.core.telling.faces import Face, face
-from isotact.core.telling.phrases import crossing_words, lead_words, promise_words
+from isotact.core.telling.phrases import PromiseLine, crossing_words, lead_words, promise_line, promise_words
 
 
 class MapPort(Struct):
@@ -56,6 +56,8 @@ class Drawing(Struct):
     devices: tuple[MapDevice, ...]
     schedule: tuple[ScheduleRow, ...]
     promises: dict[Id, str]
+    lines: dict[Id, PromiseLine]
+    """The same promises, short."""
     faces: dict[Id, Face]
     """By profile: how each device of the rig looks."""
 
@@ -66,6 +68,7 @@ def draw(rig: ResolvedRig, plan: Plan) -> Drawing:
         devices=tuple(_device(rig, plan, device) for device in rig.devices),
         schedule=tuple(_row(rig, join) for join in plan.joins),
         promises={promise.id: promise_words(rig, promise) for promise in rig.rig.promises},
+        lines={promise.id: promise_line(rig, promise) for promise in rig.rig.promises},
         faces={rig[device].profile.id: once(rig[device].profile, face) for device in rig.devices},
     )
 

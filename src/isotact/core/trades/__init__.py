@@ -26,7 +26,7 @@ from isotact.core.trades import (
     recipes,
     waking,
 )  # fmt: skip
-from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, HandAct, Mishap, observe, perform
+from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, HandAct, Mishap, StepEnd, observe, perform
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Trade
@@ -107,6 +107,7 @@ __all__ = [
     "Mishap",
     "Node",
     "Planned",
+    "StepEnd",
     "StepGraph",
     "Trade",
     "conditions_of",

@@ -126,6 +126,15 @@ class Fault:
     act: Act
 
 
+class StepEnd(Struct):
+    """One end of what is plugged: what goes in there, and the line of the step's detail that says so."""
+
+    device: Id
+    endpoint: Id
+    plug: str
+    says: str
+
+
 @dataclass(frozen=True)
 class Draft:
     """A step before it has found its place. `care` marks good manners: leaving it out breaks no promise at once."""
@@ -141,6 +150,8 @@ class Draft:
     tag: str | None = None
     avoid: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    ends: tuple[StepEnd, ...] = ()
+    """The ends that its `detail` tells, for who draws them."""
     once: tuple[tuple[str, str], ...] = ()
     """Of `detail`, the lines that are said once in a sheet, each by what it is about: one end of a splitter."""
     following: tuple[tuple[Key, str], ...] = ()

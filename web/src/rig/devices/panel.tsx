@@ -1,5 +1,7 @@
 import type { Catalogue } from "../../api/client";
 import { Button, Choose, NumberField } from "../../ui";
+import { DeviceFace } from "../faces/device-face";
+import { faceOf } from "../faces/model";
 import { BeforeYouPull } from "../parts/before-you-pull";
 import { SidePanel } from "../parts/side-panel";
 import { useAnswer } from "../use-answer";
@@ -26,6 +28,7 @@ export function DevicePanel({ id }: { id: string }) {
   return (
     <SidePanel title={device.name ?? profile.name}>
       <p className="mb-3 text-soft">{profile.summary}</p>
+      <Looks id={id} />
       <div className="grid grid-cols-2 gap-3">
         <Words label="Name" value={device.name} placeholder={profile.name} onTake={(name) => change({ name })} wide />
         <Words label="Tag" value={device.tag} placeholder="none" onTake={(tag) => change({ tag })} />
@@ -82,6 +85,23 @@ export function DevicePanel({ id }: { id: string }) {
         Take it out of the rig
       </Button>
     </SidePanel>
+  );
+}
+
+/** The device, drawn, with what the plan plugs into it. */
+function Looks({ id }: { id: string }) {
+  const { answer } = useAnswer();
+  const face = faceOf(answer, id);
+  if (!answer || !face || face.sides.length === 0) return null;
+  const tags = new Map(
+    answer.plan.joins.flatMap(({ tag, link }) =>
+      [link.a, link.b].flatMap((end) => (end.device === id ? [[end.endpoint, tag] as const] : [])),
+    ),
+  );
+  return (
+    <section aria-label="How it looks" className="mb-4">
+      <DeviceFace face={face} tags={(port) => tags.get(port)} />
+    </section>
   );
 }
 

@@ -12,7 +12,7 @@ from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import adapter_words, crossing_words
-from isotact.core.trades.base import Check, Condition, Draft, Fault
+from isotact.core.trades.base import Check, Condition, Draft, Fault, StepEnd
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, PushHome, Unplug
 from isotact.core.world import Cables, Plugged, Waking, World
 from isotact.core.world.observation import Observation, state, text
@@ -114,6 +114,12 @@ class Joined(OfJoin):
                 other.port_words(hung.endpoint),
                 *self._notes(rig),
             ),
+            ends=tuple(
+                StepEnd(
+                    device=end.device, endpoint=end.endpoint, plug="", says=rig[end.device].port_words(end.endpoint)
+                )
+                for end in (base, hung)
+            ),
             device=hung.device,
             tag=self.tag,
             expect=mated,
@@ -141,16 +147,18 @@ class Joined(OfJoin):
     def _plug_lead(self, rig: ResolvedRig) -> Draft:
         """A lead that is part of its device."""
         lead, socket = sorted((self.a, self.b), key=lambda end: rig[end.device].endpoint(end.endpoint).lead_mm is None)
+        into = f"Into {rig[socket.device].port_words(socket.endpoint)}."
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",
             title=f"Plug the lead of {rig[lead.device].name} into {rig[socket.device].name}",
             detail=(
-                f"Into {rig[socket.device].port_words(socket.endpoint)}.",
+                into,
                 *crossing_words(self.axes),
                 *self._waits(rig),
                 *self._notes(rig),
             ),
+            ends=(StepEnd(device=socket.device, endpoint=socket.endpoint, plug="", says=into),),
             avoid=self.avoid,
             device=lead.device,
             tag=self.tag,
@@ -183,17 +191,16 @@ class Joined(OfJoin):
         cable = rig.cables[self.cable or ""]
         adapters = f" with {adapter_words(rig, self.adapters)}" if self.adapters else ""
         ends = self._ends(rig)
-        detail = [f"{cable.name}{adapters}.", *ends]
+        detail = [f"{cable.name}{adapters}.", *(end.says for end in ends)]
         detail += [*crossing_words(self.axes), *self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",
             title=f"Plug {self.tag}: {rig[self.a.device].name} to {rig[self.b.device].name}",
             detail=tuple(detail),
+            ends=ends,
             # A piece with several ends has a step for each join; what is in already is not plugged again.
-            once=tuple((f"{self.lead} {end}", line) for end, line in zip((self.a, self.b), ends, strict=True))
-            if self.lead
-            else (),
+            once=tuple((f"{self.lead} {end.device}.{end.endpoint}", end.says) for end in ends) if self.lead else (),
             avoid=self.avoid,
             device=self.a.device,
             tag=self.tag,
@@ -210,17 +217,19 @@ class Joined(OfJoin):
             ),
         )
 
-    def _ends(self, rig: ResolvedRig) -> list[str]:
+    def _ends(self, rig: ResolvedRig) -> tuple[StepEnd, ...]:
         cable = rig.cables[self.cable or ""]
-        ends = (cable.ends[self.end_a - 1], cable.ends[self.end_b - 1])
-        words = []
-        for adapter, end, plug in ((self.adapter_a, self.a, ends[0]), (self.adapter_b, self.b, ends[1])):
+        plugs = (cable.ends[self.end_a - 1], cable.ends[self.end_b - 1])
+        ends = []
+        for adapter, end, plug in ((self.adapter_a, self.a, plugs[0]), (self.adapter_b, self.b, plugs[1])):
             angle = {"right": "right-angle ", "coiled": "coiled ", "straight": ""}[plug.angle]
             via = f", through the {_plug_name(rig.cables[adapter])} adapter" if adapter else ""
             marked = f" marked “{plug.marking}”" if plug.marking else ""
-            into = rig[end.device].port_words(end.endpoint)
-            words.append(f"{angle}{vocabulary().connectors[plug.connector].name} plug{marked}{via} into {into}")
-        return [f"{text[0].upper()}{text[1:]}." for text in words]
+            words = f"{angle}{vocabulary().connectors[plug.connector].name} plug{marked}{via}"
+            words = f"{words[0].upper()}{words[1:]}"
+            says = f"{words} into {rig[end.device].port_words(end.endpoint)}."
+            ends.append(StepEnd(device=end.device, endpoint=end.endpoint, plug=words, says=says))
+        return tuple(ends)
 
     def check(self, rig: ResolvedRig) -> Check:
         avoid = f" {'; '.join(self.avoid)}." if self.avoid else ""

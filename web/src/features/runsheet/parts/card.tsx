@@ -2,7 +2,7 @@ import { useState, type ReactNode } from "react";
 
 import type { Step } from "../../../api/client";
 import { Button, TextInput } from "../../../ui";
-import { BeforeYouPull, PhotoButton, Photos, type Mark } from "../../../rig";
+import { BeforeYouPull, endsSeen, Joined, PhotoButton, Photos, useAnswer, type Mark } from "../../../rig";
 import { didIt, isDone, spoken, STAGE_NAMES, type Card } from "../model";
 
 const singleOf = (card: Card) => (card.steps.length === 1 ? card.steps[0] : undefined);
@@ -45,7 +45,7 @@ export function CardView({
     <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
       <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4" tabIndex={0}>
         <Where card={card} number={number} of={of} />
-        <h2 className={`${single ? "text-3xl" : "text-2xl"} leading-tight font-bold`}>{card.title}</h2>
+        <h2 className="text-2xl leading-tight font-bold">{card.title}</h2>
         {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
         {single && marks[single.id] && <Said mark={marks[single.id]!} />}
         {whose}
@@ -103,10 +103,10 @@ function Where({ card, number, of }: { card: Card; number: number; of: number })
     <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
       <b className="text-ink">{STAGE_NAMES[card.stage]}</b>
       <span className="tabular-nums">
-        {card.steps.length > 1 ? `steps ${number} to ${number + card.steps.length - 1}` : `step ${number}`} of {of}
+        {card.steps.length > 1 ? `${number}–${number + card.steps.length - 1}` : number} of {of}
       </span>
-      <span>about {spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
-      {single && single.waits_s > 0 && <span>then {spoken(single.waits_s)} by itself</span>}
+      <span>{spoken(card.steps.reduce((sum, step) => sum + step.takes_s, 0))}</span>
+      {single && single.waits_s > 0 && <span>then wait {spoken(single.waits_s)}</span>}
       {single && single.people > 1 && <b className="text-warn">takes {single.people} people</b>}
       {card.steps.every((step) => step.care && !isOfRecipe(step)) && (
         <span className="rounded bg-raised px-2 font-semibold text-ink">care</span>
@@ -118,11 +118,12 @@ function Where({ card, number, of }: { card: Card; number: number; of: number })
 /** Warnings stand where they are seen without scrolling, next to the button that says done. */
 function Beware({ card }: { card: Card }) {
   const single = singleOf(card);
+  const isDrawn = useEnds(single) !== undefined;
   const cautions = [...new Set(card.steps.flatMap((step) => step.cautions ?? []))];
   const expects = [...new Set(card.steps.map((step) => step.expect))];
   return (
     <div className="space-y-2 border-t border-edge px-5 pt-3 text-lg leading-snug">
-      {(single?.avoid ?? []).map((words) => (
+      {(isDrawn ? [] : (single?.avoid ?? [])).map((words) => (
         <p key={words} className="rounded-md border-l-8 border-warn bg-raised px-3 py-2 font-semibold">
           Look-alike! {words}.
         </p>
@@ -220,13 +221,29 @@ function Otherwise({ onSay }: { onSay: (what: Amiss, reason: string, photos: str
   );
 }
 
+/** Both ends of what a step plugs or pulls, where they can be drawn. */
+function useEnds(step: Step | undefined) {
+  const { answer } = useAnswer();
+  return step && "a" in step.act && "b" in step.act ? endsSeen(answer, [step.act.a, step.act.b], step.ends) : undefined;
+}
+
+/** One step: what is plugged is drawn, and what the picture shows is not said again. */
 function Single({ step }: { step: Step }) {
+  const { answer } = useAnswer();
+  const ends = useEnds(step);
+  const join = answer?.plan.joins.find(({ tag }) => tag === step.tag);
+  const shown = new Set(ends ? (step.ends ?? []).map(({ says }) => says) : []);
   return (
-    <ul className="space-y-1.5 text-xl leading-snug">
-      {(step.detail ?? []).map((line) => (
-        <li key={line}>{line}</li>
-      ))}
-    </ul>
+    <>
+      {ends && <Joined ends={ends} tag={step.tag} family={join?.family ?? "control"} isMounted={join?.family === "mount"} />}
+      <ul className="space-y-1 text-lg leading-snug">
+        {(step.detail ?? [])
+          .filter((line) => !shown.has(line))
+          .map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+      </ul>
+    </>
   );
 }
 
