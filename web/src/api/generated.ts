@@ -6010,6 +6010,8 @@ export interface components {
             firmware: string | null;
             /** Battery */
             battery: string | null;
+            /** Apart */
+            apart: string;
             /** Matters */
             matters: string[];
             /** Is Own */

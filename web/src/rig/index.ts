@@ -23,6 +23,7 @@ export { useMe } from "./use-me";
 export { PhotoButton, Photos } from "./photos";
 export { usePerson } from "./use-person";
 export type { Mark, More } from "./use-steps";
+export { CablePlugs } from "./faces/cable-plugs";
 export { DeviceFace } from "./faces/device-face";
 export { Joined } from "./faces/joined";
 export { endsSeen, faceOf } from "./faces/model";

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 
 import { api, Refusal, told } from "../api/client";
-import { Button } from "../ui";
+import { Button, ProgressBar } from "../ui";
 import { Problems } from "./parts/problems";
 
 /** This page's own part of the names of its searches, by which they are followed and stopped. */
@@ -42,7 +42,7 @@ export function Progress({ name, going, says, stop }: { name: string; going: boo
   const stage = data?.is_waiting ? "Waiting for what was asked before" : data?.stage || says;
   return (
     <div role="status" className="mb-3 flex flex-wrap items-center gap-4 rounded-md border border-lead bg-panel p-3">
-      <progress className="h-3 min-w-32 flex-1 accent-[var(--lead)]" {...(data?.of ? { max: data.of, value: data.done } : {})} />
+      <ProgressBar label={stage} done={data?.done} of={data?.of} className="min-w-32 flex-1" />
       <span>
         {stage}
         {data?.of && data.of > 2 ? `, ${data.done} of ${data.of}` : ""}. {data && data.seconds > 2 ? `${Math.round(data.seconds)} s.` : ""}

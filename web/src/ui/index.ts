@@ -9,6 +9,8 @@ export { NumberField } from "./number-field";
 export { matching, Palette, type Command } from "./palette";
 export { Empty, familyToken, Flag, Key, Panel } from "./parts";
 export { TextArea, TextField, TextInput } from "./text-field";
+export { ProgressBar } from "./progress-bar";
+export { TickBox } from "./tick-box";
 export { useTheme } from "./theme";
 export { useWide } from "./wide";
 export { today } from "./today";

@@ -20,7 +20,8 @@ export const PICTOGRAMS = {
   "power-bank": "M5 3h14v18H5z M13 6l-4 6h5l-3 6",
   splitter: "M2 12h7 M9 12l6-7h7 M9 12h13 M9 12l6 7h7",
   "network-grip": "M4 3h8v18H4z M12 8h9v8h-9z M15 13v3 M18 13v3",
-  "radio-remote": "M3 10h18v11H3z M12 10V3 M7 15.500a1.500 1.500 0 1 0 3 0a1.500 1.500 0 1 0-3 0 M14 15.500a1.500 1.500 0 1 0 3 0a1.500 1.500 0 1 0-3 0",
+  "radio-remote":
+    "M3 10h18v11H3z M12 10V3 M7 15.500a1.500 1.500 0 1 0 3 0a1.500 1.500 0 1 0-3 0 M14 15.500a1.500 1.500 0 1 0 3 0a1.500 1.500 0 1 0-3 0",
   converter: "M2 9h14l-4-4 M22 15H8l4 4",
   module: "M4 6h16v12H4z | M7 15h2v3H7z M11 15h2v3h-2z M15 15h2v3h-2z",
   plate: "M5 2h14v20H5z M9 7h6v8H9z | M10 18h1.500v2H10z M13 18h1.500v2H13z",

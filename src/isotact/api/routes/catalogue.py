@@ -14,7 +14,7 @@ from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
 from isotact.core.model.vocabulary import Words, kind_like, vocabulary
 from isotact.core.telling import OUTLINES, UNKNOWN, Outline
-from isotact.core.telling.shelf_lines import what_matters
+from isotact.core.telling.shelf_lines import what_matters, what_sets_apart
 
 router = APIRouter(prefix="/api/catalogue", tags=["catalogue"], responses=RESPONSES)
 
@@ -56,6 +56,8 @@ class ProfileLine(BaseModel):
     licences: list[str]
     firmware: str | None
     battery: str | None
+    apart: str
+    """What tells it from its neighbours, in one line."""
     matters: list[str]
     """What choosing it turns on, a line each: mount, ports, feed, functions."""
     is_own: bool
@@ -183,6 +185,7 @@ def _profile_line(profile: Profile, is_own: bool) -> ProfileLine:
         licences=profile.licences,
         firmware=profile.firmware,
         battery=f"{battery.name}, {battery.energy_wh:g} Wh" if battery else None,
+        apart=what_sets_apart(profile),
         matters=list(what_matters(profile)),
         is_own=is_own,
     )

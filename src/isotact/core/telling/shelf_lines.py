@@ -28,6 +28,20 @@ def what_matters(profile: Profile) -> Iterator[str]:
         yield "Shows a picture."
 
 
+def what_sets_apart(profile: Profile) -> str:
+    """What tells a device from its neighbours on the shelf, in one line: mounts, sockets, screens, feed."""
+    mates = [port.shown[2] for port in profile.ports if port.is_direct]
+    sockets = [port.shown[2] for port in profile.ports if not port.is_direct]
+    parts = [_counted(names) for names in (mates, sockets) if names]
+    parts += [radio.name for radio in profile.radios]
+    if profile.power:
+        battery = profile.power.inner_battery
+        parts.append(f"{profile.power.draw_w:g} W" + (f" from its own {battery.energy_wh:g} Wh" if battery else ""))
+    elif not parts:
+        parts = [profile.summary]
+    return " · ".join(parts)
+
+
 def _feed(profile: Profile) -> Iterator[str]:
     power = profile.power
     if power is None:

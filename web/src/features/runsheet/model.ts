@@ -1,4 +1,5 @@
 import type { Step } from "../../api/client";
+import { ofAct, type PictogramName } from "../../ui";
 
 export const STAGE_NAMES: Record<Step["stage"], string> = {
   gather: "Gather",
@@ -45,6 +46,12 @@ export function cardsOf(steps: readonly Step[]): Card[] {
     } else cards.push({ title: step.title, stage: step.stage, steps: [step] });
   }
   return cards;
+}
+
+/** What a card asks for, as a pictogram: by what its first step does, and whether teeth mesh there. */
+export function pictogramOf({ title, steps }: Card): PictogramName {
+  const [first] = steps;
+  return first ? ofAct(first.act.kind, first.act.kind === "plug" && /^Mesh /.test(title)) : "other";
 }
 
 export const isDone = (card: Card, ticks: Record<string, string>) => card.steps.every((step) => step.id in ticks);

@@ -1,5 +1,5 @@
 import type { Catalogue } from "../../api/client";
-import { Button, Choose, NumberField } from "../../ui";
+import { Button, Choose, NumberField, TickBox } from "../../ui";
 import { DeviceFace } from "../faces/device-face";
 import { faceOf } from "../faces/model";
 import { BeforeYouPull } from "../parts/before-you-pull";
@@ -164,7 +164,7 @@ function Licences({ device, profile, change }: Part & { profile: Line }) {
       <legend className="font-semibold">Licences loaded</legend>
       {profile.licences.map((licence) => (
         <label key={licence} className="flex min-h-11 items-center gap-3">
-          <input type="checkbox" className="size-6 accent-[var(--lead)]" checked={loaded.has(licence)} onChange={() => turn(licence)} />
+          <TickBox checked={loaded.has(licence)} onChange={() => turn(licence)} className="size-8" />
           {licence}
         </label>
       ))}

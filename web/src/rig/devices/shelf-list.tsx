@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 
-import { Button, Choose, counted, SearchField } from "../../ui";
+import { Button, Choose, counted, ofKind, Pictogram, SearchField } from "../../ui";
 import { catalogueQuery, kitsQuery, rigsQuery } from "../queries";
 import type { Piece } from "./model";
 import { findOnShelf, SHOWN, shelfOf, type OnShelf } from "./shelf";
@@ -73,6 +73,7 @@ function ShelfLine({ one, taken, onTake }: { one: OnShelf; taken: number; onTake
   const { profile } = one;
   return (
     <li className="flex items-start gap-2 border-b border-edge py-2">
+      <Pictogram name={ofKind(profile.like)} size={36} className="mt-1 text-soft" />
       <span className="min-w-0 flex-1 leading-snug">
         <span className="block font-semibold">{profile.name}</span>
         <span className="block text-sm text-soft">
@@ -80,11 +81,7 @@ function ShelfLine({ one, taken, onTake }: { one: OnShelf; taken: number; onTake
             .filter(Boolean)
             .join(", ")}
         </span>
-        {profile.matters.map((line) => (
-          <span key={line} className="block text-sm">
-            {line}
-          </span>
-        ))}
+        <span className="block">{profile.apart}</span>
       </span>
       <span className="flex flex-col items-end gap-1">
         <Button aria-label={`Take ${profile.name}${one.from ? ` from ${one.from}` : ""}`} onClick={() => onTake(one.piece)}>

@@ -13,6 +13,8 @@ export type OnShelf = {
   text: string;
   /** As much of that as is its name. */
   named: string;
+  /** What kind of thing it is, in one word or two. */
+  kind: string;
 };
 
 /** So many are shown at a time: a rental house has thousands, and nobody reads on for so long. */
@@ -41,6 +43,7 @@ export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKi
     used: used.get(profile.id) ?? 0,
     text: [profile.name, profile.kind_name, profile.kind, profile.summary, from, ...profile.matters].join(" ").toLowerCase(),
     named: `${profile.name} ${profile.kind_name}`,
+    kind: profile.kind_name,
   });
   const own = kits.flatMap(({ document: kit }) =>
     (kit.devices ?? []).flatMap((piece, number) => {
@@ -53,11 +56,10 @@ export function shelfOf(catalogue: Catalogue | undefined, kits: readonly SavedKi
   return [...own.sort(byUse), ...rest.sort(byUse)];
 }
 
-/** What bears every word, of one kind or of any; what bears them in its name comes first. */
+/** What bears every word, of one kind or of any: first what *is* one, then what is called so, then the rest. */
 export function findOnShelf(shelf: readonly OnShelf[], words: string, kind: string): OnShelf[] {
   const fits = bears(words);
   const found = shelf.filter((one) => (!kind || one.profile.kind === kind) && fits(one.text));
-  const [named, others] = [[], []] as [OnShelf[], OnShelf[]];
-  for (const one of found) (fits(one.named) ? named : others).push(one);
-  return [...named, ...others];
+  const rank = (one: OnShelf) => (words.trim() && fits(one.kind) ? 0 : fits(one.named) ? 1 : 2);
+  return found.toSorted((one, other) => rank(one) - rank(other));
 }

@@ -1,3 +1,5 @@
+import type { Schemas } from "../../api/client";
+import { ofFunction, Pictogram, type PictogramName } from "../../ui";
 import { STATES } from "../model";
 import { useAnswer } from "../use-answer";
 import { useDraft } from "../use-draft";
@@ -39,7 +41,7 @@ function Line({ id, who }: { id: string; who: string }) {
   const { opened, show } = usePanel();
   const states = useStates();
   const state = STATES[states[id] ?? "asked"];
-  const words = answer?.drawing.promises[id] ?? id;
+  const line = answer?.drawing.lines[id];
   const isOpen = opened?.kind === "promise" && opened.id === id;
   return (
     <li>
@@ -55,15 +57,23 @@ function Line({ id, who }: { id: string; who: string }) {
         <span aria-hidden className={`w-9 shrink-0 pl-2 text-center text-xl font-bold ${state.colour}`}>
           {state.mark}
         </span>
-        <span className="line-clamp-2 min-w-0 text-[16px] leading-[19px]">
+        <Pictogram name={pictogramOf(line)} className="text-soft" />
+        <span className="min-w-0 text-[16px] leading-[19px]">
           <span className="sr-only">
             {state.word}. {who}:{" "}
           </span>
-          {words}
+          <b className="block truncate">{line?.what ?? id}</b>
+          <span className="sr-only">, </span>
+          <span className="block truncate text-soft">{line?.where}</span>
         </span>
       </button>
     </li>
   );
+}
+
+function pictogramOf(line: Schemas["PromiseLine"] | undefined): PictogramName {
+  if (line?.function) return ofFunction(line.function);
+  return line && /^[\d.]+ h$/.test(line.what) ? "hours" : "picture";
 }
 
 function NothingYet({ devices }: { devices: number }) {

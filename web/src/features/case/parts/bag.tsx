@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import { cablesLaid, kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
+import { CablePlugs, cablesLaid, kitsQuery, useAnswer, useDraft, withCables, withKit } from "../../../rig";
 import { Button, Empty, familyToken, Panel, SearchField } from "../../../ui";
 import { findCables } from "../model";
 
@@ -28,6 +28,7 @@ export function Bag() {
                 className="h-10 w-1.5 shrink-0 rounded"
                 style={{ background: `var(--${familyToken(cable?.family ?? "mount")})` }}
               />
+              <CablePlugs cable={item.cable} />
               <span className={`min-w-0 flex-1 leading-tight ${item.count === 0 ? "text-soft" : ""}`}>
                 {name}
                 <span className="block text-sm text-soft">{item.count === 0 ? "none left" : inUse ? `${inUse} in use` : "spare"}</span>

@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 
 import { useAnswer, useDraft, usePanel } from "../../../rig";
-import { Button, Empty, Panel, useShortcuts } from "../../../ui";
+import { Button, Empty, ofKind, Panel, Pictogram, useShortcuts } from "../../../ui";
 import { notLooked } from "../model";
 
 /** The devices as they lie there: tap one to say what is known of it. */
@@ -44,6 +44,7 @@ export function Devices() {
                 onClick={() => show({ kind: "device", id: device.id })}
                 className={`flex min-h-14 w-full items-center gap-3 px-2 py-1 text-left leading-tight ${isOpen ? "bg-raised shadow-[inset_6px_0_0_var(--lead)]" : "hover:bg-raised"}`}
               >
+                <Pictogram name={ofKind(profile?.like ?? "")} size={32} className="text-soft" />
                 <span className="min-w-0 flex-1">
                   <span className="font-semibold">{name}</span>
                   <span className="block text-sm text-soft">

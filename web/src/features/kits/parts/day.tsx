@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { Refusal, type Day, type Kit } from "../../../api/client";
-import { Button, Empty, Panel } from "../../../ui";
+import { Button, Empty, Panel, TickBox } from "../../../ui";
 import { catalogueQuery, Problems, Progress, rigsQuery } from "../../../rig";
 import { giveShares, planDay } from "../queries";
 
@@ -25,13 +25,11 @@ export function DayPanel({ kit }: { kit: Kit }) {
         {rigs?.map(({ document: rig }) => (
           <li key={rig.id}>
             <label className="flex min-h-11 items-center gap-3">
-              <input
-                type="checkbox"
-                className="size-11 accent-[var(--lead)]"
+              <TickBox
                 checked={!out.has(rig.id)}
-                onChange={(event) => {
+                onChange={(isIn) => {
                   const next = new Set(out);
-                  if (event.target.checked) next.delete(rig.id);
+                  if (isIn) next.delete(rig.id);
                   else next.add(rig.id);
                   setOut(next);
                 }}

@@ -1,9 +1,9 @@
 import { useRef } from "react";
 
 import type { Mark } from "../../../rig";
-import { useKeepInView } from "../../../ui";
+import { Pictogram, useKeepInView } from "../../../ui";
 import { ownerOf } from "../crew";
-import { byStage, standingOf, STAGE_NAMES, type Card } from "../model";
+import { byStage, pictogramOf, standingOf, STAGE_NAMES, type Card } from "../model";
 
 const LOOKS = {
   open: { mark: "○", says: "open", colour: "text-soft" },
@@ -55,6 +55,7 @@ export function CardList({
                 <span className={`w-5 text-center ${look.colour}`} aria-label={look.says} role="img">
                   {look.mark}
                 </span>
+                <Pictogram name={pictogramOf(card)} className="text-soft" />
                 <span className={`min-w-0 flex-1 ${standing === "done" || standing === "skipped" ? "text-soft" : ""}`}>
                   {card.title}
                   {card.steps[0] && ownerOf(card.steps[0], given) && (

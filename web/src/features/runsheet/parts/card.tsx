@@ -1,11 +1,34 @@
 import { useState, type ReactNode } from "react";
 
 import type { Step } from "../../../api/client";
-import { Button, TextInput } from "../../../ui";
-import { BeforeYouPull, endsSeen, Joined, PhotoButton, Photos, useAnswer, type Mark } from "../../../rig";
-import { didIt, isDone, spoken, STAGE_NAMES, type Card } from "../model";
+import { Button, Pictogram, TextInput, TickBox } from "../../../ui";
+import { BeforeYouPull, CablePlugs, endsSeen, Joined, PhotoButton, Photos, useAnswer, type Mark } from "../../../rig";
+import { useSwipe } from "./use-swipe";
+import { didIt, isDone, pictogramOf, spoken, STAGE_NAMES, type Card } from "../model";
 
 const singleOf = (card: Card) => (card.steps.length === 1 ? card.steps[0] : undefined);
+
+type Props = {
+  card: Card;
+  number: number;
+  of: number;
+  ticks: Record<string, string>;
+  marks: Record<string, Mark>;
+  onLine: (step: string) => void;
+  mayTick: boolean;
+  /** Whose it is, and giving it away. */
+  whose: ReactNode;
+  onSay: (what: Amiss, reason: string, photos: string[]) => void;
+  onTick: () => void;
+  /** Of a recipe: whether it worked, which is counted. */
+  onTried: (worked: boolean) => void;
+  onBack?: () => void;
+  onNext?: () => void;
+  /** What the next card is called. */
+  then?: string;
+  /** What goes on by itself meanwhile. */
+  waits: ReactNode;
+};
 
 /** One card, to be read at arm's length: what to do, what to see when it is done, what to beware of. */
 export function CardView({
@@ -22,28 +45,19 @@ export function CardView({
   onTried,
   onBack,
   onNext,
-}: {
-  card: Card;
-  number: number;
-  of: number;
-  ticks: Record<string, string>;
-  marks: Record<string, Mark>;
-  onLine: (step: string) => void;
-  mayTick: boolean;
-  /** Whose it is, and giving it away. */
-  whose: ReactNode;
-  onSay: (what: Amiss, reason: string, photos: string[]) => void;
-  onTick: () => void;
-  /** Of a recipe: whether it worked, which is counted. */
-  onTried: (worked: boolean) => void;
-  onBack?: () => void;
-  onNext?: () => void;
-}) {
+  then,
+  waits,
+}: Props) {
   const single = singleOf(card);
   const ticked = isDone(card, ticks);
+  const swipe = useSwipe(onBack, onNext);
   return (
-    <article aria-label="Step" className="flex min-h-0 flex-col rounded-lg border border-edge bg-panel">
-      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4" tabIndex={0}>
+    <article
+      aria-label="Step"
+      className="flex min-h-0 touch-pan-y flex-col rounded-lg border border-edge bg-panel max-md:min-h-[calc(100dvh-11rem)]"
+      {...swipe}
+    >
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto px-5 py-4 max-md:px-3" tabIndex={0}>
         <Where card={card} number={number} of={of} />
         <h2 className="text-2xl leading-tight font-bold">{card.title}</h2>
         {single ? <Single step={single} /> : <Lines steps={card.steps} marks={marks} onLine={onLine} />}
@@ -60,22 +74,46 @@ export function CardView({
         )}
       </div>
       <Beware card={card} />
-      <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 p-4">
-        <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
-          Back
-        </Button>
-        {single?.act.kind === "try-recipe" && !ticked ? (
-          <Tried mayTick={mayTick} onTried={onTried} />
-        ) : (
-          <Button weight="lead" className="min-h-16 text-xl" disabled={!mayTick} onClick={onTick} aria-pressed={ticked}>
-            {ticked ? "Done ✔, take the tick off" : single ? "Done" : "All done"}
-          </Button>
-        )}
-        <Button className="min-h-16 text-lg" disabled={!onNext} onClick={onNext}>
-          Next
-        </Button>
-      </div>
+      <Bar
+        card={card}
+        mayTick={mayTick}
+        ticked={ticked}
+        onTick={onTick}
+        onTried={onTried}
+        onBack={onBack}
+        onNext={onNext}
+        then={then}
+        waits={waits}
+      />
     </article>
+  );
+}
+
+type InBar = Pick<Props, "card" | "mayTick" | "onTick" | "onTried" | "onBack" | "onNext" | "then" | "waits"> & { ticked: boolean };
+
+/** Back, done, next. On a phone it stays under the thumb, whatever the card holds. */
+function Bar({ card, mayTick, ticked, onTick, onTried, onBack, onNext, then, waits }: InBar) {
+  const single = singleOf(card);
+  return (
+    <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 rounded-b-lg bg-panel p-4 pt-2 max-md:sticky max-md:bottom-0 max-md:border-t max-md:border-edge max-md:p-2">
+      <div className="col-span-3 flex flex-col gap-1">
+        {waits}
+        {then && <p className="truncate text-soft">Then: {then}</p>}
+      </div>
+      <Button className="min-h-16 text-lg" disabled={!onBack} onClick={onBack}>
+        Back
+      </Button>
+      {single?.act.kind === "try-recipe" && !ticked ? (
+        <Tried mayTick={mayTick} onTried={onTried} />
+      ) : (
+        <Button weight="lead" className="min-h-16 text-xl" disabled={!mayTick} onClick={onTick} aria-pressed={ticked}>
+          {ticked ? "Done ✔, take the tick off" : single ? "Done" : "All done"}
+        </Button>
+      )}
+      <Button className="min-h-16 text-lg" disabled={!onNext} onClick={onNext}>
+        Next
+      </Button>
+    </div>
   );
 }
 
@@ -101,7 +139,10 @@ function Where({ card, number, of }: { card: Card; number: number; of: number })
   const single = singleOf(card);
   return (
     <p className="flex flex-wrap items-center gap-x-4 text-lg text-soft">
-      <b className="text-ink">{STAGE_NAMES[card.stage]}</b>
+      <b className="flex items-center gap-2 text-ink">
+        <Pictogram name={pictogramOf(card)} size={30} className="text-lead" />
+        {STAGE_NAMES[card.stage]}
+      </b>
       <span className="tabular-nums">
         {card.steps.length > 1 ? `${number}–${number + card.steps.length - 1}` : number} of {of}
       </span>
@@ -258,9 +299,12 @@ function Lines({ steps, marks, onLine }: { steps: readonly Step[]; marks: Record
         return (
           <li key={step.id}>
             <label className="flex min-h-12 items-center gap-4 py-1">
-              <input type="checkbox" className="size-11 shrink-0 accent-[var(--lead)]" checked={done} onChange={() => onLine(step.id)} />
+              <TickBox checked={done} onChange={() => onLine(step.id)} />
               <span className={`leading-snug ${done ? "text-soft" : ""}`}>
-                <b className="block text-lg leading-tight">{step.title}</b>
+                <span className="flex flex-wrap items-center gap-x-3">
+                  <b className="text-lg leading-tight">{step.title}</b>
+                  {step.act.kind === "lay-out" && <CablePlugs cable={step.act.cable} />}
+                </span>
                 {mark && <Said mark={mark} />}
                 {(step.detail ?? []).join(" ")} {!alike && <span className="text-good">{step.expect}</span>}
                 {(step.avoid ?? []).map((words) => (

@@ -7,6 +7,7 @@ import { useSheet, type Sheet } from "../use-sheet";
 import { CardView } from "./card";
 import { Give } from "./crew";
 import { BuildBar, Side } from "./side";
+import { Waits } from "./waits";
 
 /** One card large, the list beside it. Ticks stay. From the cases, or from the rig as it stands built. */
 export function RunSheetScreen() {
@@ -93,6 +94,8 @@ function CardAtHand({ at, crew, card, of }: { at: Sheet; crew: OnTheSheet; card:
         say([first.id], "done", { reason: worked ? "it worked" : "it did not work" });
         go(at.at + 1);
       }}
+      then={cards[at.at + 1]?.title}
+      waits={<Waits steps={at.sheet?.steps ?? []} ticks={ticks} />}
       onBack={at.at > 0 ? () => go(at.at - 1) : undefined}
       onNext={at.at < cards.length - 1 ? () => go(at.at + 1) : undefined}
     />
