@@ -13,6 +13,27 @@ def asked(rig: Rig, text: str, who: str = ""):
     return suggest(resolve(rig, known.profiles, known.cables), text, who)
 
 
+def offered(rig: str, text: str) -> list[str]:
+    known = shipped()
+    resolved = resolve(SHIPPED[rig], known.profiles, known.cables)
+    return [one.profile for one in suggest(resolved, text, "", known.profiles.values()).take]
+
+
+def test_what_no_device_here_gives_is_offered_from_the_shelf_the_nearest_first():
+    first_of = offered("night-ferry-b", "zoom")
+    assert "hand-unit" in first_of
+    assert len(first_of) <= 3
+    assert offered("night-ferry-b", "focus") == [], "the grip gives it"
+    assert offered("night-ferry-b", "anvil") == []
+
+
+def test_hours_without_a_person_are_everybodys():
+    assert first("1.5 h", who="Director").promises[0].who == "Everybody"
+    assert first("Gaffer: 1.5 h", who="Director").promises[0].who == "Gaffer"
+    assert first("everybody 2 h", who="Director").promises[0].who == "Everybody"
+    assert first("record", who="Director").promises[0].who == "Director"
+
+
 def first(text: str, rig: str = "night-ferry-b", who: str = "") -> Suggestion:
     return asked(SHIPPED[rig], text, who).suggestions[0]
 

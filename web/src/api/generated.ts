@@ -3582,6 +3582,11 @@ export interface components {
             number: number;
             /** Name */
             name: string;
+            /**
+             * Topic
+             * @enum {string}
+             */
+            topic: "control" | "lens" | "pictures" | "sockets" | "power" | "gimbal" | "several";
             /** Teaches */
             teaches: string;
             /** Rigs */
@@ -3843,6 +3848,16 @@ export interface components {
             /** Changed */
             changed: components["schemas"]["DeviceView"][];
             proof?: components["schemas"]["Proof"] | null;
+        };
+        /**
+         * FromShelf
+         * @description A device on the shelf that gives what no device of the rig does.
+         */
+        FromShelf: {
+            /** Profile */
+            profile: string;
+            /** Says */
+            says: string;
         };
         /**
          * Function
@@ -7605,6 +7620,11 @@ export interface components {
              * @default
              */
             says: string;
+            /**
+             * Take
+             * @default []
+             */
+            take: components["schemas"]["FromShelf"][];
         };
         /**
          * Surface

@@ -26,6 +26,6 @@ export type { Mark, More } from "./use-steps";
 export { CablePlugs } from "./faces/cable-plugs";
 export { DeviceFace } from "./faces/device-face";
 export { Joined } from "./faces/joined";
-export { endsSeen, faceOf } from "./faces/model";
+export { endsSeen, faceOf, fitted } from "./faces/model";
 export { Plug } from "./faces/outline";
-export { Side, WhichSide } from "./faces/side";
+export { Side, WhichSide, type Plugs } from "./faces/side";

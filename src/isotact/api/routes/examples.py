@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.core.model import Rig
+from isotact.core.model.example import Topic
 from isotact.core.model.problems import NotFoundError
 from isotact.core.model.words import ID_LENGTH, ID_PATTERN, free_id
 from isotact.examples import examples
@@ -23,6 +24,7 @@ class ExampleLine(BaseModel):
     id: str
     number: int
     name: str
+    topic: Topic
     teaches: str
     rigs: list[str]
     kept: int
@@ -44,6 +46,7 @@ def list_examples() -> list[ExampleLine]:
             id=example.id,
             number=example.number,
             name=example.name,
+            topic=example.topic,
             teaches=example.teaches,
             rigs=[rig.id for rig in example.rigs],
             kept=sum(len(wanted.kept) for wanted in example.expects.values()),

@@ -199,7 +199,7 @@ async def about_pins(body: RigToPlan, ask: Asks) -> Response:
 @question(quick=True)
 def what_words_promise(desk: AnswerContext, body: ToPromise) -> Suggestions:
     """What typed words could promise."""
-    return suggest(desk.looked_up(body.document), body.text, body.who.strip())
+    return suggest(desk.looked_up(body.document), body.text, body.who.strip(), desk.catalogue.profiles.values())
 
 
 @router.post("/promising", response_model=Suggestions, openapi_extra=MAY_LOOK)

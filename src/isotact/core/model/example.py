@@ -12,6 +12,9 @@ from isotact.core.model.words import Id, Name, Text
 Long = Annotated[str, Field(min_length=1, max_length=1200)]
 
 
+Topic = Literal["control", "lens", "pictures", "sockets", "power", "gimbal", "several"]
+
+
 class Expectation(Struct):
     """What the plan of one rig must say; what is left out may be as it likes."""
 
@@ -37,6 +40,7 @@ class Example(Struct):
     id: Id
     number: int = Field(ge=1, le=99)
     name: Name
+    topic: Topic = Field(description="what one wants to learn who opens it")
     teaches: Long
     rigs: list[Rig] = Field(min_length=1, max_length=8)
     kit: Kit | None = Field(default=None, description="what several rigs share")

@@ -7,17 +7,24 @@ from dataclasses import dataclass
 from rapidfuzz import fuzz, process
 
 from isotact.core.model.base import Struct
+from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Point, PowerPromise, Promise
 from isotact.core.model.vocabulary import vocabulary
-from isotact.core.model.words import free_id
+from isotact.core.model.words import Id, free_id
 from isotact.core.telling.phrases import promise_words
 
 PEOPLE = ("Operator", "Focus puller", "Director", "Cinematographer", "Script supervisor", "Gaffer", "Client")
 """Whom a crew promises things to, offered before anybody is named. Common practice, no source."""
 
+EVERYBODY = "Everybody"
+"""Whom hours are promised to where nobody is named."""
+
 SUGGESTED = 8
 """So many suggestions fit under the field without scrolling."""
+
+FROM_SHELF = 3
+"""So many devices of the shelf are offered: who wants to see more opens it."""
 
 SURE = 0.78
 """So alike must a misspelt word be: one wrong letter in five, so that "pictre" is a picture and "gain" is no "pan"."""
@@ -48,12 +55,21 @@ class Suggestion(Struct):
     """All of it is promised already."""
 
 
+class FromShelf(Struct):
+    """A device on the shelf that gives what no device of the rig does."""
+
+    profile: Id
+    says: str
+
+
 class Suggestions(Struct):
     """The likeliest meaning first; where there is none, `says` tells what was not understood."""
 
     who: str
     suggestions: tuple[Suggestion, ...]
     says: str = ""
+    take: tuple[FromShelf, ...] = ()
+    """What could be taken from the shelf, where no device of the rig gives what was asked for."""
 
 
 @dataclass(frozen=True)
@@ -78,8 +94,11 @@ class _Asked:
     changes: int
 
 
-def suggest(rig: ResolvedRig, text: str, who: str = "") -> Suggestions:
-    """What `text` could promise, to `who` where it names nobody. An empty text: everything not promised yet."""
+def suggest(rig: ResolvedRig, text: str, who: str = "", shelf: Iterable[Profile] = ()) -> Suggestions:
+    """What `text` could promise, to `who` where it names nobody. An empty text: everything not promised yet.
+
+    `shelf`: what could be taken into the rig, where nothing in it gives what is asked for.
+    """
     asked = _taken_apart(rig, text, who)
     offers = list(_offers(rig))
     wrong = _out_of_range(asked)
@@ -92,7 +111,8 @@ def suggest(rig: ResolvedRig, text: str, who: str = "") -> Suggestions:
     words = asked.items[0] if asked.items else ()
     found = _ranked(offers, words, asked.who)
     if not found:
-        return Suggestions(who=asked.who, suggestions=(), says=_nothing(rig, offers, words))
+        take = tuple(_from_shelf(rig, words, shelf)) if rig.devices else ()
+        return Suggestions(who=asked.who, suggestions=(), says=_nothing(rig, offers, words), take=take)
     ready = [_suggestion(rig, asked, [offer]) for offer in found]
     ready.sort(key=lambda one: one.promised)  # what is promised already comes last
     return Suggestions(who=asked.who, suggestions=tuple(ready[:SUGGESTED]))
@@ -106,9 +126,9 @@ def people_of(rig: ResolvedRig) -> tuple[str, ...]:
 def _taken_apart(rig: ResolvedRig, text: str, who: str) -> _Asked:
     person, colon, rest = text.partition(":")
     if colon and person.strip():
-        who, text = _as_known(rig, person.strip()), rest
+        named, text = _as_known(rig, person.strip()), rest
     else:
-        who, text = _leading_person(rig, text, who)
+        named, text = _leading_person(rig, text)
     limit, hours = _LIMIT.search(text), _HOURS.search(text)
     look = "clean" if _CLEAN.search(text) else "with" if _LOOK.search(text) else "any"
     often = _CHANGES.search(text)
@@ -120,7 +140,9 @@ def _taken_apart(rig: ResolvedRig, text: str, who: str) -> _Asked:
         for part in re.split(r",|;|\band\b|\+", text)
         if (words := tuple(word for word in _words(part) if word not in _FILLERS))
     )
-    return _Asked(who or "Operator", items, _number(limit), _number(hours), look, changes)
+    # Batteries last for all of them or for nobody, whoever was promised something last.
+    meant = named or (EVERYBODY if hours else who) or "Operator"
+    return _Asked(meant, items, _number(limit), _number(hours), look, changes)
 
 
 def _as_known(rig: ResolvedRig, person: str) -> str:
@@ -129,13 +151,13 @@ def _as_known(rig: ResolvedRig, person: str) -> str:
     return known.get(person.lower(), person[:1].upper() + person[1:])
 
 
-def _leading_person(rig: ResolvedRig, text: str, who: str) -> tuple[str, str]:
-    """A person named at the start, written as they are already, and the rest of the text."""
+def _leading_person(rig: ResolvedRig, text: str) -> tuple[str, str]:
+    """A person named at the start, written as they are already, or nobody; and the rest of the text."""
     low = text.strip().lower()
-    for person in sorted(people_of(rig), key=len, reverse=True):
+    for person in sorted({*people_of(rig), EVERYBODY}, key=lambda one: (-len(one), one)):
         if re.match(rf"{re.escape(person.lower())}\b(?!['’])", low):
             return person, text.strip()[len(person) :]
-    return who, text
+    return "", text
 
 
 def _out_of_range(asked: _Asked) -> str:
@@ -254,6 +276,41 @@ def _hours(rig: ResolvedRig, asked: _Asked, hours: float) -> Suggestion:
 def _same(promise: Promise) -> tuple[object, ...]:
     """What makes two promises ask for the same thing, for the same person and within the same limits."""
     return (promise.who, promise.kind, promise.worked, getattr(promise, "at", None), promise.limits)
+
+
+def _from_shelf(rig: ResolvedRig, words: tuple[str, ...], shelf: Iterable[Profile]) -> Iterator[FromShelf]:
+    """The nearest on the shelf that give a function which the words name and no device here gives.
+
+    Nearest is what speaks something that is spoken here already, then what is of a kind that is here, then what is light.
+    """
+    here = {
+        one
+        for placed in rig.devices.values()
+        for surface in placed.profile.surfaces
+        for one in placed.profile.given_at(surface.id)
+    }
+    known = vocabulary().functions
+    asked = {key for key, one in known.items() if key not in here and set(_words(one.name)) & set(words)}
+    spoken = {
+        role.name for placed in rig.devices.values() for end in placed.profile.endpoints.values() for role in end.roles
+    }
+    kinds = {placed.profile.kind for placed in rig.devices.values()}
+
+    def distance(found: tuple[Profile, str, str]) -> tuple[bool, bool, float, str]:
+        profile = found[0]
+        speaks = {role.name for end in profile.endpoints.values() for role in end.roles if role.kind == "control"}
+        return not speaks & spoken, profile.kind not in kinds, profile.mass_g, profile.id
+
+    giving = [
+        (profile, surface.name, function)
+        for profile in shelf
+        for surface in profile.surfaces
+        for function in sorted(asked & profile.given_at(surface.id))
+    ]
+    nearest = {profile.id: (profile, surface, function) for profile, surface, function in sorted(giving, key=distance)}
+    for profile, surface, function in list(nearest.values())[:FROM_SHELF]:
+        name = f"{profile.name[0].lower()}{profile.name[1:]}"
+        yield FromShelf(profile=profile.id, says=f"Take one that gives {known[function].name}: {name} ({surface})")
 
 
 def _nothing(rig: ResolvedRig, offers: list[_Offer], words: tuple[str, ...]) -> str:

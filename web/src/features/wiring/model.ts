@@ -1,6 +1,7 @@
 import type { ElkExtendedEdge, ElkNode, ElkPoint } from "elkjs/lib/elk-api";
 
-import type { Drawing, Plan } from "../../api/client";
+import type { Answer, Drawing, Plan } from "../../api/client";
+import type { PictogramName } from "../../ui";
 
 export type Stage = Drawing["devices"][number]["stage"];
 export const LANES: { stage: Stage; name: string; axis: string }[] = [
@@ -31,7 +32,10 @@ export function squeezed(marking: string): number | undefined {
   return wide > room ? room : undefined;
 }
 
-const nameWidth = (name: string) => Math.max(110, name.length * TYPE.device * BOLD + 24);
+/** The pictogram before a device's name. */
+export const ICON = 26;
+
+const nameWidth = (name: string) => Math.max(110, name.length * TYPE.device * BOLD + 24 + ICON);
 
 /** Whether a rig has so many devices that its map wants the whole screen. */
 export function isLarge(drawing: Drawing): boolean {
@@ -232,7 +236,7 @@ export function flagPoint(points: ElkPoint[]): ElkPoint {
 }
 
 type Rect = { x: number; y: number; width: number; height: number };
-export const FLAG = { width: 46, height: 26 };
+export const FLAG = { width: 64, height: 26 };
 const BESIDE = [40, 55, 70, 85, 100, 120];
 
 /** How much of two boxes is the same. */
@@ -320,6 +324,26 @@ function towards(from: ElkPoint, to: ElkPoint, most: number): ElkPoint {
   const step = Math.min(most, length / 2) / length;
   return { x: from.x + (to.x - from.x) * step, y: from.y + (to.y - from.y) * step };
 }
+
+/** What a flag bears beside its tag: the family again, for who sees neither colour nor pattern. */
+export const FAMILY_MARKS: Record<string, PictogramName> = {
+  control: "controller",
+  video: "picture",
+  power: "battery",
+  "motor-bus": "motor",
+  radio: "transmitter",
+};
+
+/** The joins that a rig which stands built lacks yet: those that its changed sheet plugs. */
+export function changedLinks(answer: Pick<Answer, "plan" | "since_built">): Set<string> {
+  const plugged = (answer.since_built?.steps ?? []).flatMap(({ act }) =>
+    act.kind === "plug" ? [[act.a, act.b].map(endKey).sort().join()] : [],
+  );
+  const fresh = new Set(plugged);
+  return new Set(answer.plan.joins.flatMap(({ link }) => (fresh.has([link.a, link.b].map(endKey).sort().join()) ? [link.id] : [])));
+}
+
+const endKey = (end: { device: string; endpoint: string }) => `${end.device}.${end.endpoint}`;
 
 /** Line patterns by family, so that colour is never needed to tell them apart. */
 export const PATTERNS: Record<string, { dash: string; width: number; word: string }> = {

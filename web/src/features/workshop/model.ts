@@ -3,7 +3,7 @@ import type { Profile } from "../../api/client";
 export type Port = NonNullable<Profile["ports"]>[number];
 export type Role = NonNullable<Port["roles"]>[number];
 export type Side = Port["side"];
-export const SIDES: Side[] = ["top", "left", "front", "back", "right", "bottom"];
+export const SIDES: Side[] = ["left", "front", "right", "back", "top", "bottom"];
 
 /** A lower-case id from a name, as the documents want it. */
 export function idFrom(name: string): string {

@@ -1,19 +1,19 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 
-import { api, told, type Problem, type Profile } from "../../api/client";
+import { api, told, type Face, type Problem, type Profile } from "../../api/client";
 
 export const profileOf = (id: string) =>
   told(api.GET("/api/workshop/profiles/{key}", { params: { path: { key: id } } })) as Promise<Profile>;
 
-export type Checks = { text: string; problems: Problem[] };
+export type Checks = { text: string; problems: Problem[]; face: Face | undefined };
 
 /** The profile as it stands, checked while it is written: JSON is YAML too. */
 export const checkQuery = (draft: Profile | undefined) =>
   queryOptions({
     queryKey: ["check", JSON.stringify(draft)],
     queryFn: async (): Promise<Checks> => {
-      const { text, problems } = await told(api.POST("/api/workshop/check", { body: { text: JSON.stringify(draft), file: "" } }));
-      return { text: text ?? "", problems };
+      const { text, problems, face } = await told(api.POST("/api/workshop/check", { body: { text: JSON.stringify(draft), file: "" } }));
+      return { text: text ?? "", problems, face: (face as Face | null) ?? undefined };
     },
     enabled: draft !== undefined,
     placeholderData: keepPreviousData,

@@ -2,11 +2,12 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions } from "@headl
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 
-import { useShortcuts } from "../../ui";
+import { Pictogram, useShortcuts } from "../../ui";
+import { withDevice } from "../devices/model";
 import { useDraft } from "../use-draft";
 import { usePanel } from "../use-panel";
 import { sameAs, withPromises } from "./model";
-import { suggestQuery, type Suggestion } from "./queries";
+import { suggestQuery, type FromShelf, type Suggestion } from "./queries";
 
 /** The id of the field, so that a stage without promises can lead there. */
 export const PROMISE_FIELD = "promise-field";
@@ -23,8 +24,13 @@ export function PromiseEntry() {
   const query = suggestQuery(rig, text, last);
   const { data, isPlaceholderData } = useQuery({ ...query, enabled: inUse, placeholderData: keepPreviousData });
   useShortcuts(useMemo(() => [{ keys: "n", does: "Promise more", run: () => input.current?.focus() }], []));
-  const promise = async (chosen: Suggestion | null) => {
+  const choose = (chosen: Suggestion | FromShelf | null) => {
     if (!chosen) return;
+    // What was written stays: with the device in the rig it can be promised.
+    if ("profile" in chosen) edit((now) => withDevice(now, { profile: chosen.profile }));
+    else void promise(chosen);
+  };
+  const promise = async (chosen: Suggestion) => {
     setText("");
     // Whoever types faster than the list follows means the words, not what the list showed for half of them.
     const isFirst = isPlaceholderData && chosen.says === data?.suggestions[0]?.says;
@@ -34,12 +40,7 @@ export function PromiseEntry() {
     else if (meant) edit((now) => withPromises(now, meant.promises));
   };
   return (
-    <Combobox<Suggestion | null>
-      immediate
-      value={null}
-      onChange={(chosen) => void promise(chosen)}
-      by={(one, other) => one?.says === other?.says}
-    >
+    <Combobox<Suggestion | FromShelf | null> immediate value={null} onChange={choose} by={(one, other) => one?.says === other?.says}>
       <div className="border-t border-edge">
         <ComboboxInput
           ref={input}
@@ -62,6 +63,15 @@ export function PromiseEntry() {
         <p className="px-3 pt-1 text-sm text-soft">
           {data?.says ? data.says : `To ${data?.who ?? "…"}. Write it like “Director sees picture on phone under 100 ms”.`}
         </p>
+        {(data?.take ?? []).map((one) => (
+          <ComboboxOption
+            key={one.profile}
+            value={one}
+            className="flex min-h-11 cursor-pointer items-center gap-2 rounded px-3 py-1 leading-tight data-[focus]:bg-lead data-[focus]:text-on-lead"
+          >
+            <Pictogram name="gather" /> {one.says}
+          </ComboboxOption>
+        ))}
         {data?.suggestions.map((one) => (
           <ComboboxOption
             key={one.says}

@@ -4,6 +4,7 @@ import { api, told, type Change, type Rig, type Schemas } from "../../api/client
 import { followed } from "../searching";
 
 export type Suggestion = Schemas["Suggestion"];
+export type FromShelf = Schemas["FromShelf"];
 
 export const takesQuery = (rig: Rig, promise: string) =>
   queryOptions({

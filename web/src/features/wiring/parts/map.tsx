@@ -3,13 +3,17 @@ import type { ElkNode } from "elkjs/lib/elk-api";
 
 import type { Answer } from "../../../api/client";
 import { usePanel } from "../../../rig";
-import { familyToken } from "../../../ui";
+import { Button, familyToken, ofKind, PictogramShape, useWide } from "../../../ui";
+import { saveSvg } from "../drawn";
 import {
   axisNames,
   bandsOf,
   boxesAlong,
+  changedLinks,
+  FAMILY_MARKS,
   FLAG,
   flagsOf,
+  ICON,
   LANE_LABEL_WIDTH,
   outletsOf,
   pathOf,
@@ -21,6 +25,7 @@ import {
   toGraph,
   TYPE,
 } from "../model";
+import { Zoomed } from "./zoomed";
 
 const FAR = 4000;
 const LEAST_SCALE = 0.6;
@@ -48,14 +53,18 @@ export function RigMap({
   answer: whole,
   lit,
   hidden,
+  name,
   onTap,
 }: {
   answer: Answer;
   lit: Set<string>;
   hidden: string[];
+  /** What the drawing is called as a file. */
+  name: string;
   onTap: (link: string) => void;
 }) {
   const answer = withoutFamilies(whole, hidden);
+  const isWide = useWide();
   const { data: graph } = useQuery({
     queryKey: ["map", JSON.stringify([answer.drawing.devices, answer.plan.joins.map((join) => join.link.id)])],
     queryFn: () => laidOut(answer),
@@ -68,11 +77,12 @@ export function RigMap({
   const bottom = bands.at(-1)?.bottom ?? 0;
   const width = (graph.width ?? 0) + LANE_LABEL_WIDTH + 16;
   return (
-    <div className="h-full overflow-auto" tabIndex={0} role="region" aria-label="Map, scrolls where it is large">
+    <Zoomed label="Map, scrolls where it is large" beside={<Out name={name} />}>
       <svg
+        data-map
         viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
-        // Never drawn so small that it cannot be read: then it scrolls.
-        style={{ minWidth: width * LEAST_SCALE, minHeight: (bottom - top) * LEAST_SCALE }}
+        // Never drawn so small that it cannot be read: then it scrolls. On a phone all of it is seen first, and pinched.
+        style={isWide ? { minWidth: width * LEAST_SCALE, minHeight: (bottom - top) * LEAST_SCALE } : undefined}
         className="h-full w-full"
         role="group"
         aria-label="Rig map"
@@ -107,8 +117,43 @@ export function RigMap({
         <Devices graph={graph} answer={answer} />
         <Flags graph={graph} answer={answer} lit={lit} />
       </svg>
-    </div>
+    </Zoomed>
   );
+}
+
+/** The map on paper, on one page, and as a file. */
+function Out({ name }: { name: string }) {
+  const drawing = () => document.querySelector<SVGSVGElement>("svg[data-map]");
+  return (
+    <>
+      <Button
+        className="max-md:hidden"
+        onClick={() => {
+          const map = drawing();
+          if (map) saveSvg(map, `${name}.svg`);
+        }}
+      >
+        Save as SVG
+      </Button>
+      <Button className="max-md:hidden" onClick={() => printAlone(drawing(), name)}>
+        Print
+      </Button>
+    </>
+  );
+}
+
+/** Print a drawing by itself on a page of its own, lying, in the inks of the day. */
+function printAlone(drawing: SVGSVGElement | null, name: string): void {
+  if (!drawing) return;
+  const page = document.createElement("div");
+  page.dataset.report = "map";
+  page.className = "hidden print:block";
+  const title = document.createElement("h1");
+  title.textContent = name;
+  page.append(title, drawing.cloneNode(true));
+  document.body.append(page);
+  window.addEventListener("afterprint", () => page.remove(), { once: true });
+  window.print();
 }
 
 function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {
@@ -163,8 +208,11 @@ function Box({
           strokeWidth={1.5}
           strokeDasharray={isPart ? "5 4" : undefined}
         />
+        <g transform={`translate(${x + 8} ${y + (node.height ?? 0) / 2 - ICON / 2}) scale(${ICON / 24})`} className="text-soft">
+          <PictogramShape name={ofKind(device.kind)} />
+        </g>
         <text
-          x={x + (node.width ?? 0) / 2}
+          x={x + (node.width ?? 0) / 2 + ICON / 2 + 2}
           y={y + (node.height ?? 0) / 2 + 8}
           textAnchor="middle"
           fontSize={TYPE.device}
@@ -211,6 +259,7 @@ function PortMark({ port, at }: { port: MapDevice["ports"][number]; at: { x: num
 }
 
 function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; lit: Set<string>; onTap: (link: string) => void }) {
+  const changed = changedLinks(answer);
   const knots = new Map(piecesOf(answer.plan).flatMap(({ join }) => (join.link.lead ? [[join.link.lead, join] as const] : [])));
   return (
     <>
@@ -241,6 +290,9 @@ function Edges({ graph, answer, lit, onTap }: { graph: ElkNode; answer: Answer; 
                 {boxesAlong(points, 28).map((box, index) => (
                   <rect key={index} {...box} fill="transparent" />
                 ))}
+                {changed.has(join.link.id) && (
+                  <path d={pathOf(points)} fill="none" className="stroke-warn" strokeWidth={look.width + 8} strokeDasharray="2 9" />
+                )}
                 {lit.has(join.link.id) && (
                   <path d={pathOf(points)} fill="none" className="stroke-ink" strokeWidth={look.width + 6} opacity={0.35} />
                 )}
@@ -290,7 +342,10 @@ function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Se
       <g key={id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
         {at !== on && <path d={`M${on.x} ${on.y} L${at.x} ${at.y}`} stroke={`var(--${familyToken(join.family)})`} strokeWidth={3} />}
         <rect x={at.x - FLAG.width / 2} y={at.y - FLAG.height / 2} {...FLAG} rx={2} fill={`var(--${familyToken(join.family)})`} />
-        <text x={at.x} y={at.y + 7} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
+        <g transform={`translate(${at.x - FLAG.width / 2 + 4} ${at.y - 9}) scale(0.75)`} className="text-ground">
+          <PictogramShape name={FAMILY_MARKS[join.family] ?? "plug"} />
+        </g>
+        <text x={at.x + 11} y={at.y + 7} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
           {join.tag}
         </text>
       </g>

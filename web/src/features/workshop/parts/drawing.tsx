@@ -1,43 +1,37 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
-import type { Catalogue, Profile } from "../../../api/client";
-import { Button, Panel } from "../../../ui";
-import { SIDES, withNewPort, type Port, type Side } from "../model";
+import type { Catalogue, Face, Profile } from "../../../api/client";
+import { plugsQuery } from "../../../rig";
+import { Button, NumberField, Panel } from "../../../ui";
+import { SIDES, withNewPort } from "../model";
 import { PortDialog } from "./port";
+import { SidePlaces } from "./side-places";
 
-const PLACES: Record<Side, string> = {
-  top: "col-span-4 col-start-1 row-start-1",
-  left: "col-start-1 row-start-2",
-  front: "col-start-2 row-start-2",
-  back: "col-start-3 row-start-2",
-  right: "col-start-4 row-start-2",
-  bottom: "col-span-4 col-start-1 row-start-3",
-};
-
-/** The device folded flat, a face for each side: ports stand where they are, and are put where they belong. */
+/** The device folded flat: ports are dragged to where they are, tapped to be changed, and put on the side where they belong. */
 export function Drawing({
   draft,
+  face,
   catalogue,
   onChange,
 }: {
   draft: Profile;
+  /** As it was drawn last. */
+  face: Face | null | undefined;
   catalogue: Catalogue | undefined;
   onChange: (draft: Profile) => void;
 }) {
+  const { data: plugs } = useQuery(plugsQuery);
   const [open, setOpen] = useState<string>();
-  const ports = draft.ports ?? [];
-  const shown = ports.find((port) => port.id === open);
+  const shown = (draft.ports ?? []).find((port) => port.id === open);
   return (
-    <Panel title="Its ports, side by side">
-      <div className="grid grid-cols-4 gap-1 rounded-lg border-2 border-ink p-1">
+    <Panel title="Its ports, where they are">
+      <Size draft={draft} onChange={onChange} />
+      <div className="mt-3 grid grid-cols-2 gap-2 sm:grid-cols-3">
         {SIDES.map((side) => (
-          <section
-            key={side}
-            aria-label={`${side} side`}
-            className={`flex min-h-24 flex-col gap-2 rounded border border-edge bg-ground p-2 ${PLACES[side]}`}
-          >
+          <section key={side} aria-label={`${side} side`} className="flex min-w-0 flex-col rounded-md border border-edge bg-ground p-1">
             <header className="flex items-center justify-between gap-1">
-              <h3 className="text-sm font-semibold text-soft">{side}</h3>
+              <h3 className="pl-1 font-semibold text-soft">{side}</h3>
               <Button
                 weight="quiet"
                 className="px-2"
@@ -47,18 +41,7 @@ export function Drawing({
                 +
               </Button>
             </header>
-            <div className="flex flex-wrap gap-2">
-              {ports
-                .filter((port) => port.side === side)
-                .map((port) => (
-                  <PortTile
-                    key={port.id}
-                    port={port}
-                    connector={catalogue?.connectors[port.connector] ?? port.connector}
-                    onOpen={() => setOpen(port.id)}
-                  />
-                ))}
-            </div>
+            <SidePlaces draft={draft} face={face} side={side} plugs={plugs} onChange={onChange} onOpen={setOpen} />
           </section>
         ))}
       </div>
@@ -70,11 +53,36 @@ export function Drawing({
   );
 }
 
-function PortTile({ port, connector, onOpen }: { port: Port; connector: string; onOpen: () => void }) {
+const MEASURES = ["Width", "Height", "Depth"] as const;
+
+/** How large it is, the front towards you: only then a port has a place. */
+function Size({ draft, onChange }: { draft: Profile; onChange: (draft: Profile) => void }) {
+  const size = draft.size_mm;
   return (
-    <button type="button" onClick={onOpen} className="min-h-12 rounded-md border-2 border-lead bg-raised px-2 py-1 text-left leading-tight">
-      <b className="block">{port.marking}</b>
-      <span className="text-sm text-soft">{connector}</span>
-    </button>
+    <div className="flex flex-wrap items-center gap-2">
+      {MEASURES.map((name, number) => (
+        <span key={name} className="flex items-center gap-1">
+          {name.toLowerCase()}
+          <NumberField
+            label={name}
+            value={size?.[number]}
+            unit="mm"
+            min={1}
+            max={2000}
+            step={1}
+            placeholder="?"
+            onChange={(value) => {
+              if (value === null) return;
+              const next: [number, number, number] = size ? [...size] : [80, 60, 40];
+              next[number] = value;
+              onChange({ ...draft, size_mm: next });
+            }}
+          />
+        </span>
+      ))}
+      <p className="text-soft">
+        {size ? "Drag a port to its place; tap it to change it." : "Give its size, and ports can be put where they are."}
+      </p>
+    </div>
   );
 }

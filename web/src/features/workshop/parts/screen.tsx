@@ -1,5 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 
+import type { Face } from "../../../api/client";
 import { catalogueQuery, Page } from "../../../rig";
 import { Empty, FileButton, Panel } from "../../../ui";
 import { checkQuery } from "../queries";
@@ -14,12 +16,20 @@ import { OwnWords } from "./own-words";
 import { Settings } from "./settings";
 import { TryIt } from "./try-it";
 
+/** The face that was drawn last of a device: a draft with a flaw in it has none, and what was drawn stays in sight. */
+function useLast(of: string | undefined, now: Face | null | undefined): Face | null | undefined {
+  const [last, setLast] = useState<{ of: string | undefined; face: Face | null | undefined }>({ of, face: now });
+  if (now && (last.of !== of || last.face !== now)) setLast({ of, face: now });
+  return now ?? (last.of === of ? last.face : undefined);
+}
+
 /** Make a device of one's own from an archetype: ports in a drawing of it, functions, settings; checked as it is made. */
 export function WorkshopScreen() {
   const { data: catalogue } = useQuery(catalogueQuery);
   const at = useSketched();
   const draft = at.sketch?.profile;
   const { data: checked } = useQuery(checkQuery(draft));
+  const face = useLast(draft?.id, checked?.face);
   const bring = (
     <FileButton
       label="Profile pack"
@@ -45,7 +55,7 @@ export function WorkshopScreen() {
         <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_24rem]">
           <div className="space-y-3">
             <Heading draft={draft} isKept={at.isKept} catalogue={catalogue} onChange={at.change} />
-            <Drawing draft={draft} catalogue={catalogue} onChange={at.change} />
+            <Drawing draft={draft} face={face} catalogue={catalogue} onChange={at.change} />
             <Functions draft={draft} catalogue={catalogue} onChange={at.change} />
             <Settings draft={draft} onChange={at.change} />
           </div>
