@@ -152,4 +152,4 @@ def test_an_unreadable_profile_is_explained_at_every_line(tmp_path: Path):
     file.write_text(text, encoding="utf-8")
     with pytest.raises(RefusedError) as caught:
         read_entry(file)
-    assert [problem.line for problem in caught.value.problems] == [5, 54]
+    assert [problem.line for problem in caught.value.problems] == [5, 56]

@@ -77,8 +77,7 @@ def test_a_step_names_ports_by_marking_and_place_and_warns_of_the_look_alike():
     text = " ".join(step.detail)
     assert "port marked “small camera” (right side of the roll arm, upper of two)" in text
     assert step.avoid == (
-        "Tansy grip: not “small bolt” (right side of the roll arm, lower of two): "
-        "only charges the grip. Nothing else works here",
+        "Tansy grip: not “small bolt” (right side of the roll arm, lower of two): only charges the grip",
     )
     assert "crosses the tilt axis" in text
     assert step.title == "Plug B2: Brindle 2 to Tansy grip"

@@ -136,6 +136,11 @@ class OnASide(Struct):
         default=None, description="width and height; left out: what such a thing usually has"
     )
 
+    @property
+    def drawn_as(self) -> str:
+        """What is drawn of it: a lamp, where nothing else is known."""
+        return "lamp"
+
 
 class Surface(OnASide):
     """Something that a person touches or looks at."""
@@ -147,6 +152,10 @@ class Surface(OnASide):
     dark_when_used: Id | None = Field(default=None, description="a screen that goes dark when this port is in use")
     rests: Literal["up", "middle", "down"] | None = Field(default=None, description="where a stick or switch must rest")
     pulse_us: tuple[int, int, int] | None = Field(default=None, description="low, rest and high, for a stick channel")
+
+    @property
+    def drawn_as(self) -> str:
+        return self.kind
 
     @property
     def is_screen(self) -> bool:

@@ -183,12 +183,11 @@ def is_gear(connector: ConnectorId) -> bool:
 
 
 def _mark(one: Surface | Indicator, at: Spot, width: float, height: float) -> FaceMark:
-    kind = one.kind if isinstance(one, Surface) else "lamp"
-    across, down = one.size_mm or MARK_MM[kind]
+    across, down = one.size_mm or MARK_MM[one.drawn_as]
     return FaceMark(
         id=one.id,
         name=one.name,
-        kind=kind,
+        kind=one.drawn_as,
         x_mm=round(at[0] * width, 2),
         y_mm=round(at[1] * height, 2),
         width_mm=across,

@@ -4,7 +4,7 @@ Millimetres from the middle, x to the right, y down. What is drawn is the plug; 
 Where nothing is published the source says so, and then only the count of contacts is to be trusted.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Mapping
 from math import cos, pi, sin
 from typing import Annotated, Literal
 
@@ -25,6 +25,12 @@ class Round(Struct):
     at: Point
     radius_mm: float
 
+    @property
+    def extent(self) -> tuple[Point, ...]:
+        """Points that span it."""
+        (x, y), radius = self.at, self.radius_mm
+        return ((x - radius, y - radius), (x + radius, y + radius))
+
 
 class Patch(Struct):
     """A shape with corners."""
@@ -32,6 +38,11 @@ class Patch(Struct):
     kind: Literal["patch"] = "patch"
     part: Part
     corners: tuple[Point, ...]
+
+    @property
+    def extent(self) -> tuple[Point, ...]:
+        """Points that span it."""
+        return self.corners
 
 
 Shape = Annotated[Round | Patch, Field(discriminator="kind")]
@@ -110,21 +121,13 @@ def _of(shapes: list[Round | Patch], source: str, aside: tuple[Round | Patch, ..
 
 def bounds(shapes: "list[Round | Patch] | tuple[Round | Patch, ...]") -> tuple[float, float, float, float]:
     """Left, top, right and bottom of what is drawn, in millimetres."""
-    points = [point for shape in shapes for point in _extent(shape)]
+    points = [point for shape in shapes for point in shape.extent]
     return (
         min(x for x, _ in points),
         min(y for _, y in points),
         max(x for x, _ in points),
         max(y for _, y in points),
     )
-
-
-def _extent(shape: Round | Patch) -> Iterator[Point]:
-    if isinstance(shape, Patch):
-        yield from shape.corners
-        return
-    (x, y), radius = shape.at, shape.radius_mm
-    yield from ((x - radius, y - radius), (x + radius, y + radius))
 
 
 def _pins(diameter: float, *rings: tuple[int, float, float]) -> Outline:

@@ -281,7 +281,7 @@ def _same(promise: Promise) -> tuple[object, ...]:
 def _from_shelf(rig: ResolvedRig, words: tuple[str, ...], shelf: Iterable[Profile]) -> Iterator[FromShelf]:
     """The nearest on the shelf that give a function which the words name and no device here gives.
 
-    Nearest is what speaks something that is spoken here already, then what is of a kind that is here, then what is light.
+    Nearest is what gives it over something that is spoken in this rig already, then what is light.
     """
     here = {
         one
@@ -294,12 +294,11 @@ def _from_shelf(rig: ResolvedRig, words: tuple[str, ...], shelf: Iterable[Profil
     spoken = {
         role.name for placed in rig.devices.values() for end in placed.profile.endpoints.values() for role in end.roles
     }
-    kinds = {placed.profile.kind for placed in rig.devices.values()}
 
-    def distance(found: tuple[Profile, str, str]) -> tuple[bool, bool, float, str]:
+    def distance(found: tuple[Profile, str, str]) -> tuple[bool, float, str]:
         profile = found[0]
-        speaks = {role.name for end in profile.endpoints.values() for role in end.roles if role.kind == "control"}
-        return not speaks & spoken, profile.kind not in kinds, profile.mass_g, profile.id
+        speaks = {end[1].name for one in profile.emits if (end := profile.role(one.over))}
+        return not speaks & spoken, profile.mass_g, profile.id
 
     giving = [
         (profile, surface.name, function)

@@ -8,6 +8,7 @@ import { countOf, heard, spoken, type Card } from "../model";
 import type { OnTheSheet } from "../use-crew";
 import type { Sheet } from "../use-sheet";
 import { CardList } from "./card-list";
+import { PrintSheet } from "./printed";
 import { CrewPanel, WhoseSteps } from "./crew";
 
 /** Beside the card: the crew, how far the sheet is, where it starts from, and every card of it. */
@@ -37,6 +38,7 @@ export function Side({ at, crew, of, card }: { at: Sheet; crew: OnTheSheet; of: 
         <You />
         <Heard marks={marks} steps={steps} />
         <BuildBar at={at} />
+        <PrintSheet cards={cards} />
         {(since?.warnings ?? []).map((line) => (
           <p key={line} className="mb-1 text-sm text-warn">
             {line}
