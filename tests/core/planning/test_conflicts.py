@@ -82,9 +82,7 @@ def test_one_cable_too_few():
     ports = [port("usb", "usb-c", control("p", "device")), port("aux", "usb-c", control("p", "device"))]
     accepts = [{"functions": ["record"], "over": "usb"}, {"functions": ["focus"], "over": "aux"}]
     rig = rig_of([camera(ports=ports, accepts=accepts), grip(), second_button()], [(DATA, 1)], [RECORD, FOCUS])
-    assert says(rig, "focus") == (
-        "Focus from the button of box: no. The bag holds 1 of “data”; one more would be needed."
-    )
+    assert says(rig, "focus") == ("Focus from the button of box: no. The bag holds 1 of “data”; one more is needed.")
 
 
 def test_functions_that_exclude_each_other():
@@ -175,7 +173,7 @@ def test_a_transmitter_takes_only_so_many_at_a_time(peers: int):
     rig = rig_of([sender, viewer("one"), viewer("two")], [], wanted)
     assert len(plan(rig).kept) == peers
     if peers == 1:
-        assert "air link of sender takes 1 at a time; one more would be needed." in says(rig, "second")
+        assert "air link of sender takes 1 at a time; one more is needed." in says(rig, "second")
 
 
 @every("small", 40)

@@ -79,7 +79,7 @@ def test_a_step_names_ports_by_marking_and_place_and_warns_of_the_look_alike():
     assert step.avoid == (
         "Tansy grip: not “small bolt” (right side of the roll arm, lower of two): only charges the grip",
     )
-    assert "crosses the tilt axis" in text
+    assert "Crosses the tilt axis: leave a loop" in text
     assert step.title == "Plug B2: Brindle 2 to Tansy grip"
 
 

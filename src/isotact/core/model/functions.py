@@ -41,7 +41,7 @@ FUNCTIONS: dict[str, Function] = {
     "focus": Function(
         "focus",
         "turn from end to end",
-        "the focus ring or distance scale moves both ways, the right way round",
+        "ring or distance scale moves both ways, the right way round",
         has_ends=True,
         then="the ring follows the turn",
     ),

@@ -37,7 +37,7 @@ class Connector:
     gear: bool = False
 
 
-MESHED = "The teeth mesh fully, the rod is tight, and nothing slips when you turn by hand."
+MESHED = "Teeth fully in, rod tight, nothing slips when you turn it."
 _CONNECTORS: dict[str, Connector] = {
     "usb-c": Connector("USB-C"),
     "usb-micro-b": Connector("USB Micro-B"),
@@ -64,14 +64,14 @@ _CONNECTORS: dict[str, Connector] = {
     "tap": Connector("battery tap"),
     "barrel": Connector("barrel power"),
     "pwm-3": Connector("3-pin servo"),
-    "battery-plate": Connector("battery plate", direct=True, mated="It clicks, and does not come off when you pull."),
-    "battery-bay": Connector("battery bay", direct=True, mated="The latch holds it, and the door closes."),
-    "bayonet-mount": Connector("bayonet lens mount", direct=True, mated="It clicks, and does not turn."),
-    "pl-mount": Connector("PL lens mount", direct=True, mated="The collar is tight, and the lens does not turn."),
+    "battery-plate": Connector("battery plate", direct=True, mated="It clicks; a pull holds."),
+    "battery-bay": Connector("battery bay", direct=True, mated="The latch holds; the door closes."),
+    "bayonet-mount": Connector("bayonet lens mount", direct=True, mated="It clicks; it does not turn."),
+    "pl-mount": Connector("PL lens mount", direct=True, mated="Collar tight; the lens does not turn."),
     "gear-0-8": Connector("0.8 module gear", direct=True, mated=MESHED, gear=True),
     "control-ring": Connector("body control ring", direct=True, mated=MESHED, gear=True),
-    "module-bay": Connector("add-on module bay", direct=True, mated="Its screw is tight, and it does not rock."),
-    "contact-shoe": Connector("shoe with contacts", direct=True, mated="The lock is closed, and it does not slide."),
+    "module-bay": Connector("add-on module bay", direct=True, mated="Screw tight; it does not rock."),
+    "contact-shoe": Connector("shoe with contacts", direct=True, mated="Lock closed; it does not slide."),
 }
 
 

@@ -78,8 +78,8 @@ def crossing_words(axes: tuple[str, ...]) -> tuple[str, ...]:
     """What a cable asks for that crosses axes of the gimbal, or leaves it; nothing for one that does neither."""
     turning = [axis for axis in axes if axis != "off"]
     several = "axes" if len(turning) > 1 else "axis"
-    loop = f"It crosses the {' and '.join(turning)} {several}: leave a service loop, tie it, keep full travel."
-    walk = "It leaves the gimbal: leave it as long as the walk, tied where nobody treads on it."
+    loop = f"Crosses the {together(turning)} {several}: leave a loop, tie it, full travel."
+    walk = "Leaves the gimbal: as long as the walk, tied clear of feet."
     return (*([loop] if turning else []), *([walk] if len(turning) < len(axes) else []))
 
 

@@ -188,18 +188,16 @@ def _port(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) ->
         says = f"{rig[device].name} turns one ring, and two would have to be turned."
         return Obstacle(kind="port", device=device, says=says)
     if end.is_socket:
-        says = f"{rig[device].port_words(endpoint)} takes one plug, and two would be needed."
+        says = f"{rig[device].port_words(endpoint)} takes one plug; two are needed."
         return Obstacle(kind="port", device=device, says=says)
-    says = f"The {end.words} of {rig[device].name} takes {end.takes} at a time; one more would be needed."
+    says = f"The {end.words} of {rig[device].name} takes {end.takes} at a time; one more is needed."
     return Obstacle(kind="radio", device=device, says=says)
 
 
 def _stock(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     (cable,) = key
     count = rig.stock.get(cable, 0)
-    return Obstacle(
-        kind="stock", says=f"The bag holds {count} of “{rig.cables[cable].name}”; one more would be needed."
-    )
+    return Obstacle(kind="stock", says=f"The bag holds {count} of “{rig.cables[cable].name}”; one more is needed.")
 
 
 def _exclusive(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:

@@ -63,10 +63,10 @@ class Balanced(Condition):
             detail=(
                 *self._weight(rig),
                 "Complete: battery, card, lens, cap off, leads in.",
-                "Tilt fore and aft, roll left and right, tilt height, fore and aft again, roll again, then pan.",
+                "Tilt fore and aft, roll, tilt height; tilt and roll again; then pan.",
             ),
             device=self.device,
-            expect="It stays where you leave it, in any position.",
+            expect="It stays as you leave it, any way up.",
             takes_s=round(AXES_S + S_PER_KG * max(0.0, self.payload_g - LIGHT_G) / 1000),
             people=2 if self.payload_g >= HEAVY_G else 1,
             act=BalanceIt(device=self.device, carries=self.carries),

@@ -160,7 +160,7 @@ def _put_back_draft(world: World, plug: Plugged) -> Draft:
         detail=tuple(f"At {world.rig[end.device].port_words(end.endpoint)}." for end in (plug.a, plug.b)),
         device=plug.a.device,
         tag=plug.tag,
-        expect="Each plug is fully home and holds when you tug gently.",
+        expect="Both plugs home: a gentle tug holds.",
         takes_s=10,
         act=PutBack(a=plug.a, b=plug.b),
         after=tuple(Key.of("sleep", end.device) for end in (plug.a, plug.b)),

@@ -162,7 +162,7 @@ class Joined(OfJoin):
             avoid=self.avoid,
             device=lead.device,
             tag=self.tag,
-            expect=READY if self.wakes else "The plug is fully home and holds when you tug gently.",
+            expect=READY if self.wakes else "The plug is home: a gentle tug holds.",
             takes_s=20,
             act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True, held=self.wakes is not None),
         )
@@ -204,7 +204,7 @@ class Joined(OfJoin):
             avoid=self.avoid,
             device=self.a.device,
             tag=self.tag,
-            expect=READY if self.wakes else "Each plug is fully home and holds when you tug gently.",
+            expect=READY if self.wakes else "Both plugs home: a gentle tug holds.",
             # Two ports to find in a cage, one of them behind a door, and the lead pushed home at both.
             takes_s=25,
             act=Plug(

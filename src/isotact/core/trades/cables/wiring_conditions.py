@@ -64,7 +64,7 @@ class Carries(OfJoin):
             title=f"Lay out {self.tag}: {cable.name}",
             detail=(f"Flag {'every end' if self.lead else 'both ends'} {self.tag}.", *notes),
             tag=self.tag,
-            expect=f"{''.join(_KINDS.get(one, '') for one in self.media)}Both ends fit, and no pin is bent.",
+            expect=f"{''.join(_KINDS.get(one, '') for one in self.media)}Both ends fit, no pin bent.",
             # Found in the bag by its ends and length, and tape put round both ends.
             takes_s=20,
             act=LayOut(tag=self.tag, cable=cable.id, adapters=self.adapters),

@@ -165,7 +165,7 @@ def _control(promise: ControlPromise) -> tuple[list[str], str]:
     function = vocabulary().functions[promise.function]
     detail = [f"{function.act[0].upper()}{function.act[1:]}."]
     if function.rolls:
-        detail.append("See that a card is in first. The button toggles: stop again, never leave a test rolling.")
+        detail.append("Card in first. Stop again: never leave a test rolling.")
     return detail, f"{function.seen[0].upper()}{function.seen[1:]}."
 
 

@@ -50,7 +50,7 @@ class InPlace(Condition):
             title=title,
             detail=detail,
             device=self.device,
-            expect="It does not move when you shake it.",
+            expect="It stands when you shake it.",
             takes_s=round(SCREW_S + S_PER_KG * placed.profile.mass_g / 1000),
             people=2 if placed.profile.mass_g >= HEAVY_G else 1,
             act=Fix(device=self.device, on_gimbal=self.carrier is not None),

@@ -147,7 +147,7 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
     battery = placed.profile.power.inner_battery if placed.profile.power else None
     if battery is None:
         raise LookupError(f"{device} has no battery of its own")
-    energy = f"{battery.energy_wh:g} Wh, {battery.energy_wh * battery.usable:.1f} Wh of it usable."
+    energy = f"{battery.energy_wh:g} Wh, {battery.energy_wh * battery.usable:.1f} Wh usable."
     spares = placed.device.spare_batteries
     more = (f"And {spares} spare, charged.",) if spares else ()
     return Draft(
@@ -162,5 +162,5 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
         act=FitBattery(device=device),
         care=bool(spare),
         card="Batteries in, and full",
-        cautions=("Use only the charger made for this pack; put a swollen or wet one aside.",),
+        cautions=("Only its own charger; a swollen or wet pack goes aside.",),
     )

@@ -65,7 +65,7 @@ class Awake(Condition):
             title=title,
             detail=tuple(detail),
             device=self.device,
-            expect=f"{wake.expect[0].upper()}{wake.expect[1:]}. Wait for it.",
+            expect=f"{wake.expect[0].upper()}{wake.expect[1:]}. Wait.",
             # The press; what comes after it is waited for.
             takes_s=3,
             act=WakeUp(device=self.device),

@@ -1,4 +1,5 @@
 import type { DeviceView } from "../../../api/client";
+import { Pictogram, type PictogramName } from "../../../ui";
 
 const LAMPS: Record<string, string> = {
   asleep: "bg-transparent border-edge",
@@ -13,14 +14,16 @@ const LAMPS: Record<string, string> = {
 };
 
 /** A device on the bench as a person would see it: its lamps, its screens, what it asks. */
-export function BenchDevice({ look, fresh }: { look: DeviceView; fresh: boolean }) {
+export function BenchDevice({ look, fresh, kind }: { look: DeviceView; fresh: boolean; kind: PictogramName }) {
   const rolling = look.lamps.some((lamp) => lamp.state === "recording");
   return (
     <li
       className={`flex flex-col gap-2 rounded-md border-2 bg-raised p-3 ${rolling ? "border-roll" : fresh ? "border-lead" : "border-transparent"}`}
     >
       <p className="flex items-baseline justify-between gap-2">
-        <b className="text-lg">{look.name}</b>
+        <b className="flex min-w-0 items-center gap-2 text-lg">
+          <Pictogram name={kind} className="text-soft" /> {look.name}
+        </b>
         <span className="text-soft">{rolling ? "rolling" : look.state}</span>
       </p>
       {look.lamps.map((lamp) => (

@@ -1,5 +1,5 @@
-import { Problems, useAnswer, useDraft } from "../../../rig";
-import { Button, Empty, Panel, useShortcuts } from "../../../ui";
+import { Problems, StepPicture, useAnswer, useDraft } from "../../../rig";
+import { Button, Empty, ofKind, Panel, useShortcuts } from "../../../ui";
 import { clock, looksAt, SPEEDS, type Speed } from "../model";
 import { usePlayer, type Player } from "../use-player";
 import { BenchDevice } from "./device";
@@ -18,6 +18,7 @@ export function BenchScreen() {
   if (!answer) return <p className="p-4 text-soft">Planning.</p>;
   const since = whole ? null : answer.since_built;
   const steps = (since ?? answer.sheet).steps;
+  const last = run && shown > 0 ? steps.find(({ id }) => id === run.frames[shown - 1]?.step) : undefined;
   const from = answer.since_built && (
     <Button aria-pressed={whole} onClick={turn}>
       {whole ? "Only what changed" : "The whole build"}
@@ -30,7 +31,7 @@ export function BenchScreen() {
       </Panel>
     );
   return (
-    <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_25rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_25rem]">
       <Panel
         title={run ? `Bench at ${clock(run.frames[shown - 1]?.at_s ?? 0)}` : "Bench"}
         scroll
@@ -49,6 +50,7 @@ export function BenchScreen() {
             is worked at the end. Leave a step out in the list to see what it is good for.
           </Empty>
         )}
+        {last && <StepPicture step={last} />}
         <Devices player={player} />
       </Panel>
       <Panel title="Steps" scroll>
@@ -99,11 +101,13 @@ function Controls({ player }: { player: Player }) {
 
 /** Every device as it shows itself now; what the last step changed stands out. */
 function Devices({ player: { run, shown } }: { player: Player }) {
+  const { answer } = useAnswer();
+  const kinds = new Map(answer?.drawing.devices.map(({ id, kind }) => [id, kind]));
   const fresh = new Set(run?.frames[shown - 1]?.changed.map((look) => look.device));
   return (
     <ul className="grid gap-3 sm:grid-cols-2 2xl:grid-cols-3">
       {(run ? looksAt(run, shown) : []).map((look) => (
-        <BenchDevice key={look.device} look={look} fresh={fresh.has(look.device)} />
+        <BenchDevice key={look.device} kind={ofKind(kinds.get(look.device) ?? "")} look={look} fresh={fresh.has(look.device)} />
       ))}
     </ul>
   );

@@ -28,10 +28,12 @@ export function Bag() {
                 className="h-10 w-1.5 shrink-0 rounded"
                 style={{ background: `var(--${familyToken(cable?.family ?? "mount")})` }}
               />
-              <CablePlugs cable={item.cable} />
               <span className={`min-w-0 flex-1 leading-tight ${item.count === 0 ? "text-soft" : ""}`}>
                 {name}
-                <span className="block text-sm text-soft">{item.count === 0 ? "none left" : inUse ? `${inUse} in use` : "spare"}</span>
+                <span className="flex flex-wrap items-center gap-x-3 text-sm text-soft">
+                  <CablePlugs cable={item.cable} />
+                  {item.count === 0 ? "none left" : inUse ? `${inUse} in use` : "spare"}
+                </span>
               </span>
               <Button
                 aria-label={`Take one out: ${name}`}

@@ -25,7 +25,7 @@ function useTaken() {
 export function CaseScreen() {
   useTaken();
   return (
-    <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-2">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full @3xl:grid-cols-2">
       <Devices />
       <Bag />
     </div>

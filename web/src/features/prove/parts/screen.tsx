@@ -41,7 +41,7 @@ export function ProveScreen() {
     );
   const proven = tests.filter(({ promise }) => states[promise] === "proven").length;
   return (
-    <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
       <TestCard
         key={`${test.promise} ${byHand[test.promise]?.at ?? ""}`}
         test={test}

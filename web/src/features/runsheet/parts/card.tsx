@@ -2,8 +2,8 @@ import { useState, type ReactNode } from "react";
 
 import type { Step } from "../../../api/client";
 import { Button, Pictogram, TextInput, TickBox } from "../../../ui";
-import { BeforeYouPull, CablePlugs, PhotoButton, Photos, type Mark } from "../../../rig";
-import { Single, useEnds } from "./single";
+import { BeforeYouPull, CablePlugs, PhotoButton, Photos, useEnds, type Mark } from "../../../rig";
+import { Single } from "./single";
 import { useSwipe } from "./use-swipe";
 import { didIt, isDone, pictogramOf, spoken, STAGE_NAMES, type Card } from "../model";
 

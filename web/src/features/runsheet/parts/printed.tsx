@@ -2,10 +2,10 @@ import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 
 import type { Step } from "../../../api/client";
-import { useDraft } from "../../../rig";
+import { useDraft, useEnds } from "../../../rig";
 import { Button, Pictogram } from "../../../ui";
 import { byStage, pictogramOf, STAGE_NAMES, type Card } from "../model";
-import { Single, useEnds } from "./single";
+import { Single } from "./single";
 
 /** Prints the whole sheet: every card with its picture, a box to tick, what to see, what to beware of. */
 export function PrintSheet({ cards }: { cards: readonly Card[] }) {

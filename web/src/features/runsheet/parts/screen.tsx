@@ -24,7 +24,7 @@ export function RunSheetScreen() {
   if (!sheet) return <p className="p-4 text-soft">Planning.</p>;
   if (!card) return <NothingToDo at={at} />;
   return (
-    <div className="grid gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">
       <CardAtHand key={card.steps[0]?.id} at={at} crew={crew} card={card} of={sheet.steps.length} />
       <Side at={at} crew={crew} of={sheet} card={card} />
     </div>

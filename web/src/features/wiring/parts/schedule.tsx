@@ -1,6 +1,6 @@
 import type { Drawing } from "../../../api/client";
-import { Flag } from "../../../ui";
-import { PATTERNS } from "../model";
+import { Flag, Pictogram } from "../../../ui";
+import { FAMILY_MARKS, PATTERNS } from "../model";
 
 type Row = Drawing["schedule"][number];
 
@@ -17,6 +17,7 @@ export function Schedule({ rows, lit, onTap }: { rows: readonly Row[]; lit: Set<
           >
             <span className="flex items-center gap-2">
               <Flag tag={row.tag} family={row.family} />
+              <Pictogram name={FAMILY_MARKS[row.family] ?? "plug"} className="text-soft" />
               <span className="font-semibold">
                 {row.family === "mount" || row.family === "radio" ? (PATTERNS[row.family]?.word ?? "") : row.item}
               </span>
