@@ -240,7 +240,7 @@ def test_two_versions_stand_side_by_side_and_theirs_can_stand(opened: Opener):
     other.get_by_role("dialog").get_by_role("button", name="Theirs stands").click()
     state(other, "Saved")
     settled(other, THREE)
-    expect(strip(other).filter(has_text="focus from")).to_be_visible()
+    expect(strip(other).filter(has_text="focus, ")).to_be_visible()
     lines = other.evaluate("fetch('/api/rigs/night-ferry-b/history').then((answer) => answer.json())")
     assert [(line["number"], line["shows"], line["promises"]) for line in lines][:3] == [
         (4, 2, 3),
@@ -254,7 +254,7 @@ def test_of_two_versions_mine_can_stand_and_arrives_at_the_other(opened: Opener)
     other.get_by_role("dialog").get_by_role("button", name="Mine stands").click()
     state(other, "Saved")
     settled(one, ["planned", "planned", "impossible"])
-    expect(strip(one).filter(has_text="focus from")).to_have_count(0)
+    expect(strip(one).filter(has_text="focus, ")).to_have_count(0)
 
 
 def test_any_earlier_revision_can_be_brought_back(opened: Opener):

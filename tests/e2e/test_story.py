@@ -26,8 +26,8 @@ def settled(page: Page, wanted: list[str]) -> None:
 
 
 def told(page: Page, words: str):
-    """The panel of the promise that `words` name, opened from the column."""
-    strip(page).filter(has_text=words).click()
+    """The panel of the promise that `words` name, opened from its line in the column, which says it shorter."""
+    strip(page).filter(has_text=re.sub(r" (from|on)$", "", words)).click()
     return page.get_by_role("region", name=re.compile(words))
 
 

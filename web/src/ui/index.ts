@@ -7,7 +7,7 @@ export { useKeepInView } from "./keep-in-view";
 export { pressed, useShortcuts, type Shortcut } from "./keys";
 export { NumberField } from "./number-field";
 export { matching, Palette, type Command } from "./palette";
-export { Empty, familyToken, Flag, Key, Panel } from "./parts";
+export { Empty, familyToken, Flag, Key, OnItsWay, Panel } from "./parts";
 export { TextArea, TextField, TextInput } from "./text-field";
 export { ProgressBar } from "./progress-bar";
 export { TickBox } from "./tick-box";

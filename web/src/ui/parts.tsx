@@ -55,6 +55,15 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
   );
 }
 
+/** What stands where something is on its way: it takes the room that it will have, so that nothing moves under a finger. */
+export function OnItsWay({ says }: { says: string }) {
+  return (
+    <div role="status" className="h-full min-h-[60vh] rounded-lg border border-edge bg-panel p-5 text-soft">
+      {says}.
+    </div>
+  );
+}
+
 /** A key as it stands on the keyboard. */
 export function Key({ children }: { children: ReactNode }) {
   return (

@@ -41,6 +41,7 @@ def coverage(rig: ResolvedRig, plan: Plan) -> list[Covered]:
     conditions = conditions_of(rig, plan)
     sound = carry_through(rig, run_sheet(rig, plan, conditions))
     checks = list(checks_of(rig, plan, conditions))
+    # Read once: the sound rig is compared with every broken one.
     before = _readings(sound, checks)
     rows: list[tuple[Covered, Act, tuple[Observation, ...]]] = []
     for condition, fault in faults_of(rig, conditions):
@@ -66,6 +67,7 @@ def put_in(world: World, fault: Fault) -> World:
 
 def checks_of(rig: ResolvedRig, plan: Plan, conditions: Iterable[Condition]) -> Iterator[Check]:
     """All that can be looked at, each once: the checks of the conditions, lamps, screens, prompts, and the proofs."""
+    # Conditions share looks: the same lamp tells of many, and is looked at once.
     known: dict[Key, Check] = {}
     for condition in conditions:
         check = condition.check(rig)
@@ -146,6 +148,7 @@ def _row(
     readings: tuple[Observation, ...],
     checks: list[Check],
 ) -> Covered:
+    # By working each on the broken rig, and not by what the plan reasons: this is the check of that reasoning.
     fallen = tuple(promise for promise in plan.kept if not prove(broken, promise).ok)
     return Covered(
         rig=rig.rig.id,
@@ -165,6 +168,7 @@ def _with_alike(rows: list[tuple[Covered, Act, tuple[Observation, ...]]]) -> Ite
     """What no look tells apart; the same thing gone wrong, under two conditions, is one fault."""
     groups: dict[tuple[Observation, ...], list[tuple[str, Act]]] = defaultdict(list)
     for row, act, readings in rows:
+        # All that can be seen is the key: what reads alike everywhere nobody can tell apart.
         groups[readings].append((f"{row.condition}/{row.fault}", act))
     for row, act, readings in rows:
         yield row.model_copy(update={"alike": tuple(name for name, other in groups[readings] if other != act)})

@@ -177,11 +177,13 @@ class _Questions:
             return self._closed(cell)
         kept = [self._asked.c.kept[key] for key in self.plan.kept]
         obeyed = [var for var, pin in zip(self._asked.c.obeyed, self.plan.pins, strict=False) if pin.obeyed]
+        # Beside all that is kept first: a plain yes needs no second question.
         wanted = self._asked.c.kept[cell.id]
         verdict = self._can([wanted, *kept, *obeyed, *self._held])
         way = self._way(options)
         if verdict == "yes":
             return self._made(cell, "yes", f"Yes, by way of {way}.", options)
+        # Then with every other promise free, so that no is told from not beside the rest.
         alone = self._can([wanted, *obeyed, *self._held]) if verdict == "no" else verdict
         if alone == "yes":
             lost = self._lost(cell.id)
@@ -207,6 +209,7 @@ class _Questions:
         """The promises that would have to go, the least by weight."""
         c = self._asked.c
         weights = {promise.id: promise.weight for promise in self.rig.rig.promises}
+        # The cell weighs more than all promises together, and being held to a mode more than both.
         first = 1 + sum(weights.values())
         kept = self.plan.kept
         ahead = 2 * first * sum(self._held)
@@ -246,6 +249,7 @@ class _Questions:
         )
 
     def _way(self, options: list[Requirements]) -> str:
+        # Of several ways the shortest is said: who asks wants to know that there is one.
         shortest = min(options, key=lambda needs: len(needs.way.legs))
         return " to ".join(dict.fromkeys(self.rig[leg.device].name for leg in shortest.way.legs))
 
@@ -269,6 +273,7 @@ class _Questions:
 
 def _whens(rig: ResolvedRig, ways: list[Requirements]) -> Iterator[str]:
     """In which modes it works, and what has to be loaded."""
+    # Six ways say all modes that matter; a large rig has hundreds that differ in cables only.
     for needs in ways[:6]:
         for (device, kind, _), values in needs.knobs.items():
             if kind == "mode":

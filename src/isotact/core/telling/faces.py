@@ -102,6 +102,7 @@ def _side(profile: ProfileFields, side: Side) -> FaceSide:
     seen: list[Surface | Indicator] = [*profile.surfaces, *profile.indicators]
     width, height = _size(profile, side, ports)
     is_tube = profile.shape == "tube"
+    # Half a side is worse than none: a port that stands where nobody said it is would be believed.
     is_known = profile.size_mm is not None and all(port.at is not None for port in ports)
     spots = {port.id: port.at for port in ports if port.at} if is_known else _in_a_row(ports, width)
     return FaceSide(
@@ -133,6 +134,7 @@ def _row_length(ports: Iterable[Port]) -> float:
 
 def _in_a_row(ports: list[Port], width: float) -> dict[Id, Spot]:
     """Ports side by side in the order of the profile, closer where the side is too short for gaps."""
+    # The order is told all the same where a side is too short for all of them with gaps.
     squeezed = min(1.0, width / _row_length(ports)) if ports else 1.0
     spots: dict[Id, Spot] = {}
     x = ROW_GAP_MM
@@ -168,6 +170,7 @@ def _socket(port: Port, at: Spot, width: float, height: float, is_tube: bool) ->
 
 def _ringed(sockets: list[Socket]) -> list[Socket]:
     """A gear in the middle of which there is another port is a ring around that one."""
+    # By place, not by name: a gear ring is strapped around whatever is in its middle.
     within = {(one.x_mm, one.y_mm): one.width_mm for one in sockets if not is_gear(one.connector)}
     return [
         one.model_copy(update={"around_mm": inner, "width_mm": inner + 2 * BAND_MM, "height_mm": inner + 2 * BAND_MM})

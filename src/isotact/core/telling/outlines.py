@@ -132,6 +132,7 @@ def bounds(shapes: "list[Round | Patch] | tuple[Round | Patch, ...]") -> tuple[f
 
 def _pins(diameter: float, *rings: tuple[int, float, float]) -> Outline:
     """A round plug with its key at the top; `rings`: how many pins, on which radius, turned how far."""
+    # Twelve pins in thirteen millimetres leave room for no thicker ones.
     pin = min(0.65, diameter * 0.07)
     shapes: list[Round | Patch] = [Round(part="shell", at=(0, 0), radius_mm=diameter / 2)]
     for count, radius, first in rings:
@@ -142,6 +143,7 @@ def _pins(diameter: float, *rings: tuple[int, float, float]) -> Outline:
 
 def _jack(diameter: float, length: float, poles: int) -> Outline:
     """Looked at from the front a jack is a disc: its poles are seen from the side."""
+    # Poles are drawn alike long: which is longer differs from maker to maker, and nobody counts by it.
     step = length / (poles + 1)
     aside: list[Round | Patch] = [_box("shell", 0, 0, length, diameter)]
     aside += [_box("contact", step * number - length / 2, 0, length / 24, diameter) for number in range(1, poles)]

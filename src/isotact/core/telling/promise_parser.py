@@ -108,6 +108,7 @@ def suggest(rig: ResolvedRig, text: str, who: str = "", shelf: Iterable[Profile]
         return Suggestions(who=asked.who, suggestions=(_hours(rig, asked, asked.hours),))
     if len(asked.items) > 1:
         return _several(rig, asked, offers)
+    # Without a word everything fits, and comes in the order of the rig.
     words = asked.items[0] if asked.items else ()
     found = _ranked(offers, words, asked.who)
     if not found:
@@ -133,6 +134,7 @@ def _taken_apart(rig: ResolvedRig, text: str, who: str) -> _Asked:
     look = "clean" if _CLEAN.search(text) else "with" if _LOOK.search(text) else "any"
     often = _CHANGES.search(text)
     changes = (_NUMBERS.get(often[1].lower()) or int(often[1])) if often else 0
+    # What was understood is taken out, so that "80 ms" is no word that a device would have to bear.
     for pattern in (_LIMIT, _HOURS, _CHANGES, _CLEAN, _LOOK):
         text = pattern.sub(" ", text)
     items = tuple(
@@ -213,7 +215,9 @@ def _score(offer: _Offer, words: tuple[str, ...]) -> float | None:
         fit = _fit(word, offer.words)
         if fit is None:
             return None
+        # Named by what is asked for counts more than by where: "focus" is a function before it is a focus wheel.
         total += fit + (1 if _fit(word, offer.what) is not None else 0)
+    # Of equals the one with fewer words left over is meant: who says zoom means zoom, no zoom speed.
     return total - (0.01 * len(offer.what - set(words)))
 
 

@@ -226,6 +226,7 @@ class Planned:
         return self._known[without]
 
     def _lost(self, without: Removal) -> Iterator[str]:
+        # The supply is the dear part: it is worked out anew only where something that feeds or draws is concerned.
         touched = set(without.touched)
         if without.devices or not self._in_supply.isdisjoint(touched):
             found = self.supply_without(without)

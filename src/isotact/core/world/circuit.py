@@ -94,6 +94,7 @@ class Circuit:
                     asks=(outlet.when, inlet.when) != (When(), When()),
                 )
                 for giver, taker, from_a in ((plug.a, plug.b, True), (plug.b, plug.a, False))
+                # What has no power of its own passes none on: a breakout is part of the lead.
                 if self.rig[giver.device].profile.power is not None
                 for outlet in power_roles(self.rig, giver)
                 for inlet in power_roles(self.rig, taker)
@@ -129,9 +130,11 @@ def limits_of(rig: ResolvedRig, outlet: PowerRole, at: LinkEnd, inlet: PowerRole
     Of several that are live the one of the higher volts carries; of like ones, the inlet that its profile names first.
     """
     wires = [rig.cables[key].limit_of("power") for key in stock]
+    # Nobody said is no limit: a lead without a gauge carries what its ends do.
     least = min(limit for limit in (inlet.max_a, *wires, inf) if limit is not None)
     give_a = inf if outlet.max_a is None else outlet.max_a
     moment_a = give_a if outlet.peak_a is None else outlet.peak_a
+    # Of two alike the profile's order decides, as its maker's own switch between them would.
     place = [*rig[at.device].profile.endpoints].index(at.endpoint)
     return Limits(
         limit_w=outlet.min_v * min(give_a, least),

@@ -35,7 +35,7 @@ export function squeezed(marking: string): number | undefined {
 /** The pictogram before a device's name. */
 export const ICON = 26;
 
-const nameWidth = (name: string) => Math.max(110, name.length * TYPE.device * BOLD + 24 + ICON);
+const nameWidth = (name: string) => Math.max(110, name.length * TYPE.device * BOLD + 16 + ICON);
 
 /** Whether a rig has so many devices that its map wants the whole screen. */
 export function isLarge(drawing: Drawing): boolean {
@@ -236,7 +236,7 @@ export function flagPoint(points: ElkPoint[]): ElkPoint {
 }
 
 type Rect = { x: number; y: number; width: number; height: number };
-export const FLAG = { width: 64, height: 26 };
+export const FLAG = { width: 62, height: 26 };
 const BESIDE = [40, 55, 70, 85, 100, 120];
 
 /** How much of two boxes is the same. */

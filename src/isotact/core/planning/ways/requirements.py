@@ -49,10 +49,12 @@ def requirements(rig: ResolvedRig, way: Way) -> Requirements:
     wanted = [(leg.device, when) for leg in way.legs for when in leg.whens]
     for device, when in wanted:
         for knob, allowed in knobs_of(device, when):
+            # Two legs through one device may each ask for its mode: what is left is what pleases both.
             both = tuple(value for value in knobs.get(knob, allowed) if value in allowed)
             if not both:
                 contradiction = knob
             knobs[knob] = both
+    # A format is set once and stays: what the first link sends every link after it must take.
     formats = common_formats(rig, way) if any(crossing.use.is_picture for crossing in way.crossings) else None
     for knob, allowed in _format_knobs(rig, way, formats or ()):
         knobs[knob] = tuple(value for value in knobs.get(knob, allowed) if value in allowed)
@@ -79,12 +81,14 @@ def knob_now(placed: Placed, knob: Knob) -> str | None:
 def _format_knobs(rig: ResolvedRig, way: Way, formats: tuple[str, ...]) -> Iterator[tuple[Knob, tuple[str, ...]]]:
     for crossing in way.crossings:
         chooses = link_roles(rig, crossing)[0].picture_setting
+        # Only a maker of pictures chooses: what passes them on takes what comes.
         if chooses is not None:
             yield (crossing.at.device, "setting", chooses), formats
 
 
 def _idle_ports(rig: ResolvedRig, way: Way) -> Iterator[tuple[str, str]]:
     """Ports that must stay unused, or the screen at the end of `way` goes dark."""
+    # Only the last leg ends on a screen, so that only its surface can go dark.
     last = way.legs[-1]
     if last.surface is not None and last.ends_picture:
         surface = rig[last.device].profile.surface(last.surface)
@@ -164,6 +168,7 @@ def _picture_obstacles(rig: ResolvedRig, promise: PicturePromise, needs: Require
     if wanted is not None and _sent_with_look(way) not in (None, wanted):
         says = f"This job sends pictures on {'with the look' if wanted else 'clean'}; this way does not."
         yield Obstacle(kind="school", says=says)
+    # None at all is not the same as no picture on the way, which is None.
     if needs.formats == ():
         yield Obstacle(kind="format", says="No picture format is taken by every link on this way.")
 

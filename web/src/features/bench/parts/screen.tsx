@@ -1,5 +1,5 @@
 import { Problems, StepPicture, useAnswer, useDraft } from "../../../rig";
-import { Button, Empty, ofKind, Panel, useShortcuts } from "../../../ui";
+import { Button, Empty, ofKind, OnItsWay, Panel, useShortcuts } from "../../../ui";
 import { clock, looksAt, SPEEDS, type Speed } from "../model";
 import { usePlayer, type Player } from "../use-player";
 import { BenchDevice } from "./device";
@@ -15,7 +15,7 @@ export function BenchScreen() {
     { keys: "a", does: isPlaying ? "To the end" : "Do all", run: player.toTheEnd },
     { keys: "r", does: "Start over", run: player.startOver },
   ]);
-  if (!answer) return <p className="p-4 text-soft">Planning.</p>;
+  if (!answer) return <OnItsWay says="Planning" />;
   const since = whole ? null : answer.since_built;
   const steps = (since ?? answer.sheet).steps;
   const last = run && shown > 0 ? steps.find(({ id }) => id === run.frames[shown - 1]?.step) : undefined;

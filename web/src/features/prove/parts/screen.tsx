@@ -3,7 +3,7 @@ import { useMemo, useRef } from "react";
 import { useSearchParams } from "react-router";
 
 import { provingQuery, STATES, useAnswer, useDraft, useMe, useDay, useStates, type ProofByHand, type PromiseState } from "../../../rig";
-import { Empty, Panel, useKeepInView, useShortcuts } from "../../../ui";
+import { Empty, OnItsWay, Panel, useKeepInView, useShortcuts } from "../../../ui";
 import { nextTest, recordOf, type Test } from "../model";
 import { Happened } from "./happened";
 import { TestCard } from "./test-card";
@@ -32,7 +32,7 @@ export function ProveScreen() {
     { keys: "k", does: "Test before", run: () => go(at - 1) },
   ]);
   const steps = useMemo(() => new Map(answer?.sheet.steps.map((step) => [step.id, step])), [answer]);
-  if (!answer || !data) return <p className="p-4 text-soft">Planning.</p>;
+  if (!answer || !data) return <OnItsWay says="Planning" />;
   if (!test)
     return (
       <Panel className="h-full">

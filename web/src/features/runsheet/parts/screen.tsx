@@ -1,5 +1,5 @@
 import { useDay, useMe } from "../../../rig";
-import { Empty, Panel, useShortcuts } from "../../../ui";
+import { Empty, OnItsWay, Panel, useShortcuts } from "../../../ui";
 import { ownerOf } from "../crew";
 import { STAGE_NAMES, type Card } from "../model";
 import { useCrew, type OnTheSheet } from "../use-crew";
@@ -21,7 +21,7 @@ export function RunSheetScreen() {
     { keys: "arrowup", does: "Step before", run: () => go(at.at - 1) },
     { keys: "space", does: "Tick", run: toggle },
   ]);
-  if (!sheet) return <p className="p-4 text-soft">Planning.</p>;
+  if (!sheet) return <OnItsWay says="Planning" />;
   if (!card) return <NothingToDo at={at} />;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full @3xl:grid-cols-[minmax(0,1fr)_24rem]">

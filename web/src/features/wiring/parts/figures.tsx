@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import type { Answer } from "../../../api/client";
-import { Button, Dialog } from "../../../ui";
+import { Button, Dialog, Pictogram } from "../../../ui";
 import { Calculations } from "../../../rig";
 
 /** The plan's numbers, each with its calculation behind it. */
@@ -13,14 +13,16 @@ export function Figures({ answer }: { answer: Answer }) {
     <div className="flex flex-wrap items-center gap-2">
       {first && (
         <Button onClick={() => setWhy("power")}>
+          <Pictogram name="battery" />
           <span>
-            First battery: <b>{first.name}</b> after <b className="tabular-nums">{first.value}</b> — why
+            <span className="sr-only">First battery: </span>
+            {first.name} <b className="tabular-nums">{first.value}</b> — why
           </span>
         </Button>
       )}
       <Button onClick={() => setWhy("cost")}>
         <span>
-          <b className="tabular-nums">{points}</b> points of work — why
+          <b className="tabular-nums">{points}</b> points <span className="sr-only">of work</span> — why
         </span>
       </Button>
       <Dialog open={why === "power"} onClose={() => setWhy(undefined)} title="How long the batteries last">

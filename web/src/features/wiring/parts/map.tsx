@@ -1,12 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ElkNode } from "elkjs/lib/elk-api";
+import type { ReactNode } from "react";
 
 import type { Answer } from "../../../api/client";
 import { usePanel } from "../../../rig";
-import { Button, familyToken, ofKind, PictogramShape, useWide } from "../../../ui";
-import { saveSvg } from "../drawn";
+import { familyToken, ofKind, OnItsWay, PictogramShape, useWide } from "../../../ui";
 import {
   axisNames,
+  type Band,
   bandsOf,
   boxesAlong,
   changedLinks,
@@ -25,10 +26,11 @@ import {
   toGraph,
   TYPE,
 } from "../model";
+import { Out } from "./out";
 import { Zoomed } from "./zoomed";
 
 const FAR = 4000;
-const LEAST_SCALE = 0.6;
+const LEAST_SCALE = 0.62;
 
 /** The layout engine is large: it is loaded when the first map is drawn. */
 async function laidOut(answer: Answer): Promise<ElkNode> {
@@ -54,6 +56,7 @@ export function RigMap({
   lit,
   hidden,
   name,
+  foot,
   onTap,
 }: {
   answer: Answer;
@@ -61,6 +64,8 @@ export function RigMap({
   hidden: string[];
   /** What the drawing is called as a file. */
   name: string;
+  /** What else stands below it. */
+  foot: ReactNode;
   onTap: (link: string) => void;
 }) {
   const answer = withoutFamilies(whole, hidden);
@@ -71,13 +76,21 @@ export function RigMap({
     staleTime: Infinity,
     placeholderData: (old) => old,
   });
-  if (!graph) return <p className="text-soft">Drawing the map.</p>;
+  if (!graph) return <OnItsWay says="Drawing the map" />;
   const bands = bandsOf(graph);
   const top = bands[0]?.top ?? 0;
   const bottom = bands.at(-1)?.bottom ?? 0;
   const width = (graph.width ?? 0) + LANE_LABEL_WIDTH + 16;
   return (
-    <Zoomed label="Map, scrolls where it is large" beside={<Out name={name} />}>
+    <Zoomed
+      label="Map, scrolls where it is large"
+      beside={
+        <>
+          <Out name={name} />
+          {foot}
+        </>
+      }
+    >
       <svg
         data-map
         viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
@@ -88,31 +101,7 @@ export function RigMap({
         aria-label="Rig map"
         data-drawn={graph.edges?.map((edge) => edge.id).join(" ")}
       >
-        {bands.map((band, index) => (
-          <g key={band.name}>
-            {/* Wider than the drawing, so that a lane reaches both edges whatever the shape of the panel. */}
-            <rect
-              x={-FAR}
-              y={band.top}
-              width={2 * FAR}
-              height={band.bottom - band.top}
-              className={index % 2 ? "fill-panel" : "fill-ground"}
-            />
-            <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} fontSize={TYPE.lane} className="fill-soft font-semibold">
-              {band.name}
-            </text>
-          </g>
-        ))}
-        {bands.slice(0, -1).map((band) => (
-          <g key={`${band.name} below`}>
-            <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
-            {band.axis && (
-              <text x={graph.width} y={band.bottom - 4} textAnchor="end" fontSize={TYPE.axis} className="fill-soft">
-                {band.axis}
-              </text>
-            )}
-          </g>
-        ))}
+        <Lanes bands={bands} width={graph.width ?? 0} />
         <Edges graph={graph} answer={answer} lit={lit} onTap={onTap} />
         <Devices graph={graph} answer={answer} />
         <Flags graph={graph} answer={answer} lit={lit} />
@@ -121,39 +110,37 @@ export function RigMap({
   );
 }
 
-/** The map on paper, on one page, and as a file. */
-function Out({ name }: { name: string }) {
-  const drawing = () => document.querySelector<SVGSVGElement>("svg[data-map]");
+/** The stages of the gimbal, one below the other, with the axes between them. */
+function Lanes({ bands, width }: { bands: readonly Band[]; width: number }) {
   return (
     <>
-      <Button
-        className="max-md:hidden"
-        onClick={() => {
-          const map = drawing();
-          if (map) saveSvg(map, `${name}.svg`);
-        }}
-      >
-        Save as SVG
-      </Button>
-      <Button className="max-md:hidden" onClick={() => printAlone(drawing(), name)}>
-        Print
-      </Button>
+      {bands.map((band, index) => (
+        <g key={band.name}>
+          {/* Wider than the drawing, so that a lane reaches both edges whatever the shape of the panel. */}
+          <rect
+            x={-FAR}
+            y={band.top}
+            width={2 * FAR}
+            height={band.bottom - band.top}
+            className={index % 2 ? "fill-panel" : "fill-ground"}
+          />
+          <text x={-LANE_LABEL_WIDTH} y={(band.top + band.bottom) / 2 + 5} fontSize={TYPE.lane} className="fill-soft font-semibold">
+            {band.name}
+          </text>
+        </g>
+      ))}
+      {bands.slice(0, -1).map((band) => (
+        <g key={`${band.name} below`}>
+          <line x1={-FAR} x2={FAR} y1={band.bottom} y2={band.bottom} className="stroke-edge" strokeWidth={1.5} strokeDasharray="2 5" />
+          {band.axis && (
+            <text x={width} y={band.bottom - 4} textAnchor="end" fontSize={TYPE.axis} className="fill-soft">
+              {band.axis}
+            </text>
+          )}
+        </g>
+      ))}
     </>
   );
-}
-
-/** Print a drawing by itself on a page of its own, lying, in the inks of the day. */
-function printAlone(drawing: SVGSVGElement | null, name: string): void {
-  if (!drawing) return;
-  const page = document.createElement("div");
-  page.dataset.report = "map";
-  page.className = "hidden print:block";
-  const title = document.createElement("h1");
-  title.textContent = name;
-  page.append(title, drawing.cloneNode(true));
-  document.body.append(page);
-  window.addEventListener("afterprint", () => page.remove(), { once: true });
-  window.print();
 }
 
 function Devices({ graph, answer }: { graph: ElkNode; answer: Answer }) {

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { Button, Empty, Panel, useWide } from "../../../ui";
+import { Button, Empty, OnItsWay, Panel, useWide } from "../../../ui";
 import { useAnswer, useDraft, useLit } from "../../../rig";
 import { changedLinks, isLarge, litWith, PATTERNS } from "../model";
 import { Figures } from "./figures";
@@ -18,7 +18,7 @@ export function WiringScreen() {
   const [tapped, setTapped] = useState<string>();
   const [hidden, setHidden] = useState<string[]>([]);
   const [listed, setListed] = useState<boolean>();
-  if (!answer) return <p className="p-4 text-soft">Planning.</p>;
+  if (!answer) return <OnItsWay says="Planning" />;
   if (answer.plan.joins.length === 0)
     return (
       <Panel className="h-full">
@@ -47,20 +47,28 @@ export function WiringScreen() {
       >
         <div className="flex h-full flex-col gap-2">
           <div className="min-h-0 flex-1">
-            <RigMap answer={answer} lit={litLinks} hidden={hidden} name={`${rig.name}, rig map`} onTap={tap} />
+            <RigMap
+              answer={answer}
+              lit={litLinks}
+              hidden={hidden}
+              name={`${rig.name}, rig map`}
+              onTap={tap}
+              foot={
+                <>
+                  {lit && <Button onClick={() => light(undefined)}>Show every way</Button>}
+                  <Figures answer={answer} />
+                  {isChanged && <Changed />}
+                  {(isMapFirst || !schedule) && (
+                    <Button className="ml-auto" aria-pressed={schedule} onClick={() => setListed(!schedule)}>
+                      {schedule ? "Map only" : "Show the schedule"}
+                    </Button>
+                  )}
+                </>
+              }
+            />
           </div>
           {!schedule && <Pins />}
           {idle.length > 0 && <Idle names={idle.map((device) => device.name)} />}
-          <div className="flex flex-wrap items-center gap-2">
-            {lit && <Button onClick={() => light(undefined)}>Show every way</Button>}
-            <Figures answer={answer} />
-            {isChanged && <Changed />}
-            {(isMapFirst || !schedule) && (
-              <Button className="ml-auto" aria-pressed={schedule} onClick={() => setListed(!schedule)}>
-                {schedule ? "Map only" : "Show the schedule"}
-              </Button>
-            )}
-          </div>
         </div>
       </Panel>
       {schedule && (
