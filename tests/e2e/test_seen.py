@@ -8,6 +8,7 @@ from playwright.sync_api import Browser, Page, expect
 
 from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, patient
 from tests.e2e.test_manners import barriers
+from tests.e2e.test_story import told
 
 pytestmark = pytest.mark.browser
 PLUG = f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera"
@@ -87,6 +88,17 @@ def test_the_map_is_stepped_larger_and_fits_again(looked_at: Opener):
     assert whole.bounding_box()["width"] == pytest.approx(before, abs=1)
     page.get_by_role("button", name="Show the schedule").click()
     expect(page.get_by_role("heading", name="Cable schedule")).to_be_visible()
+
+
+def test_a_way_is_lit_beside_the_panel_that_told_of_it_and_the_map_fits_what_is_left(looked_at: Opener):
+    page = looked_at(f"{RIG}/case")
+    panel = told(page, "picture on")
+    panel.get_by_role("button", name="Show its way on the map").click()
+    expect(page.locator("svg [opacity='0.3']")).not_to_have_count(0)
+    expect(panel).to_be_visible()
+    whole = page.get_by_role("group", name="Rig map").bounding_box()
+    assert whole["x"] >= panel.bounding_box()["x"] + panel.bounding_box()["width"]
+    assert whole["x"] + whole["width"] <= 1280
 
 
 def test_the_map_leaves_as_a_drawing_of_its_own(looked_at: Opener):

@@ -2,7 +2,7 @@ import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 
 import type { RigPromise } from "../../api/client";
-import { Button } from "../../ui";
+import { Button, useWide } from "../../ui";
 import { STATES, withoutPromise } from "../model";
 import { SidePanel } from "../parts/side-panel";
 import { Photos } from "../photos";
@@ -179,11 +179,13 @@ function RouteLines({ promise }: { promise: string }) {
   const { answer } = useAnswer();
   const { close } = usePanel();
   const go = useNavigate();
+  const isWide = useWide();
   const route = answer?.plan.routes.find((one) => one.promise === promise);
   if (!route || route.hops.length === 0) return null;
   const through = route.hops.filter((hop) => !hop.link);
   const onMap = () => {
-    close();
+    // On a phone the panel lies over the map; elsewhere both are in sight, and the map fits what is left.
+    if (!isWide) close();
     void go(`/rigs/${rig.id}/wiring`);
   };
   return (

@@ -129,7 +129,7 @@ def _cables_missing(
         short = sorted((one for one in fits if one.length_mm < least), key=lambda one: one.length_mm)
         fits = [one for one in fits if one not in short[:-1]]
         medium = rig[link.a.device].role(link.a.endpoint, crossing.use.role_a).conductor[0]
-        faults = dict.fromkeys(_wrong_with(rig, link, cable, medium, least) for cable in fits)
+        faults = _faults(rig, link, fits, medium, least)
         adapted = _with_adapters(rig, link, others)
         bare = f"“{adapted[1].name}” would, with {adapted[2]}" if adapted else "none in the bag fits"
         says.append(f"No cable joins {there} with {here}: {'; '.join(faults) or bare}.")
@@ -179,25 +179,34 @@ def _with_adapters(rig: ResolvedRig, link: Link, others: list[Requirements]) -> 
     return (adapters, rig.cables[cable], "an adapter at each end" if count > 1 else "an adapter") if cable else None
 
 
-def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, least: float) -> str:
-    """Why a cable of the bag whose plugs go in does not do here."""
-    name = f"“{cable.name}”"
+def _faults(rig: ResolvedRig, link: Link, fits: list[CableType], medium: str, least: float) -> list[str]:
+    """Why each cable of the bag whose plugs go in does not do here; those with one fault are named together."""
+    alike: dict[tuple[str, str], list[str]] = {}
+    for cable in fits:
+        alike.setdefault(_wrong_with(rig, link, cable, medium, least), []).append(f"“{cable.name}”")
+    return [f"{together(names)} {many if len(names) > 1 else one}" for (one, many), names in alike.items()]
+
+
+def _wrong_with(rig: ResolvedRig, link: Link, cable: CableType, medium: str, least: float) -> tuple[str, str]:
+    """What is wrong with a cable, said of one and of several."""
     if cable.length_mm < least:
-        return f"{name} is too short {length_words(rig, link, cable.length_mm)}"
+        short = f"too short {length_words(rig, link, cable.length_mm)}"
+        return f"is {short}", f"are {short}"
     carried = {conductor.medium for conductor in cable.carries}
     if medium not in carried:
         only = "power only" if carried == {"power"} else f"no {plain(medium)}"
-        return f"{name} goes in at both ends, but carries {only}"
+        return f"carries {only}", f"carry {only}"
     angled = [port for end in link.ends if (port := rig[end.device].port(end.endpoint)).angles]
     plugs = {end.angle for end in cable.ends}
     if any(not plugs & {*port.angles} for port in angled):
-        return f"{name} has a {together(sorted(plugs))} plug, and only a right-angled one clears what is beside"
+        clears = "only a right-angled one clears what is beside"
+        return (
+            f"has a {together(sorted(plugs))} plug, and {clears}",
+            f"have {together(sorted(plugs))} plugs, and {clears}",
+        )
     wired = sorted({one for conductor in cable.carries for one in conductor.wired_for})
-    return (
-        f"{name} goes in at both ends, but is wired for {together([plain(one) for one in wired])}"
-        if wired
-        else f"{name} does not carry it"
-    )
+    for_ = together([plain(one) for one in wired])
+    return (f"is wired for {for_}", f"are wired for {for_}") if wired else ("does not carry it", "do not carry it")
 
 
 _NEAR: WeakKeyDictionary[ResolvedRig, Ways] = WeakKeyDictionary()
