@@ -30,6 +30,7 @@ def _groups(rig: ResolvedRig, links: Iterable[Link]) -> list[tuple[str, list[str
     """The links that share a channel: the family of their radios, the channels that all of them have, their ids."""
     groups: list[tuple[set[LinkEnd], list[Link]]] = []
     for link in sorted((link for link in links if link.is_radio), key=lambda link: link.id):
+        # A radio has one channel: links that share one share it, and so does whatever these touch in turn.
         touching = [group for group in groups if group[0] & {*link.ends}]
         ends = {*link.ends}.union(*(group[0] for group in touching))
         those = [one for group in touching for one in group[1]] + [link]
@@ -49,6 +50,7 @@ def _common(rig: ResolvedRig, ends: Iterable[LinkEnd], system: str) -> list[str]
 
 def _offset(rig: ResolvedRig, place: int) -> int:
     """Where a link begins in its list: every second place per camera, so that each has room for two."""
+    # Letters, not numbers of the day: a camera that joins later moves nobody who stands already.
     return 2 * (ord(rig.rig.camera) - ord("A")) + place
 
 

@@ -96,6 +96,7 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
             break
         status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
         plan = write_plan(c, solver, found.links, status)
+        # The first is the plan itself, so that nothing in the list differs from it by its feeds alone.
         if not made:  # as it is planned: with feeds that last longest
             plan = lasting_longest(rig, Chosen(found, c, plan, 0), work).plan
         taken = taken_routes(c, solver)
@@ -115,6 +116,7 @@ def _cut(c: ChoiceModel, taken: dict[str, Requirements]) -> None:
     for (promise, number), var in c.route.items():
         if way_class(c.rig, c.options[promise][number].way) != mine.get(promise):
             others.append(var)
+    # A promise that walks has no numbered ways: its path must cross something another number of times.
     for promise, path in c.paths.items():
         others += _walks_elsewhere(c, path, taken[promise].way) if promise in taken else [c.kept[promise]]
     c.model.add_bool_or(others)
@@ -168,6 +170,7 @@ def picture_ways(rig: ResolvedRig, promise_id: str, work: float = WORK) -> list[
     for number, numbers in enumerate(groups.values()):
         at("Planning each way to the picture", number, len(groups))
         ways.append(_possible(c, found, promise_id, numbers, work))
+    # What is ruled out comes after, a class once, so that a no is told and not left to be wondered at.
     seen = set(groups)
     for needs in found.ruled_out[promise_id]:
         if way_class(rig, needs.way) not in seen:
@@ -194,6 +197,7 @@ def _described(rig: ResolvedRig, needs: Requirements, because: str) -> PictureWa
 def _possible(c: ChoiceModel, found: Searched, promise: str, numbers: list[int], work: float) -> PictureWay:
     """The best plan that takes one of these like ways."""
     rig = c.rig
+    # Like ways are one to a person: whichever of them is best stands for all.
     c.model.maximize(gain([c], [(1, c.route[promise, number]) for number in numbers]))
     solver, verdict = solve(c.model, work)
     needs = c.options[promise]

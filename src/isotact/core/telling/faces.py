@@ -135,9 +135,10 @@ def _row_length(ports: Iterable[Port]) -> float:
 def _in_a_row(ports: list[Port], width: float) -> dict[Id, Spot]:
     """Ports side by side in the order of the profile, closer where the side is too short for gaps."""
     # The order is told all the same where a side is too short for all of them with gaps.
-    squeezed = min(1.0, width / _row_length(ports)) if ports else 1.0
+    length = _row_length(ports)
+    squeezed = min(1.0, width / length)
     spots: dict[Id, Spot] = {}
-    x = ROW_GAP_MM
+    x = ROW_GAP_MM + max(0.0, width - length) / 2
     for port in ports:
         own = outline(port.connector).width_mm
         spots[port.id] = ((x + own / 2) * squeezed / width, 0.5)

@@ -49,6 +49,7 @@ class StepGraph:
         if node is None:
             node = Node(draft, draft.stage, care=draft.care)
             self._nodes[draft.key] = node
+        # Good manners to one, needed by another: then it is needed.
         node.care = node.care and draft.care
         node.promises |= dict.fromkeys((*draft.promises, *promises))
         node.cautions |= dict.fromkeys(draft.cautions)
@@ -98,6 +99,7 @@ class StepGraph:
     def order_all(self, earlier: Iterable[Key], later: Node) -> None:
         """Every one of `earlier`, all of which the sheet has, comes before `later`."""
         later.after |= dict.fromkeys(earlier)
+        # Whoever asks for all of a kind may be of it: nothing waits for itself.
         later.after.pop(later.key, None)
 
     def doing(self, kind: type[Act] | tuple[type[Act], ...], device: str | None = None) -> list[Node]:
@@ -110,6 +112,7 @@ class StepGraph:
 
     def tie(self, conditions: Iterable[Condition], spoils: Callable[[Act], Iterable[Key]]) -> None:
         """Tie each condition to the step that makes it, that step to those of its needs, and both to what spoils it."""
+        # Keys are worked out once: a heavy rig asks for each some thirty times.
         known = [(condition, condition.key, condition.made_by()) for condition in conditions]
         makers = {key: maker for _, key, maker in known}
         for condition, made, maker in known:

@@ -34,6 +34,7 @@ class State:
     def fork(self) -> Self:
         """A copy that can be changed without changing this one."""
         other = object.__new__(type(self))
+        # Shallow: members are never changed in place, so that two worlds may share them.
         for name, value in self.__dict__.items():
             other.__dict__[name] = value.copy()
         return other
@@ -131,6 +132,7 @@ class World:
     def settle(self) -> None:
         """Bring about all that follows from the state, until nothing more does."""
         self.changed()
+        # A list, not a generator: every part has its turn before it is asked whether any changed.
         while any([part.settle(self) for part in self.parts.values()]):
             self.changed()
 
@@ -156,6 +158,7 @@ class World:
         In between nothing changes but levels that are read at the moment itself, so nothing is worked out again.
         """
         while seconds > 0:
+            # Asked anew each time: what happened by itself may have put off or brought on what comes next.
             moments = [moment for part in self.parts.values() if (moment := part.until_s(self)) is not None]
             step = min([seconds, *moments])
             for part in self.parts.values():

@@ -152,6 +152,7 @@ function Around({ socket, side, at, how, tag }: { socket: Socket; side: FaceSide
   return (
     <g>
       {how === "lit" && <circle cx={x} cy={y} r={ring} fill="none" className="stroke-lead" strokeWidth={5} />}
+      {how === "lit" && socket.points !== "out" && <Leaves x={x} y={y} ring={ring} points={socket.points ?? "out"} />}
       {how === "crossed" && (
         <path
           d={`M${x - ring} ${y - ring} L${x + ring} ${y + ring} M${x - ring} ${y + ring} L${x + ring} ${y - ring}`}
@@ -172,6 +173,23 @@ function Around({ socket, side, at, how, tag }: { socket: Socket; side: FaceSide
         {label}
       </text>
     </g>
+  );
+}
+
+const TURNS = { out: 0, right: 0, down: 90, left: 180, up: 270 };
+
+/** Which way a lead leaves a socket that lies along its side: an arrow out of the ring. */
+function Leaves({ x, y, ring, points }: { x: number; y: number; ring: number; points: keyof typeof TURNS }) {
+  const [from, to] = [ring + 3, ring + 19];
+  return (
+    <path
+      d={`M${from} 0 H${to} M${to} 0 l-7 -6 M${to} 0 l-7 6`}
+      transform={`translate(${x} ${y}) rotate(${TURNS[points]})`}
+      className="stroke-lead"
+      strokeWidth={4}
+      strokeLinecap="round"
+      fill="none"
+    />
   );
 }
 

@@ -23,6 +23,7 @@ LACKS_G = 10
 
 def add_whole_rig(c: ChoiceModel) -> None:
     """Add what holds of every rig, whatever was promised."""
+    # What makes a picture is a body, whatever its kind is called.
     off = c.rig.rig.left_in_case
     bodies = [device for device, placed in c.rig.devices.items() if placed.profile.makes]
     _hold_lenses(c, bodies)
@@ -54,6 +55,7 @@ def _hold_lenses(c: ChoiceModel, bodies: list[str]) -> None:
     """A body in use has a lens on, by an adapter or without, as far as there are any that fit."""
     seats = _seated(c)
     for holder, placed in c.rig.devices.items():
+        # An adapter with nothing on it only adds weight; a body may go bare, at a price.
         if placed.is_holder and holder not in bodies:
             c.model.add_bool_or([c.awake[holder].negated(), *seats[holder].values()])
     for body in bodies:
@@ -72,6 +74,7 @@ def _fly(c: ChoiceModel, bodies: list[str], off: set[str]) -> None:
         c.model.add_bool_or([c.awake[body].negated(), *(c.awake[gimbal] for gimbal in able), grounded])
     for gimbal in carriers if caged else ():
         c.clause(("aloft", (gimbal,)), [c.awake[gimbal].negated(), *(c.awake[body] for body in caged)])
+    # Of several gimbals no more fly than there are bodies to carry.
     if len(carriers) > 1 and caged:
         flown, flying = (added(c.awake[one] for one in those) for those in (carriers, caged))
         c.add(("aloft", (carriers[0],)), flown <= flying)
@@ -82,6 +85,7 @@ def _serve_recipes(c: ChoiceModel) -> None:
     for taken in c.rig.rig.recipes:
         for device in taken.devices:
             if device not in c.idle:
+                # One for all recipes that name it: it lies in its case once.
                 c.idle[device] = c.model.new_bool_var(f"idle {device}")
             c.model.add_bool_or([c.awake[device], c.kept[taken.promise], c.idle[device]])
 
@@ -96,6 +100,7 @@ def _weigh(c: ChoiceModel, bodies: list[str]) -> None:
     # Written down only where it could matter: most gimbals carry whatever could come together.
     if not ballast and all(most <= carrier.max_payload_g for carrier in carriers.values()):
         return
+    # Whole grams: the solver knows no others, and half a gram turns no gimbal.
     weights = [(round(placed.profile.mass_g), c.awake[device]) for device, placed in cage.items()]
     carried = weighted([*weights, *_leads(c), *_bare(c, [body for body in bodies if body in cage])])
     for gimbal, carrier in carriers.items():
@@ -114,6 +119,7 @@ def _make_up(c: ChoiceModel, gimbal: str, least_g: int, carried: cp_model.Linear
     lacks = c.lacks[gimbal] = c.model.new_int_var(0, -(-least_g // LACKS_G), f"lacks {gimbal}")
     c.model.add(LACKS_G * lacks + carried >= least_g).only_enforce_if(c.awake[gimbal])
     for device in ballast:
+        # Without this very piece it would still lack: so no piece goes on that another makes needless.
         without = carried - round(c.rig[device].profile.mass_g)
         c.model.add(without <= least_g - 1).only_enforce_if(c.awake[device], c.awake[gimbal])
 
@@ -123,6 +129,7 @@ def _leads(c: ChoiceModel) -> Iterator[tuple[int, cp_model.IntVar]]:
     told: set[str] = set()
     for link in c.links.values():
         grams = round(c.rig.hung_g(link))
+        # The links of a splitter are one lead, and weigh once.
         if grams and link.lead not in told:
             yield grams, c.lead[link.lead] if link.lead else c.link[link.id]
             told |= {link.lead} if link.lead else set()
@@ -155,5 +162,6 @@ def _are_on(c: ChoiceModel, off: set[str]) -> None:
             c.clause(group, [c.kept[promise.id].negated(), *(c.kept[one.id] for one in c.rig.rig.routed)])
         for device in running if not c.rig.rig.routed else ():
             c.clause(group, [c.kept[promise.id].negated(), c.awake[device]])
+        # Where nothing can be on there is nothing that could last.
         if not running:
             c.clause(group, [c.kept[promise.id].negated()])

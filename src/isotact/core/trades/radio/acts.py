@@ -45,6 +45,7 @@ class MeetByRadio(OfPair, HandAct):
             modes = radio_at(world.rig, end).meets_in
             if modes and world[Menus].mode.get(end.device) not in modes:
                 yield mode_draft(world.rig, "mode-for-link", end.device, modes[0])
+            # Sorted, so that the same one is parted in every run: a set has no order of its own.
             met = [two for two in sorted(world[Radio].met, key=str) if end in two and two != pair(self.a, self.b)]
             for two in met if len(met) >= radio_at(world.rig, end).takes else ():
                 yield _leave_draft(world, two)
@@ -55,6 +56,7 @@ class MeetByRadio(OfPair, HandAct):
         return [two.b if two.a == end else two.a for two in met]
 
     def do(self, world: World) -> str:
+        # Asked before they meet: whoever was there goes dark while the new one is paired.
         others = [one for end in (self.a, self.b) for one in self._others(world, end)]
         world[Radio].met.add(pair(self.a, self.b))
         _close_others(world, self)

@@ -96,7 +96,7 @@ type InBar = Pick<Props, "card" | "mayTick" | "onTick" | "onTried" | "onBack" | 
 function Bar({ card, mayTick, ticked, onTick, onTried, onBack, onNext, then, waits }: InBar) {
   const single = singleOf(card);
   return (
-    <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 rounded-b-lg bg-panel p-4 pt-2 max-md:sticky max-md:bottom-0 max-md:border-t max-md:border-edge max-md:p-2">
+    <div className="grid grid-cols-[1fr_2fr_1fr] gap-2 rounded-b-lg bg-panel p-4 pt-2 max-md:sticky max-md:-bottom-3 max-md:border-t max-md:border-edge max-md:p-2">
       <div className="col-span-3 flex flex-col gap-1">
         {waits}
         {then && <p className="truncate text-soft">Then: {then}</p>}
