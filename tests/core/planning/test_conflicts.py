@@ -73,8 +73,7 @@ TAKES_BOTH = [{"functions": ["record", "focus"], "over": "usb"}]
 def test_two_plugs_for_one_port():
     rig = rig_of([camera(accepts=TAKES_BOTH), grip(), second_button()], [(DATA, 2)], [RECORD, FOCUS])
     assert says(rig, "focus") == (
-        "Focus from the button of box: no. camera, port marked “USB” (left side) takes one plug, "
-        "and two would be needed."
+        "Focus from the button of box: no. camera, port marked “USB” (left side) takes one plug; two are needed."
     )
 
 

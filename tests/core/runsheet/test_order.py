@@ -88,7 +88,7 @@ def test_cautions_stand_at_the_step_where_they_matter():
     assert "Unlocked axes swing and pinch: keep a hand on the camera." in steps["balance:gimbal"].cautions
     assert "Never power it with locked axes or out of balance." in steps["menu-wake:gimbal"].cautions
     assert steps["wake:gimbal"].cautions == ()  # once, where it matters first
-    charged = [step.id for step in steps.values() if any("charger made" in words for words in step.cautions)]
+    charged = [step.id for step in steps.values() if any("its own charger" in words for words in step.cautions)]
     assert charged == ["fit:body"]  # the first battery of all
     assert steps["set:body.usb-mode"].cautions == ()
 
