@@ -231,7 +231,7 @@ def test_two_versions_stand_side_by_side_and_theirs_can_stand(opened: Opener):
     dialog = other.get_by_role("dialog", name="Two versions of Night ferry, B camera")
     expect(dialog).to_contain_text("You changed revision 1; somebody else has saved revision 2 meanwhile.")
     row = dialog.get_by_role("row").filter(has_text="Promises")
-    expect(row.get_by_role("cell").nth(0)).to_contain_text("Director: iso")
+    expect(row.get_by_role("cell").nth(0)).to_contain_text("Director: ISO")
     expect(row.get_by_role("cell").nth(1)).to_contain_text("focus")
     other.keyboard.press("Escape")
     expect(dialog).to_have_count(0)

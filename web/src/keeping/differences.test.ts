@@ -37,3 +37,9 @@ it("shows fields with both values", () => {
     { what: "Note", mine: ["nothing"], theirs: ["wet"], changed: [] },
   ]);
 });
+
+it("says functions as the trade writes them", () => {
+  const promise = (id: string, fn: string) => ({ id, kind: "control", who: "Director", function: fn });
+  const found = differences({ promises: [promise("one", "iso"), promise("two", "white-balance")] }, { promises: [] });
+  expect(found.find(({ what }) => what === "Promises")?.mine).toEqual(["Director: ISO", "Director: white balance"]);
+});

@@ -14,6 +14,10 @@ const plain = (says: string, key: string, ...names: string[]): Lists[string] => 
   name: (item) => [...names, key].map((name) => text(item[name])).find(Boolean) ?? "",
 });
 
+/** What the trade writes in capitals; all else is said as its id reads. */
+const CAPITALS: Record<string, string> = { iso: "ISO", nd: "ND" };
+const said = (id: string) => CAPITALS[id] ?? id.replaceAll("-", " ");
+
 const LISTS: Lists = {
   devices: {
     says: "Devices",
@@ -22,7 +26,7 @@ const LISTS: Lists = {
   },
   promises: {
     ...plain("Promises", "id"),
-    name: (item) => [item.who, text(item.function) || text(item.kind)].map(text).filter(Boolean).join(": "),
+    name: (item) => [text(item.who), said(text(item.function) || text(item.kind))].filter(Boolean).join(": "),
   },
   bag: plain("Bag", "cable"),
   cables: plain("Cables", "cable"),
