@@ -340,32 +340,6 @@ def test_shelf_search(benchmark, tmp_path: Path):
     benchmark.extra_info.update(target_ms=50, what=f"a word typed to the shelf searched and painted, {pieces} pieces")
 
 
-DRAWN = "() => document.querySelector('article[aria-label=Step] figure') !== null"
-"""The card in sight has both devices on it, drawn."""
-
-
-def test_plug_card_drawn(benchmark, tmp_path: Path):
-    """From the card before to that of a plug, until both devices are painted on it."""
-    from playwright.sync_api import sync_playwright
-    from tests.e2e.conftest import FLAGS, serving
-
-    with serving(tmp_path / "data") as address, sync_playwright() as play:
-        browser = play.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.goto(f"{address}/rigs/night-ferry-b/run-sheet?step=balance:gimbal")
-        card = page.get_by_role("article", name="Step")
-        card.get_by_role("heading", name="Balance").wait_for()
-
-        def onward():
-            tap(card.get_by_role("button", name="Next"), DRAWN)
-
-        back = lambda: card.get_by_role("button", name="Back").click()  # noqa: E731
-        onward()
-        benchmark.pedantic(onward, setup=back, rounds=20, warmup_rounds=2)
-        browser.close()
-    benchmark.extra_info.update(target_ms=16, what="a plug's card, both devices drawn, from the card before it")
-
-
 def test_faces(benchmark):
     """Every shipped device's sides worked out."""
     profiles = list(shipped().profiles.values())

@@ -58,7 +58,7 @@ export function TestCard({
         </label>
         <PhotoButton photos={photos} onPhotos={setPhotos} />
       </div>
-      <div className="space-y-2 border-t border-edge p-4">
+      <div className="space-y-2 rounded-b-lg border-t border-edge bg-panel p-4 max-md:sticky max-md:-bottom-3 max-md:p-2">
         {cautions.map((caution) => (
           <p key={caution} className="rounded-md border-l-8 border-bad bg-raised px-3 py-2 text-lg leading-snug">
             <b>Caution. </b>
