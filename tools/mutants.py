@@ -488,22 +488,26 @@ def survives(mutant: Mutant) -> bool:
     return failed is None
 
 
-wanted = [one for one in MUTANTS if any(words in one.says for words in sys.argv[1:] or [""])]
-# Work on a copy made once, so that whoever goes on writing meanwhile changes no answer.
-BASE = Path(tempfile.mkdtemp())
-for name in COPIED:
-    if (ROOT / name).is_dir():
-        shutil.copytree(ROOT / name, BASE / name, ignore=shutil.ignore_patterns("__pycache__"))
-    else:
-        shutil.copy(ROOT / name, BASE / name)
-for one in MUTANTS:
-    times = (BASE / "src/isotact" / one.file).read_text(encoding="utf-8").count(one.old)
-    if times != 1:
-        sys.exit(f"'{one.says}': its text stands {times} times in {one.file}.")
-if (failed := failing_test(None)) is not None:
-    sys.exit(f"The tests fail with nothing changed: {failed}")
-with ThreadPoolExecutor(max_workers=2) as pool:
-    alive = sum(pool.map(survives, wanted))
-shutil.rmtree(BASE)
-print(f"{len(wanted)} mutants, {alive} survive")
-sys.exit(1 if alive else 0)
+BASE = Path(tempfile.gettempdir())
+"""Where the copy lies that is broken; a folder of its own once it is made."""
+
+if __name__ == "__main__":
+    wanted = [one for one in MUTANTS if any(words in one.says for words in sys.argv[1:] or [""])]
+    # Work on a copy made once, so that whoever goes on writing meanwhile changes no answer.
+    BASE = Path(tempfile.mkdtemp())
+    for name in COPIED:
+        if (ROOT / name).is_dir():
+            shutil.copytree(ROOT / name, BASE / name, ignore=shutil.ignore_patterns("__pycache__"))
+        else:
+            shutil.copy(ROOT / name, BASE / name)
+    for one in MUTANTS:
+        times = (BASE / "src/isotact" / one.file).read_text(encoding="utf-8").count(one.old)
+        if times != 1:
+            sys.exit(f"'{one.says}': its text stands {times} times in {one.file}.")
+    if (failed := failing_test(None)) is not None:
+        sys.exit(f"The tests fail with nothing changed: {failed}")
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        alive = sum(pool.map(survives, wanted))
+    shutil.rmtree(BASE)
+    print(f"{len(wanted)} mutants, {alive} survive")
+    sys.exit(1 if alive else 0)

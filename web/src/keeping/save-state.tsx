@@ -1,7 +1,7 @@
 import { useState, useSyncExternalStore } from "react";
 import { useBlocker } from "react-router";
 
-import { Button, Dialog } from "../ui";
+import { Button, Dialog, saveFile } from "../ui";
 import type { DraftSync } from "./draft-sync";
 import { stateOf, type Draft } from "./draft";
 import { useReached } from "./live";
@@ -108,9 +108,5 @@ function BeforeLeaving({ unsaved }: { unsaved: boolean }) {
 const placeOf = (pathname: string) => pathname.split("/").slice(0, 3).join("/");
 
 function saveAsFile(document: object): void {
-  const link = window.document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([JSON.stringify(document, null, 1)], { type: "application/json" }));
-  link.download = `${(document as { id?: string }).id ?? "document"}.json`;
-  link.click();
-  URL.revokeObjectURL(link.href);
+  saveFile(JSON.stringify(document, null, 1), `${(document as { id?: string }).id ?? "document"}.json`, "application/json");
 }

@@ -15,6 +15,7 @@ export { useTheme } from "./theme";
 export { useWide } from "./wide";
 export { today } from "./today";
 export { bears } from "./bears";
+export { saveFile } from "./save-file";
 export { SearchField } from "./search-field";
 export { counted } from "./counted";
 export { useWidth } from "./width";

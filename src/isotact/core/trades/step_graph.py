@@ -112,7 +112,7 @@ class StepGraph:
 
     def tie(self, conditions: Iterable[Condition], spoils: Callable[[Act], Iterable[Key]]) -> None:
         """Tie each condition to the step that makes it, that step to those of its needs, and both to what spoils it."""
-        # Keys are worked out once: a heavy rig asks for each some thirty times.
+        # Keys are worked out once, and looked up below for every need.
         known = [(condition, condition.key, condition.made_by()) for condition in conditions]
         makers = {key: maker for _, key, maker in known}
         for condition, made, maker in known:

@@ -134,7 +134,7 @@ def limits_of(rig: ResolvedRig, outlet: PowerRole, at: LinkEnd, inlet: PowerRole
     least = min(limit for limit in (inlet.max_a, *wires, inf) if limit is not None)
     give_a = inf if outlet.max_a is None else outlet.max_a
     moment_a = give_a if outlet.peak_a is None else outlet.peak_a
-    # Of two alike the profile's order decides, as its maker's own switch between them would.
+    # Of two alike the profile's order decides: some order must, and the same in every run.
     place = [*rig[at.device].profile.endpoints].index(at.endpoint)
     return Limits(
         limit_w=outlet.min_v * min(give_a, least),

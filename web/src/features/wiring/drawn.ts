@@ -29,11 +29,3 @@ export function asSvg(drawing: SVGSVGElement): string {
   copy.style.setProperty("background", getComputedStyle(document.body).backgroundColor);
   return `<?xml version="1.0" encoding="UTF-8"?>\n${new XMLSerializer().serializeToString(copy)}\n`;
 }
-
-export function saveSvg(drawing: SVGSVGElement, name: string): void {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([asSvg(drawing)], { type: "image/svg+xml" }));
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(link.href);
-}

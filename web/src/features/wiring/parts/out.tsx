@@ -1,13 +1,14 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 
-import { saveSvg } from "../drawn";
+import { saveFile } from "../../../ui";
+import { asSvg } from "../drawn";
 
 /** The map on paper, on one page, and as a file. */
 export function Out({ name }: { name: string }) {
   const drawing = () => document.querySelector<SVGSVGElement>("svg[data-map]");
   const save = () => {
     const map = drawing();
-    if (map) saveSvg(map, `${name}.svg`);
+    if (map) saveFile(asSvg(map), `${name}.svg`, "image/svg+xml");
   };
   const ways = [
     { says: "Save as SVG", run: save },

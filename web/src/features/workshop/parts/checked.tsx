@@ -1,5 +1,5 @@
 import type { Profile } from "../../../api/client";
-import { Button, Panel } from "../../../ui";
+import { Button, Panel, saveFile } from "../../../ui";
 import type { Checks } from "../queries";
 
 /** What is wrong with the device as it stands, at its place; and, when nothing is, keep it or save it as YAML. */
@@ -16,13 +16,7 @@ export function Checked({
 }) {
   const problems = checked?.problems ?? [];
   const good = checked !== undefined && problems.length === 0;
-  const save = () => {
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(new Blob([checked?.text ?? ""], { type: "application/yaml" }));
-    link.download = `${draft.id}.yaml`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
+  const save = () => saveFile(checked?.text ?? "", `${draft.id}.yaml`, "application/yaml");
   return (
     <Panel title="As it stands">
       <p role="status" className={`font-bold ${good ? "text-good" : "text-bad"}`}>
