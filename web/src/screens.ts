@@ -82,6 +82,15 @@ export const SCREENS: Screen[] = [
     tells: ({ rig, states }) => `${Object.values(states).filter((state) => state === "proven").length} of ${rig.promises.length}`,
     load: async () => ({ Component: (await import("./features/prove")).ProveScreen }),
   },
+  {
+    path: "find",
+    name: "Find",
+    key: "9",
+    small: true,
+    needs: "promises",
+    tells: () => "a fault",
+    load: async () => ({ Component: (await import("./features/find")).FindScreen }),
+  },
 ];
 
 /** A page outside of any rig. */

@@ -9,6 +9,7 @@ from typing import Any
 from pydantic import BaseModel
 
 from isotact.catalogue import Catalogue
+from isotact.cli.find_command import add_options, finding
 from isotact.core.model import Kit, ResolvedRig
 
 Resolve = Callable[[argparse.Namespace, Path], ResolvedRig]
@@ -44,6 +45,8 @@ def add_to(
     ways = command("ways", "every way to the screen of a picture promise", _ways(rig_of))
     ways.add_argument("rig", type=Path)
     ways.add_argument("promise")
+    finder = command("find", "what is wrong: answers as JSON lines in, what to look at next out", finding(rig_of))
+    add_options(finder)
     others = command("alternatives", "other plans, different in their routes", _alternatives(rig_of))
     others.add_argument("rig", type=Path)
     day = command("day", "the rigs of a day that share one kit", _day(resolve, known, read_kit))

@@ -16,7 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from isotact.core.model.incidents import NOTED, Noted
 from isotact.core.model.problems import IsotactError
-from isotact.core.model.words import LongText, Name
+from isotact.core.model.words import AnswerKind, LongText, Name
 from isotact.core.proofs import Reading
 from isotact.store.kinds import RIG
 from isotact.store.shelf import Shelf
@@ -26,14 +26,20 @@ LONGEST_AWAY_S = 7 * 24 * 3600.0
 """So long may a phone have been out of reach: a week of shooting."""
 JUST_NOW_S = 60.0
 """What is said of the last minute counts after what bears a time that is to come: so long a phone may have tried."""
+ANYWHERE = "search"
+"""What a search is about that did not begin at a step."""
+MOST_FINDS = 2000
+"""So many finds are counted, the last ones: some seasons, and gear changes."""
 CLEARED = "cleared"
 _BOUNDS = ("created", CLEARED, "thrown away")
 """What ends what was before: a rig of the same id, or a new day."""
 
 OfStep = Literal["done", "taken-back", "skipped", "differs", "spoilt"]
 """How a step stands: done, taken back, left out on purpose, does not look as it should, or undone by what happened."""
-What = Literal["done", "taken-back", "skipped", "differs", "given", "note", "tried"] | Noted
-"""What somebody says: of a step, of a device to which something happened, of who is to do what, of a recipe, or so."""
+OfSearch = Literal["sought", "looked", "unlooked", "found", "given-up"]
+"""Of a search for what is wrong: it began, an answer, one taken back; what it was, or that nobody found it."""
+What = Literal["done", "taken-back", "skipped", "differs", "given", "note", "tried"] | OfSearch | Noted
+"""What somebody says: of a step, of a device to which something happened, of who is to do what, of a search, or so."""
 _OF_STEPS = ("done", "taken-back", "skipped", "differs", "spoilt")
 
 PHOTO = r"^[0-9a-f]{64}$"
@@ -46,20 +52,23 @@ class Entry(BaseModel):
 
     `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock. `subject`: a step, a device, a
     recipe; empty for the whole rig. `to`: whom a step, a stage or a device is given to; nobody takes it back. `worked`:
-    of a recipe that was tried.
+    of a recipe that was tried. `answer`: what a look gave, in the words of `reason` where it was seen.
+    `fault_kind`: of what was found, by which finds are counted.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     uid: Annotated[str, Field(pattern=r"^[A-Za-z0-9-]{8,64}$")]
     what: What
-    subject: Annotated[str, Field(pattern=r"^[a-z0-9.:@~+#-]*$", max_length=300)]
+    subject: Annotated[str, Field(pattern=r"^[a-z0-9.:@~+#/-]*$", max_length=300)]
     ago_s: Annotated[float, Field(ge=0, le=LONGEST_AWAY_S, allow_inf_nan=False, strict=True)] = 0.0
     reason: LongText | None = None
     readings: Annotated[tuple[Reading, ...], Field(max_length=20)] = ()
     photos: Annotated[tuple[PhotoId, ...], Field(max_length=8)] = ()
     to: Annotated[Name, Field(max_length=60)] | None = None
     worked: bool | None = None
+    answer: AnswerKind | None = None
+    fault_kind: Annotated[str, Field(pattern=r"^[a-z/-]*$", max_length=80)] | None = None
 
     @model_validator(mode="after")
     def _says_something(self) -> "Entry":
@@ -67,6 +76,8 @@ class Entry(BaseModel):
             raise ValueError("found a note without words or photo; write what is to be kept")
         if self.what != "note" and not self.subject:
             raise ValueError("found no subject; name the step, the device or the recipe that it is about")
+        if (self.what == "looked") != (self.answer is not None):
+            raise ValueError("found a look without its 'answer', or an answer without a look; a look has both")
         if (self.what == "tried") != (self.worked is not None):
             raise ValueError(
                 "found a try without 'worked', or 'worked' without a try; a recipe that was tried has both"
@@ -91,11 +102,36 @@ class Mark(BaseModel):
     photos: tuple[str, ...] = ()
 
 
+class Answered(BaseModel):
+    """One answer of a search under way, by whom and when: at which look, and what was seen there."""
+
+    look: str
+    answer: AnswerKind
+    saw: str
+    at: str
+    person: str
+
+
+class Befallen(BaseModel):
+    """What happened to a device in the course of the day."""
+
+    what: Noted
+    device: str
+    at: str
+
+
 class Stands(BaseModel):
-    """How a rig's day stands: step -> how it stands; step, stage or device -> whose it is."""
+    """How a rig's day stands: step -> how it stands; step, stage or device -> whose it is.
+
+    `happened`: what befell devices, in that order. `search`: what was seen since the search for what is wrong began;
+    None where nobody searches. `sought`: the step at which it began, or nothing.
+    """
 
     steps: dict[str, Mark]
     given: dict[str, str]
+    happened: tuple[Befallen, ...] = ()
+    search: tuple[Answered, ...] | None = None
+    sought: str = ""
 
 
 class About(BaseModel):
@@ -219,6 +255,7 @@ class Log:
         with self._reading():
             self._rigs.row(key)
             steps, given = self._run(_LAST_OF_STEPS, key), self._run(_LAST_GIVEN, key)
+            others = self._run(_OF_SEARCH, key)
         marks = {}
         for subject, what, at, person, revision, text, data, was_said in steps:
             # What was never done cannot be undone; that it would have been is kept for a phone that is out of reach.
@@ -234,7 +271,21 @@ class Log:
                     photos=more.get("photos", ()),
                 )
         whose = {subject: to for subject, data in given if data and (to := json.loads(data).get("to"))}
-        return Stands(steps=marks, given=whose)
+        happened = [Befallen(what=what, device=subject, at=at) for what, subject, at, *_ in others if what in NOTED]
+        search, sought = _search(others)
+        return Stands(steps=marks, given=whose, happened=tuple(happened), search=search, sought=sought)
+
+    def finds(self) -> dict[str, int]:
+        """How often each kind of fault was found, over all rigs and days."""
+        query = "SELECT data FROM event WHERE what = 'found' ORDER BY sequence DESC LIMIT ?"
+        found: dict[str, int] = {}
+        with self._reading():
+            rows = self._tables.Event._meta.database.execute_sql(query, [MOST_FINDS]).fetchall()
+        for (data,) in rows:
+            kind = json.loads(data).get("fault_kind") if data else None
+            if kind:
+                found[kind] = found.get(kind, 0) + 1
+        return dict(sorted(found.items()))
 
     def steps(self, key: str) -> dict[str, Mark]:
         """Step -> how it stands, for all of which anything was said since the day began."""
@@ -259,9 +310,29 @@ class Log:
         return found
 
 
+def _search(rows: list[tuple[Any, ...]]) -> tuple[tuple[Answered, ...] | None, str]:
+    """The answers of the search under way, in the order in which they were given first; and where it began."""
+    found: dict[str, Answered] | None = None
+    sought = ""
+    for what, subject, at, person, text, data in rows:
+        if what in ("found", "given-up"):
+            found, sought = None, ""
+        elif what == "sought":
+            found, sought = {}, subject.removeprefix(ANYWHERE)
+        elif what == "unlooked" and found is not None:
+            found.pop(subject, None)
+        elif what == "looked":
+            answer = json.loads(data)["answer"]
+            given = Answered(look=subject, answer=answer, saw=text, at=at, person=person)
+            found = {**(found or {}), subject: given}
+    return (None if found is None else tuple(found.values())), sought
+
+
 def _more(entry: Entry) -> str:
     """What goes with an entry besides its words, as JSON; nothing where there is nothing."""
-    more = entry.model_dump(mode="json", include={"readings", "photos", "to", "worked"}, exclude_defaults=True)
+    more = entry.model_dump(
+        mode="json", include={"readings", "photos", "to", "worked", "answer", "fault_kind"}, exclude_defaults=True
+    )
     return json.dumps(more, ensure_ascii=False) if more else ""
 
 
@@ -287,6 +358,11 @@ SELECT said.subject, said.what, said.at, said.person, said.revision, said.text, 
 FROM step JOIN event AS said ON said.sequence = (
     {_LAST.format(which=f"what IN ({', '.join(repr(kind) for kind in _OF_STEPS)})", by="")}
 ) ORDER BY said.subject
+"""
+_OF_SEARCH = f"""{_DAY}
+SELECT what, subject, at, person, text, data FROM event INDEXED BY event_of_search WHERE {_OF_RIG} AND what IN (
+    'sought', 'looked', 'unlooked', 'found', 'given-up', 'restarted', 'battery-changed'
+) AND {_SINCE} ORDER BY at, sequence
 """
 _LAST_GIVEN = f"""{_EACH}
 SELECT said.subject, said.data FROM step JOIN event AS said ON said.sequence = (

@@ -206,6 +206,14 @@ def the_day_is_found(run: Callable[..., Any]) -> None:
     run("CREATE INDEX event_given ON event (kind, id, subject, at, sequence) WHERE what = 'given' AND subject <> ''")
 
 
+def a_search_is_found(run: Callable[..., Any]) -> None:
+    """What was looked at in a search, and what befell devices: asked for with every tick, and seldom there."""
+    run(
+        "CREATE INDEX event_of_search ON event (kind, id, at, sequence) WHERE what IN "
+        "('sought', 'looked', 'unlooked', 'found', 'given-up', 'restarted', 'battery-changed')"
+    )
+
+
 MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
@@ -216,6 +224,7 @@ MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     the_log_is_read,
     jobs_are_documents,
     the_day_is_found,
+    a_search_is_found,
 )
 """In their order. How many a database has had is its version, which it bears as `user_version`."""
 

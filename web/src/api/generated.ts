@@ -842,6 +842,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find What Is Wrong
+         * @description What could be wrong, how likely each is, and the look after which the rest of the search is shortest.
+         */
+        post: operations["find_what_is_wrong_api_find_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/sights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sights Of A Rig
+         * @description What can be seen of a rig and told unasked: each look with what it can show, the sound one first.
+         */
+        post: operations["sights_of_a_rig_api_find_sights_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/find/cure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend
+         * @description The steps that mend a cause and work again what it stopped, from the rig as it is with that fault.
+         */
+        post: operations["mend_api_find_cure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/symptoms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Symptoms
+         * @description What people say unasked of a rig that fails; with `text`, those that it may mean, the likeliest first.
+         */
+        get: operations["symptoms_api_symptoms_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -2525,6 +2605,25 @@ export interface components {
             answer?: string | null;
         };
         /**
+         * Answered
+         * @description One answer of a search under way, by whom and when: at which look, and what was seen there.
+         */
+        Answered: {
+            /** Look */
+            look: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "seen" | "odd" | "now-and-then" | "cannot-tell";
+            /** Saw */
+            saw: string;
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+        };
+        /**
          * BagItem
          * @description So many cables of one type.
          */
@@ -2551,6 +2650,21 @@ export interface components {
              * @default []
              */
             carries: string[];
+        };
+        /**
+         * Befallen
+         * @description What happened to a device in the course of the day.
+         */
+        Befallen: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "restarted" | "battery-changed";
+            /** Device */
+            device: string;
+            /** At */
+            at: string;
         };
         /**
          * BlowFuse
@@ -2769,6 +2883,24 @@ export interface components {
             broken: {
                 [key: string]: components["schemas"]["Problem"][];
             };
+        };
+        /**
+         * Cause
+         * @description What could be wrong. `ids`: one, or two at once; `share`: how likely, of 1; `mend_s`: to mend it.
+         */
+        Cause: {
+            /** Ids */
+            ids: string[];
+            /** Says */
+            says: string[];
+            /** Kinds */
+            kinds: string[];
+            /** Devices */
+            devices: string[];
+            /** Share */
+            share: number;
+            /** Mend S */
+            mend_s: number;
         };
         /**
          * Caution
@@ -3515,13 +3647,14 @@ export interface components {
          *
          *     `uid`: given by whoever made it. `ago_s`: how long ago, by the maker's own clock. `subject`: a step, a device, a
          *     recipe; empty for the whole rig. `to`: whom a step, a stage or a device is given to; nobody takes it back. `worked`:
-         *     of a recipe that was tried.
+         *     of a recipe that was tried. `answer`: what a look gave, in the words of `reason` where it was seen.
+         *     `fault_kind`: of what was found, by which finds are counted.
          */
         Entry: {
             /** Uid */
             uid: string;
             /** What */
-            what: ("done" | "taken-back" | "skipped" | "differs" | "given" | "note" | "tried") | ("restarted" | "battery-changed");
+            what: ("done" | "taken-back" | "skipped" | "differs" | "given" | "note" | "tried") | ("sought" | "looked" | "unlooked" | "found" | "given-up") | ("restarted" | "battery-changed");
             /** Subject */
             subject: string;
             /**
@@ -3545,6 +3678,10 @@ export interface components {
             to?: string | null;
             /** Worked */
             worked?: boolean | null;
+            /** Answer */
+            answer?: ("seen" | "odd" | "now-and-then" | "cannot-tell") | null;
+            /** Fault Kind */
+            fault_kind?: string | null;
         };
         /**
          * ErrorAnswer
@@ -3749,6 +3886,30 @@ export interface components {
              * @description of the camera that filmed both
              */
             rate_fps: number;
+        };
+        /**
+         * Finding
+         * @description How the search stands.
+         *
+         *     `causes` and `elsewhere` together make 1, but for what is too unlikely to be shown. `next`: what to do next, the
+         *     best first; `glances`: what costs next to nothing.
+         */
+        Finding: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "looking" | "found" | "mended" | "not-in-the-list";
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /** Elsewhere */
+            elsewhere: number;
+            /** Next */
+            next: components["schemas"]["NextLook"][];
+            /** Glances */
+            glances: components["schemas"]["NextLook"][];
+            /** Bits Left */
+            bits_left: number;
         };
         /**
          * FirmwareOld
@@ -3961,6 +4122,21 @@ export interface components {
              * @enum {string}
              */
             kind: "hang";
+        };
+        /**
+         * Happened
+         * @description Something that befell a device after `after` of the steps below were done.
+         */
+        Happened: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "restarted" | "battery-changed";
+            /** Device */
+            device: string;
+            /** After */
+            after: number;
         };
         /**
          * Hop
@@ -4668,6 +4844,18 @@ export interface components {
             lens: string;
         };
         /**
+         * LookOutcome
+         * @description One thing that may be seen at a look: how likely, and the likeliest causes that would remain.
+         */
+        LookOutcome: {
+            /** Words */
+            words: string;
+            /** Share */
+            share: number;
+            /** Leaves */
+            leaves: string[];
+        };
+        /**
          * LoseEnds
          * @description A motor has lost its ends: it slipped on its rod, or its feed was away for a moment.
          */
@@ -5065,6 +5253,44 @@ export interface components {
         /** New[Recipe] */
         New_Recipe_: {
             document: components["schemas"]["Recipe"];
+        };
+        /**
+         * NextLook
+         * @description Something to look at, or a cure to try: how long it takes with all that belongs to it, and what it tells.
+         *
+         *     `bits`: the information to be expected; `search_s`: how long the whole search takes from here, this look included,
+         *     where that was reckoned. `undoes_s`: what has to be done again because of it.
+         */
+        NextLook: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Device */
+            device: string | null;
+            /** Takes S */
+            takes_s: number;
+            /** Walk S */
+            walk_s: number;
+            /** Undoes S */
+            undoes_s: number;
+            /** Stills Gimbal */
+            stills_gimbal: boolean;
+            /** Bits */
+            bits: number;
+            /** Search S */
+            search_s: number | null;
+            /**
+             * Goes
+             * @description how much of what is likely goes, on average, of 1
+             */
+            goes: number;
+            /** Outcomes */
+            outcomes: components["schemas"]["LookOutcome"][];
+            /** Is Cure */
+            is_cure: boolean;
+            /** Is Glance */
+            is_glance: boolean;
         };
         /**
          * NotTaken
@@ -6673,6 +6899,30 @@ export interface components {
             flags: components["schemas"]["Flag"][];
         };
         /**
+         * RigThatFails
+         * @description A rig, and how it stands.
+         *
+         *     `done`: the steps that were carried out, in that order; None: nobody ticked them, all of the sheet. `differs`: the
+         *     step that does not look as it should. `changed`: devices that were touched since it last worked.
+         */
+        RigThatFails: {
+            document: components["schemas"]["Rig"];
+            /** Done */
+            done?: string[] | null;
+            /** Differs */
+            differs?: string | null;
+            /**
+             * Happened
+             * @default []
+             */
+            happened: components["schemas"]["Happened"][];
+            /**
+             * Changed
+             * @default []
+             */
+            changed: string[];
+        };
+        /**
          * RigToAnswer
          * @description The rig to plan.
          */
@@ -7014,6 +7264,21 @@ export interface components {
             delay_ms?: number | null;
         };
         /**
+         * Search
+         * @description How the search stands.
+         *
+         *     `crew`: what a crew would suspect first, among what is likely. `finds`: how often these kinds were found here.
+         */
+        Search: {
+            finding: components["schemas"]["Finding"];
+            /** Crew */
+            crew: string[];
+            /** Finds */
+            finds: {
+                [key: string]: number;
+            };
+        };
+        /**
          * SearchState
          * @description How a search stands; `found` is false where none of that name is under way, since it is done or never was.
          */
@@ -7075,6 +7340,30 @@ export interface components {
              *     }
              */
             when: components["schemas"]["When"];
+        };
+        /**
+         * Seen
+         * @description One answer. `look`: at what; `saw`: what was seen, in the words that the look can show, where it is `seen`.
+         *
+         *     `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes.
+         */
+        Seen: {
+            /**
+             * Look
+             * @description the look, the cure that was tried, or what was said unasked
+             */
+            look: string;
+            /**
+             * Answer
+             * @default seen
+             * @enum {string}
+             */
+            answer: "seen" | "odd" | "now-and-then" | "cannot-tell";
+            /**
+             * Saw
+             * @default
+             */
+            saw: string;
         };
         /**
          * SendAnother
@@ -7321,6 +7610,24 @@ export interface components {
             when: components["schemas"]["When"];
         };
         /**
+         * Sight
+         * @description One look and what may be seen there, what should be first. `is_promise`: a promise that somebody works.
+         */
+        Sight: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Device */
+            device: string | null;
+            /** Is Promise */
+            is_promise: boolean;
+            /** Is Glance */
+            is_glance: boolean;
+            /** Words */
+            words: string[];
+        };
+        /**
          * SignIn
          * @description One who joined.
          */
@@ -7458,6 +7765,9 @@ export interface components {
         /**
          * Stands
          * @description How a rig's day stands: step -> how it stands; step, stage or device -> whose it is.
+         *
+         *     `happened`: what befell devices, in that order. `search`: what was seen since the search for what is wrong began;
+         *     None where nobody searches. `sought`: the step at which it began, or nothing.
          */
         Stands: {
             /** Steps */
@@ -7468,6 +7778,18 @@ export interface components {
             given: {
                 [key: string]: string;
             };
+            /**
+             * Happened
+             * @default []
+             */
+            happened: components["schemas"]["Befallen"][];
+            /** Search */
+            search?: components["schemas"]["Answered"][] | null;
+            /**
+             * Sought
+             * @default
+             */
+            sought: string;
         };
         /**
          * State
@@ -7710,6 +8032,16 @@ export interface components {
             kind: "swap-cable";
         };
         /**
+         * SymptomLine
+         * @description Something that people say unasked.
+         */
+        SymptomLine: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Take
          * @description One set of changes with which the promise holds.
          */
@@ -7891,6 +8223,32 @@ export interface components {
             count: number;
         };
         /**
+         * ToFind
+         * @description The same, and what was seen so far, in that order.
+         */
+        ToFind: {
+            document: components["schemas"]["Rig"];
+            /** Done */
+            done?: string[] | null;
+            /** Differs */
+            differs?: string | null;
+            /**
+             * Happened
+             * @default []
+             */
+            happened: components["schemas"]["Happened"][];
+            /**
+             * Changed
+             * @default []
+             */
+            changed: string[];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["Seen"][];
+        };
+        /**
          * ToGet
          * @description Something to buy, or to ask the rental counter for.
          */
@@ -7931,6 +8289,29 @@ export interface components {
             over: {
                 [key: string]: number;
             };
+        };
+        /**
+         * ToMend
+         * @description The same, and what is to be mended: a cause, or two at once.
+         */
+        ToMend: {
+            document: components["schemas"]["Rig"];
+            /** Done */
+            done?: string[] | null;
+            /** Differs */
+            differs?: string | null;
+            /**
+             * Happened
+             * @default []
+             */
+            happened: components["schemas"]["Happened"][];
+            /**
+             * Changed
+             * @default []
+             */
+            changed: string[];
+            /** Causes */
+            causes: string[];
         };
         /**
          * ToPromise
@@ -10260,6 +10641,153 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Suggestions"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    find_what_is_wrong_api_find_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToFind"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Search"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    sights_of_a_rig_api_find_sights_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigThatFails"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sight"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    mend_api_find_cure_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToMend"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    symptoms_api_symptoms_get: {
+        parameters: {
+            query?: {
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SymptomLine"][];
                 };
             };
             400: components["responses"]["Refused400"];

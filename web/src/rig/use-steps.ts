@@ -23,8 +23,12 @@ export type What = "done" | "taken-back" | "skipped" | "differs";
 /** What goes with it: readings, photos. */
 export type More = { reason?: string; readings?: Reading[]; photos?: string[] };
 
-const NONE: Stands = { steps: {}, given: {} };
+const NONE: Stands = { steps: {}, given: {}, happened: [], search: null, sought: "" };
 const OF_STEPS = ["done", "taken-back", "skipped", "differs"];
+const NOTED = ["restarted", "battery-changed"];
+/** What a search is about that did not begin at a step. */
+export const ANYWHERE = "search";
+export type Answered = Schemas["Answered"];
 const MOST_AT_ONCE = 200;
 
 /** How the day stands once what waits in line has arrived. */
@@ -32,8 +36,18 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
   if (waiting.length === 0) return stands;
   const steps = new Map(Object.entries(stands.steps));
   const given = new Map(Object.entries(stands.given));
+  let { search = null, sought = "" } = stands;
+  const happened = [...(stands.happened ?? [])];
   for (const { subject, what, at, reason, person = "", more } of waiting) {
-    if (what === "given") {
+    if (what === "found" || what === "given-up") [search, sought] = [null, ""];
+    else if (what === "sought") [search, sought] = [[], subject === ANYWHERE ? "" : subject];
+    else if (what === "unlooked") search = search?.filter((one) => one.look !== subject) ?? null;
+    else if (what === "looked") {
+      const answer = more?.answer as Answered["answer"];
+      const given = { look: subject, answer, saw: reason ?? "", at: new Date(at).toISOString(), person };
+      search = [...(search ?? []).filter((one) => one.look !== subject), given];
+    } else if (NOTED.includes(what)) happened.push({ what: what as Noted, device: subject, at: new Date(at).toISOString() });
+    else if (what === "given") {
       if (more?.to) given.set(subject, String(more.to));
       else given.delete(subject);
     } else if (what === "taken-back") steps.delete(subject);
@@ -49,7 +63,7 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
         reason: reason ?? null,
       });
   }
-  return { steps: Object.fromEntries(steps), given: Object.fromEntries(given) };
+  return { steps: Object.fromEntries(steps), given: Object.fromEntries(given), happened, search, sought };
 }
 
 /** What is wrong with an entry itself. Whoever has to join again, or joined to look on, sends it once he may. */
@@ -143,7 +157,7 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
   const happen = useCallback((what: Noted, device: string) => log(what, [device]), [log]);
   const give = useCallback((subjects: readonly string[], to: string | null) => log("given", subjects, undefined, { to }), [log]);
   useAskBeforeClosing(!hasRoom && some);
-  const { steps: marks, given } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
+  const { steps: marks, given, happened, search, sought } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
   const ticks = useMemo(
     () => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))),
     [marks],
@@ -160,6 +174,12 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
       given,
       /** Step -> since when it is done. */
       ticks,
+      /** What befell devices today. */
+      happened,
+      /** What was seen since the search for what is wrong began; nothing where nobody searches. */
+      search,
+      /** The step at which it began. */
+      sought,
       tick,
       /** Say something else of steps: that they are skipped or do not look as they should, and why. */
       say,
@@ -174,6 +194,6 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
       inLine: late,
       logRefusal,
     }),
-    [marks, given, ticks, tick, say, happen, give, log, untickAll, late, logRefusal],
+    [marks, given, ticks, happened, search, sought, tick, say, happen, give, log, untickAll, late, logRefusal],
   );
 }

@@ -5,15 +5,20 @@ from collections import OrderedDict
 from collections.abc import Callable
 from functools import cached_property
 from threading import Lock
+from typing import TYPE_CHECKING
 
 from isotact.api.dependencies import looked_up
 from isotact.catalogue import Catalogue
 from isotact.core.bench import carry_through
+from isotact.core.diagnosis import Situation, Standing
 from isotact.core.model import Plan, ResolvedRig, Rig
 from isotact.core.planning import Chosen, Watch, chosen_for, with_reasons
 from isotact.core.runsheet import RunSheet, moved_to, run_sheet, sheet_between
 from isotact.core.trades import Condition, conditions_of
 from isotact.core.world import World
+
+if TYPE_CHECKING:
+    from isotact.core.diagnosis.table import Table
 
 KEPT = 48
 """So many answers are kept: the rigs of a day with the last few drafts of each, a few megabytes in all."""
@@ -28,6 +33,7 @@ class Answer:
         """Without reasons, which take longer to find than the plan itself."""
         self._chosen, self._told = chosen, Lock()
         self._with_reasons: Plan | None = None
+        self._outcomes: tuple[Standing, Table] | None = None
 
     def with_reasons(self, watch: Watch | None = None) -> Plan:
         """The plan, with what stands in the way of what it cannot keep."""
@@ -56,6 +62,16 @@ class Answer:
     def world(self) -> World:
         """The rig once its sheet is carried out. Fork it, do not change it."""
         return carry_through(self.rig, self.sheet)
+
+    def outcomes(self, standing: Standing) -> "Table":
+        """What every look would show in every hypothesis, where the rig is as `standing` says: the last one is kept."""
+        from isotact.core.diagnosis.table import outcome_table
+
+        known = self._outcomes
+        if known is None or known[0] != standing:
+            situation = Situation(self.rig, self.plan, self.conditions, self.sheet, standing)
+            known = self._outcomes = (standing, outcome_table(situation))
+        return known[1]
 
     def since(self, built: "Answer") -> tuple[World, RunSheet]:
         """The rig as `built` stands, of this document, and the sheet from there to this one."""

@@ -64,6 +64,20 @@ class Key:
     def of(cls, kind: str, *about: Subject) -> "Key":
         return cls(kind, about)
 
+    @property
+    def names(self) -> frozenset[str]:
+        """The ids of what it is about, the devices of ends, items and joins among them."""
+        found: set[str] = set()
+        for one in self.about:
+            match one:
+                case Between(a, b):
+                    found |= {a.device, b.device}
+                case LinkEnd(device=device) | Item(device, _):
+                    found.add(device)
+                case _:
+                    found.add(one)
+        return frozenset(found)
+
     def __hash__(self) -> int:
         return self._hash
 

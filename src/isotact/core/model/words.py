@@ -124,3 +124,7 @@ def told_apart(value: float, limit: float, decimals: int = 1) -> str:
         if (float(said) < limit, float(said) > limit) == (value < limit, value > limit):
             break
     return said
+
+
+AnswerKind = Literal["seen", "odd", "now-and-then", "cannot-tell"]
+"""What somebody says who was asked to look: what he saw; that it is not as it should be, always or now and then."""

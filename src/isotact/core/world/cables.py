@@ -48,6 +48,11 @@ class Plugged:
         """The cable type and those of the adapters on it."""
         return rig.cables[self.cable] if self.cable else None, [rig.cables[key] for key in self.adapters]
 
+    @property
+    def is_felt(self) -> bool:
+        """Whether a device that looks for what is plugged finds it: home at both ends, its data wires whole."""
+        return self.seated and not self.held and not self.dead - {"power"}
+
     def conducts(self, rig: ResolvedRig, medium: str, wired: str, from_a: bool = True) -> bool:
         """Whether it brings `medium`, wired for `wired`, across in that direction."""
         if not self.seated or self.held or medium in self.dead or wired in self.miswired:

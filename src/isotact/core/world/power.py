@@ -90,7 +90,7 @@ def wake_up(world: World, device: str) -> None:
     world[Menus].asking |= {
         Item(device, prompt.id)
         for prompt in (wake.prompts if wake else ())
-        if prompt.joined is None or world[Cables].at(device, prompt.joined)
+        if prompt.joined is None or any(plug.is_felt for plug in world[Cables].at(device, prompt.joined))
     }
 
 

@@ -12,7 +12,7 @@ from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import adapter_words, crossing_words
-from isotact.core.trades.base import Check, Condition, Draft, Fault, StepEnd
+from isotact.core.trades.base import Check, Condition, Draft, Fault, StepEnd, perform
 from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, PushHome, Unplug
 from isotact.core.world import Cables, Plugged, Waking, World
 from isotact.core.world.observation import Observation, state, text
@@ -72,8 +72,14 @@ class Joined(OfJoin):
 
     def seen_in(self, world: World) -> Self:
         """Into one that is up by another feed a lead goes at once: it waits for no start."""
-        is_up = self.wakes is not None and world[Waking].is_on(self.wakes) and self.plug(world) is None
-        return self.model_copy(update={"wakes": None}) if is_up else self
+        if self.wakes is None or not world[Waking].is_on(self.wakes):
+            return self
+        without = world
+        if self.plug(world) is not None:
+            # It may have to come out and go in again, and what is up meanwhile is not woken by it.
+            without = world.fork()
+            perform(without, Unplug(a=self.a, b=self.b))
+        return self.model_copy(update={"wakes": None}) if without[Waking].is_on(self.wakes) else self
 
     def holds(self, world: World) -> bool:
         """With the very cable that is planned: another that would do as well carries another flag."""

@@ -90,7 +90,7 @@ class Carries(OfJoin):
 
     def faults(self, rig: ResolvedRig) -> tuple[Fault, ...]:
         # Charge-only cables look like any other; broken wires are as common on a set where leads are bent all day.
-        dead = f"the {plain(self.medium)} wires of {self.tag} are broken inside"
+        dead = f"the {plain(self.medium).removeprefix('the ')} wires of {self.tag} are broken inside"
         says = dead if self.medium == "power" else f"{self.tag} is charge-only, or {dead}"
         act = WearOut(a=self.a, b=self.b, medium=self.medium)
         # Leads of a cage are bent every day at the same place: of all parts they die most often.

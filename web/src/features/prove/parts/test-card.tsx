@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { PhotoButton, STATES, type More, type PromiseState, type ProofByHand } from "../../../rig";
+import { FindIt, PhotoButton, STATES, type More, type PromiseState, type ProofByHand } from "../../../rig";
 import { Button, TextInput } from "../../../ui";
 import { isRefuted, missingOf, readingsOf, type Answers, type Test } from "../model";
 import { Asks } from "./asks";
@@ -37,6 +37,7 @@ export function TestCard({
       <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto px-5 py-4" tabIndex={0}>
         <p className={`text-lg font-semibold ${look.colour}`}>
           <span aria-hidden>{look.mark}</span> {look.word} <span className="ml-3 font-normal text-soft">for {test.who}</span>
+          {state === "failing" && <FindIt />}
         </p>
         <h2 className="text-3xl leading-tight font-bold first-letter:uppercase">{test.words}</h2>
         <Known proof={proof} />

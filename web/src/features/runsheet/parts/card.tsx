@@ -2,7 +2,7 @@ import { useState, type ReactNode } from "react";
 
 import type { Step } from "../../../api/client";
 import { Button, Pictogram, TextInput, TickBox } from "../../../ui";
-import { BeforeYouPull, CablePlugs, PhotoButton, Photos, useEnds, type Mark } from "../../../rig";
+import { FindIt, BeforeYouPull, CablePlugs, PhotoButton, Photos, useEnds, type Mark } from "../../../rig";
 import { Single } from "./single";
 import { useSwipe } from "./use-swipe";
 import { didIt, isDone, pictogramOf, spoken, STAGE_NAMES, type Card } from "../model";
@@ -201,6 +201,7 @@ function Said({ mark }: { mark: Mark }) {
     <span className={`block ${look}`}>
       {SAYS[mark.what]}
       {mark.reason ? `: ${mark.reason}` : ""} {mark.what === "done" ? didIt(mark) : `(${didIt(mark)})`}
+      {mark.what === "differs" && <FindIt />}
       {(mark.photos ?? []).length > 0 && (
         <span className="mt-1 flex gap-2">
           <Photos photos={mark.photos ?? []} />

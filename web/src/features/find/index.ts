@@ -1,0 +1,1 @@
+export { FindScreen } from "./parts/screen";

@@ -1,0 +1,115 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+
+import type { Schemas } from "../../../api/client";
+import { useDraft } from "../../../rig";
+import { Button, OnItsWay, Panel, Pictogram } from "../../../ui";
+import { CURED, lasts, percent, saysOf, STILL, type Answered, type Cause, type Finding, type Standing } from "../model";
+import { cureQuery } from "../queries";
+
+/** So many steps of a cure are shown: what is longer is no cure but the rest of the work. */
+const SHOWN = 8;
+
+/** What it most likely is, how it is mended, and whether that was it. */
+export function Mend({
+  finding,
+  standing,
+  disabled,
+  onSay,
+  onFound,
+}: {
+  finding: Finding;
+  standing: Standing;
+  disabled: boolean;
+  onSay: (look: string, answer: Answered["answer"], saw?: string) => void;
+  onFound: (cause: Cause) => void;
+}) {
+  const { rig } = useDraft();
+  const cause = finding.causes[0];
+  const ids = cause?.ids ?? [];
+  const { data: sheet } = useQuery({ ...cureQuery(rig, standing, ids), enabled: ids.length > 0 });
+  if (!cause) return null;
+  const isMended = finding.status === "mended";
+  return (
+    <Panel className="shrink-0" title={isMended ? "Found" : `Most likely (${percent(cause.share)})`}>
+      <p className="text-xl leading-snug font-semibold first-letter:uppercase">{saysOf(cause)}.</p>
+      {isMended ? (
+        <p className="mt-1 text-soft">It works now. Keep it in the log, so that the next search knows.</p>
+      ) : sheet ? (
+        <HowTo sheet={sheet} />
+      ) : (
+        <OnItsWay says="Working out how it is mended" />
+      )}
+      <div className="mt-4 grid gap-2 @md:grid-cols-2">
+        {isMended ? (
+          <Button weight="lead" disabled={disabled} className="min-h-14" onClick={() => onFound(cause)}>
+            <Pictogram name="prove" /> Keep in the log
+          </Button>
+        ) : (
+          <>
+            <Button
+              weight="lead"
+              disabled={disabled}
+              className="min-h-14"
+              onClick={() => ids.forEach((id) => onSay(`cure:${id}`, "seen", CURED))}
+            >
+              <Pictogram name="prove" /> It works now
+            </Button>
+            <Button disabled={disabled} className="min-h-14" onClick={() => ids.forEach((id) => onSay(`cure:${id}`, "seen", STILL))}>
+              It still fails
+            </Button>
+          </>
+        )}
+      </div>
+    </Panel>
+  );
+}
+
+/** The short sheet of a cure. */
+function HowTo({ sheet }: { sheet: Schemas["RunSheet"] }) {
+  const { rig } = useDraft();
+  return (
+        <>
+          <p className="mt-2 text-soft">Mend it so, some {lasts(sheet.takes_s)}:</p>
+          <ol aria-label="Mend it so" className="mt-1 space-y-2">
+            {sheet.steps.slice(0, SHOWN).map((step, number) => (
+              <li key={step.id} className="flex gap-3">
+                <span className="w-6 shrink-0 text-right text-soft tabular-nums">{number + 1}</span>
+                <div className="leading-tight">
+                  <b>{step.title}</b>
+                  {step.detail.map((line) => (
+                    <p key={line}>{line}</p>
+                  ))}
+                  {step.cautions.map((line) => (
+                    <p key={line} className="mt-1 rounded border-l-8 border-warn bg-raised p-1 font-semibold">
+                      {line}
+                    </p>
+                  ))}
+                  <p className="text-soft">{step.expect}</p>
+                </div>
+              </li>
+            ))}
+          </ol>
+          {sheet.steps.length > SHOWN && (
+            <p className="mt-2">
+              And {sheet.steps.length - SHOWN} steps more: go on in the <Link to={`/rigs/${rig.id}/run-sheet`}>run sheet</Link>.
+            </p>
+          )}
+          {(sheet.warnings ?? []).map((line) => (
+            <p key={line} className="mt-2 rounded border-l-8 border-warn bg-raised p-2">
+              {line}
+            </p>
+          ))}
+          {sheet.steps.length === 0 && <p>Nothing that a hand can do here mends it.</p>}
+        </>
+  );
+}
+
+/** To end a search without a find: all that was seen goes into the log book. */
+export function Ended({ disabled, onGiveUp }: { disabled: boolean; onGiveUp: () => void }) {
+  return (
+    <Button disabled={disabled} className="min-h-14 w-full" onClick={onGiveUp}>
+      End the search: not found
+    </Button>
+  );
+}
