@@ -101,7 +101,12 @@ def search(
             given.append(Seen(look=one.id, saw=CURED if works else STILL))
             continue
         seconds += one.takes_s
-        given.append(_answer(table, one, tuple(left), chance, wrong))
+        answer = _answer(table, one, tuple(left), chance, wrong)
+        again = [number for number, other in enumerate(given) if other.look == one.id]
+        if again:
+            given[again[0]] = answer.model_copy(update={"times": given[again[0]].times + 1})
+        else:
+            given.append(answer)
 
 
 def _cured(table: Table, left: list[int], causes: tuple[str, ...]) -> list[int]:

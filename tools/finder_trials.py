@@ -1,6 +1,8 @@
-"""The finder put to the trial, for docs/finder.md: every single fault, pairs, wrong answers, faults that it does not know.
+"""The finder put to the trial: every single fault, pairs, wrong answers, faults that it does not know.
 
     python tools/finder_trials.py [RIG ...]
+
+Its figures stand in docs/finder.md.
 
 Beside it three people's ways over the same table of outcomes, and a bound that no way of looking can beat (`bound`).
 """
@@ -18,17 +20,20 @@ import numpy as np
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
+from tests.rigs import SHIPPED, carried
+from tests.searches import fallen, faults, search, table_of, twins
+
 from isotact.core.diagnosis import Standing
 from isotact.core.diagnosis.belief import prior_of
 from isotact.core.diagnosis.next_look import PROOF_S, cost_s
 from isotact.core.diagnosis.suspicion import suspicion_rank
 from isotact.core.diagnosis.table import Table
-from tests.rigs import SHIPPED, carried
-from tests.searches import fallen, faults, search, table_of, twins
 
 PAIR_RIGS = ("night-ferry-b", "night-ferry-c", "two-drivers", "serial-body", "single-port")
 SMALL = 6
-"""Groups of so few are searched whole for the bound; larger ones two looks deep."""
+"""Groups of so few are searched whole for the bound."""
+MIDDLING = 30
+"""Groups of so few are searched two looks deep; larger ones one: the number of ways grows by a hundred with each."""
 
 
 class Outcomes:
@@ -74,7 +79,9 @@ def groups(table: Table) -> list[tuple[int, ...]]:
     return [tuple(some) for some in found.values()]
 
 
-def walked(outcomes: Outcomes, left: tuple[int, ...], truth: int, way: Callable[[Outcomes, tuple[int, ...]], int]) -> float:
+def walked(
+    outcomes: Outcomes, left: tuple[int, ...], truth: int, way: Callable[[Outcomes, tuple[int, ...]], int]
+) -> float:
     """Seconds until `truth` is known, by a way of choosing."""
     spent = 0.0
     while not outcomes.is_over(left):
@@ -129,10 +136,10 @@ WAYS = {"handbook's order": by_the_handbook, "half-splitting": _halving, "likeli
 def bound(outcomes: Outcomes, left: tuple[int, ...], depth: int = 2) -> float:
     """Seconds below which no way of choosing can come, on average, for telling `left` apart.
 
-    A search has to gain the entropy of what it tells apart. A look that is made where share p of the cases are gains at
-    most the entropy of its outcomes within the best such share, by the concavity of entropy, and costs its seconds times
-    p: the cheapest bits first is a lower bound (a fractional knapsack). It is drawn closer by trying every first look,
-    and every second, and, where few are left, all of them: the least of these is a bound as well.
+    A search has to gain the entropy of what it tells apart. A look that is made where share p of the cases are gains
+    at most the entropy of its outcomes within the best such share, by the concavity of entropy, and costs its seconds
+    times p: the cheapest bits first is a lower bound (a fractional knapsack). It is drawn closer by trying every first
+    look, and every second, and, where few are left, all of them: the least of these is a bound as well.
     """
 
     @cache
@@ -208,14 +215,22 @@ def _cheapest_bits(outcomes: Outcomes, left: tuple[int, ...]) -> float:
 
 
 def singles(rig_id: str, standing: Standing = Standing()) -> dict[str, float]:  # noqa: B008
-    """Every single fault of a rig: how many were found, and the expected seconds of each way, by how likely faults are."""
+    """Every single fault of a rig: how many were found, and the expected seconds of each way, weighed by the prior."""
     table = table_of(rig_id, standing)
     outcomes = Outcomes(table)
-    row = {"faults": 0.0, "right": 0.0, "looks": 0.0, "finder": 0.0, "bound": 0.0, "mass": 0.0, **dict.fromkeys(WAYS, 0.0)}
+    row = {
+        "faults": 0.0,
+        "right": 0.0,
+        "looks": 0.0,
+        "finder": 0.0,
+        "bound": 0.0,
+        "mass": 0.0,
+        **dict.fromkeys(WAYS, 0.0),
+    }
     for group in groups(table):
         mass = outcomes.mass(group)
         row["mass"] += mass
-        row["bound"] += mass * bound(outcomes, group)
+        row["bound"] += mass * bound(outcomes, group, 2 if len(group) <= MIDDLING else 1)
         for column in group:
             trail = search(table, (column,))
             row["faults"] += 1
@@ -282,9 +297,10 @@ def unlisted(rig_id: str) -> tuple[int, int]:
 
 
 def _says_so(lesser: Table, whole: Table, column: int) -> bool:
+    from tests.searches import shown
+
     from isotact.core.diagnosis import STILL, Seen
     from isotact.core.diagnosis.finder import find
-    from tests.searches import shown
 
     seen = fallen(whole, (column,))
     for _ in range(12):
@@ -299,12 +315,16 @@ def _says_so(lesser: Table, whole: Table, column: int) -> bool:
             seen += new
             continue
         row = whole.place[finding.next[0].id]
-        seen.append(Seen(look=finding.next[0].id, saw=whole.looks[row].words[shown(whole, row, (column,))]))
+        answer = Seen(look=finding.next[0].id, saw=whole.looks[row].words[shown(whole, row, (column,))])
+        before = next((one.times for one in seen if one.look == answer.look), 0)
+        seen = [one for one in seen if one.look != answer.look]
+        seen.append(answer.model_copy(update={"times": before + 1}))
     return find(lesser, seen).status == "not-in-the-list"
 
 
 def table_lines(rows: dict[str, dict[str, float]]) -> Iterator[str]:
-    yield "| rig | faults | found | looks | finder | bound | ratio | handbook's order | half-splitting | likeliest first |"
+    """The rows as a table for the docs."""
+    yield f"| rig | faults | found | looks | finder | bound | ratio | {' | '.join(WAYS)} |"
     yield "|---|---|---|---|---|---|---|---|---|---|"
     for rig_id, row in rows.items():
         ways = " | ".join(f"{row[name]:.0f} s" for name in WAYS)
@@ -315,6 +335,7 @@ def table_lines(rows: dict[str, dict[str, float]]) -> Iterator[str]:
 
 
 def main(wanted: list[str]) -> None:
+    """Print everything, rig by rig where that tells something."""
     rigs = wanted or list(SHIPPED)
     with ProcessPoolExecutor(2) as pool:
         for title, trial in (("From a finished sheet", singles), ("Before the proofs", half_built)):
@@ -324,7 +345,9 @@ def main(wanted: list[str]) -> None:
             print(
                 f"\nAll: {sum(row['right'] for row in rows.values()):.0f} of "
                 f"{sum(row['faults'] for row in rows.values()):.0f} found; mean of rigs: "
-                + ", ".join(f"{name} {mean(row[name] for row in rows.values()):.0f} s" for name in ("finder", "bound", *WAYS)),
+                + ", ".join(
+                    f"{name} {mean(row[name] for row in rows.values()):.0f} s" for name in ("finder", "bound", *WAYS)
+                ),
                 flush=True,
             )
         some = [rig for rig in PAIR_RIGS if rig in rigs] or rigs

@@ -103,13 +103,14 @@ class Mark(BaseModel):
 
 
 class Answered(BaseModel):
-    """One answer of a search under way, by whom and when: at which look, and what was seen there."""
+    """One answer of a search under way, by whom and when: what was seen at which look, the last of `times`."""
 
     look: str
     answer: AnswerKind
     saw: str
     at: str
     person: str
+    times: int = 1
 
 
 class Befallen(BaseModel):
@@ -323,7 +324,9 @@ def _search(rows: list[tuple[Any, ...]]) -> tuple[tuple[Answered, ...] | None, s
             found.pop(subject, None)
         elif what == "looked":
             answer = json.loads(data)["answer"]
-            given = Answered(look=subject, answer=answer, saw=text, at=at, person=person)
+            before = (found or {}).get(subject)
+            times = 1 + (before.times if before else 0)
+            given = Answered(look=subject, answer=answer, saw=text, at=at, person=person, times=times)
             found = {**(found or {}), subject: given}
     return (None if found is None else tuple(found.values())), sought
 

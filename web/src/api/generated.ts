@@ -2606,7 +2606,7 @@ export interface components {
         };
         /**
          * Answered
-         * @description One answer of a search under way, by whom and when: at which look, and what was seen there.
+         * @description One answer of a search under way, by whom and when: what was seen at which look, the last of `times`.
          */
         Answered: {
             /** Look */
@@ -2622,6 +2622,11 @@ export interface components {
             at: string;
             /** Person */
             person: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
         };
         /**
          * BagItem
@@ -5291,6 +5296,12 @@ export interface components {
             is_cure: boolean;
             /** Is Glance */
             is_glance: boolean;
+            /**
+             * Is Again
+             * @description it was looked at before, and hardly anything fits what was seen
+             * @default false
+             */
+            is_again: boolean;
         };
         /**
          * NotTaken
@@ -7345,7 +7356,8 @@ export interface components {
          * Seen
          * @description One answer. `look`: at what; `saw`: what was seen, in the words that the look can show, where it is `seen`.
          *
-         *     `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes.
+         *     `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes. `times`: so often it was
+         *     looked at; the last answer counts.
          */
         Seen: {
             /**
@@ -7364,6 +7376,11 @@ export interface components {
              * @default
              */
             saw: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
         };
         /**
          * SendAnother

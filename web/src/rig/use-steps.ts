@@ -44,7 +44,8 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
     else if (what === "unlooked") search = search?.filter((one) => one.look !== subject) ?? null;
     else if (what === "looked") {
       const answer = more?.answer as Answered["answer"];
-      const given = { look: subject, answer, saw: reason ?? "", at: new Date(at).toISOString(), person };
+      const times = 1 + (search?.find((one) => one.look === subject)?.times ?? 0);
+      const given = { look: subject, answer, saw: reason ?? "", at: new Date(at).toISOString(), person, times };
       search = [...(search ?? []).filter((one) => one.look !== subject), given];
     } else if (NOTED.includes(what)) happened.push({ what: what as Noted, device: subject, at: new Date(at).toISOString() });
     else if (what === "given") {

@@ -16,6 +16,7 @@ from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body, DocumentId, Number
 from isotact.api.security.doorman import MAY_TICK, TheWho
 from isotact.core.day import spoilt_by
+from isotact.core.faults.coverage import checks_of
 from isotact.core.model import NotFoundError, Rig
 from isotact.core.model.incidents import Noted
 from isotact.core.model.named_keys import prove_key
@@ -57,7 +58,11 @@ def looked_at(desk: AnswerContext, body: RigAndEntries) -> Looked:
     sheets = [answer.sheet] if built is None else [answer.sheet, answer.since(desk.about(built))[1]]
     steps = {step.id: About(words=step.title, device=step.device or "") for sheet in sheets for step in sheet.steps}
     devices = {key: About(words=placed.name, device=key) for key, placed in answer.rig.devices.items()}
-    known = {**steps, **devices}
+    looks: dict[str, About] = {}
+    if any(entry.what in ("looked", "unlooked") for entry in body.entries):
+        found = checks_of(answer.rig, answer.plan, answer.conditions)
+        looks = {str(check.id): About(words=check.says, device=check.where or "") for check in found}
+    known = {**looks, **steps, **devices}
     for entry in body.entries:
         if entry.what in OF_STEPS and entry.subject not in steps:
             raise NotFoundError("step on this run sheet", entry.subject, steps)

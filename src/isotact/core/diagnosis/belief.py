@@ -8,8 +8,6 @@ from itertools import groupby
 import numpy as np
 
 from isotact.core.diagnosis.evidence import (
-    ELSE_SOUND,
-    ELSE_WORKS,
     MISREAD,
     MISREAD_PROMISE,
     else_likelihood,
@@ -132,14 +130,21 @@ def _weigh(belief: Belief, one: Seen) -> None:
     look, outcome = table.looks[row], belief.outcomes(row)
     misread = MISREAD_PROMISE if look.is_promise else MISREAD
     if one.answer != "seen":
-        belief.share = belief.share * odd_likelihood(outcome, 0, misread)
-        belief.elsewhere *= 1.0 - (ELSE_WORKS if look.is_promise else ELSE_SOUND)
+        _take(belief, odd_likelihood(outcome, 0, misread), is_sound=False, others=1, is_promise=look.is_promise)
         if one.answer == "now-and-then":
             belief.share = belief.share * np.array(comes_and_goes(table.hypotheses))[belief.members[:, 0]]
         return
     answered = look.words.index(one.saw) if one.saw in look.words else len(look.words)
-    belief.share = belief.share * likelihood(outcome, answered, len(look.words), misread)
-    belief.elsewhere *= else_likelihood(answered, 0, len(look.words) + 1, look.is_promise)
+    likely = likelihood(outcome, answered, len(look.words), misread)
+    _take(belief, likely, is_sound=answered == 0, others=len(look.words), is_promise=look.is_promise)
+
+
+def _take(belief: Belief, likely: np.ndarray, is_sound: bool, others: int, is_promise: bool) -> None:
+    """Bayes' rule for one answer."""
+    total = float(belief.share.sum()) or 1.0
+    after = belief.share * likely
+    belief.elsewhere *= else_likelihood(is_sound, others, is_promise, listed=float(after.sum()) / total)
+    belief.share = after
 
 
 def _weigh_cure(belief: Belief, cause: str, works: bool) -> None:
@@ -195,6 +200,8 @@ def _pairs(table: Table, seen: Sequence[Seen], prior: np.ndarray) -> list[tuple[
     pairs = [
         (single[one], single[other])
         for one, other in map(sorted, explained_by(minimal_hitting_sets(conflicts, largest=2), 2))
+        # Two ways of breaking one condition cannot both be so: a setting has one value.
+        if one.rpartition("/")[0] != other.rpartition("/")[0]
     ]
     pairs.sort(key=lambda pair: (-prior[pair[0]] * prior[pair[1]], pair))
     return pairs[:MOST_PAIRS]

@@ -9,6 +9,8 @@ MISREAD_PROMISE = 0.03
 """The same of a promise that was worked: somebody waits for it, and looks twice."""
 ELSE_SOUND = 0.85
 """How often a look shows what it should where the fault is not in the list: most of the rig is sound then as well."""
+ELSE_ALIKE = 0.3
+"""How far a fault that is not in the list shows as those do that are. Chosen by trial."""
 ELSE_WORKS = 0.5
 """How often a promise works then: nothing is known of what such a fault stops."""
 
@@ -29,7 +31,11 @@ def odd_likelihood(outcome: np.ndarray, good: int, misread: float) -> np.ndarray
     return np.where(outcome == good, misread, 1.0 - misread)
 
 
-def else_likelihood(answered: int, good: int, words: int, is_promise: bool) -> float:
-    """P(answer | a fault that is not in the list)."""
+def else_likelihood(is_sound: bool, others: int, is_promise: bool, listed: float) -> float:
+    """P(answer | a fault that is not in the list).
+
+    Part of it behaves as those in the list do on average after what was seen (`listed`): a screen stays dark whatever
+    it is that keeps the picture from it. The rest leaves the look sound, or spoils it in one of `others` ways.
+    """
     sound = ELSE_WORKS if is_promise else ELSE_SOUND
-    return sound if answered == good else (1.0 - sound) / max(words - 1, 1)
+    return ELSE_ALIKE * listed + (1.0 - ELSE_ALIKE) * (sound if is_sound else (1.0 - sound) / max(others, 1))

@@ -6,17 +6,24 @@ import numpy as np
 
 from isotact.core.diagnosis.belief import Belief, believe
 from isotact.core.diagnosis.findings import CURED, STILL, Cause, Finding, LookOutcome, NextLook, Seen, Status
-from isotact.core.diagnosis.next_look import Told, entropy_bits, ranked
+from isotact.core.diagnosis.next_look import Told, cost_s, entropy_bits, ranked
 from isotact.core.diagnosis.table import Table
 
 NAMED_AT = 0.8
 """So sure is the finder before it names a cause, whatever else could be looked at. Chosen by trial."""
 MENDED_AT = 0.5
-"""So sure it is where to mend it comes before every look: the cure is cheaper than to be surer. Chosen by trial."""
-NOT_IN_THE_LIST_AT = 0.5
-"""What is likelier not in the list than in it is said to be so."""
-STILL_LIKELY = 0.1
-"""Where one cause is likelier than that, it is looked at before anybody says that it is none of them."""
+"""So sure it is where to mend it comes before every look, or where nothing else comes near: whoever reads a setting
+that is wrong puts it right and tries. Chosen by trial."""
+CLEAR_LEAD = 5.0
+"""So many times likelier than the next a cause stands out. Chosen by trial."""
+NOT_IN_THE_LIST_AT = 0.25
+"""What is not in the list is said to be so from here on, where no cause comes near it. Chosen by trial."""
+BESIDE_THE_BEST = 2.0
+"""So many times likelier than any cause in the list: each of those was looked at by then. Chosen by trial."""
+FITS = 0.3
+"""Where one answer less makes a cause so likely, that answer is doubted. Chosen by trial."""
+MOST_AGAIN = 2
+"""So many looks are asked for a second time: who is asked more often stops answering."""
 LEAST_BITS = 0.02
 """A look that tells less than that is not worth the walk."""
 SHOWN = 8
@@ -33,22 +40,57 @@ def find(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None = N
     mended = bool(seen) and seen[-1].saw == CURED
     here = next((where for one in reversed(seen) if (where := _where(table, one)) is not None), None)
     told = ranked(belief, asked, here, LEAST_BITS)
+    best, second = [*shares.values(), 0.0, 0.0][:2]
+    lost = _is_lost(best, belief.elsewhere)
+    if lost and (doubted := _doubted(table, seen, finds)) is not None:
+        again = Told(
+            table.looks[doubted], doubted, None, 0.0, cost_s(table.looks[doubted]), 0.0, _shares(belief, doubted)
+        )
+        told = [again, *told]
+        lost = False
     glances = [one for one in told[count:] if one.look is not None and one.look.is_glance]
     return Finding(
-        status="mended" if mended else _status(next(iter(shares.values()), 0.0), belief.elsewhere, told),
+        status="mended" if mended else _status(best, max(second, belief.elsewhere), lost, told),
         causes=tuple(_cause(table, ids, share) for ids, share in list(shares.items())[:SHOWN]),
         elsewhere=belief.elsewhere,
-        next=tuple(_written(belief, one) for one in told[:count]),
+        next=tuple(_written(belief, one, one.id in asked) for one in told[:count]),
         glances=tuple(_written(belief, one) for one in glances[:count]),
         bits_left=entropy_bits(np.array([*shares.values(), belief.elsewhere])),
     )
 
 
-def _status(best: float, elsewhere: float, told: Sequence[Told]) -> Status:
-    if best >= NAMED_AT or (best >= MENDED_AT and told and told[0].look is None):
+def _status(best: float, second: float, lost: bool, told: Sequence[Told]) -> Status:
+    stands_out = best >= CLEAR_LEAD * second or bool(told and told[0].look is None)
+    if best >= NAMED_AT or (best >= MENDED_AT and stands_out):
         return "found"
-    is_lost = elsewhere >= NOT_IN_THE_LIST_AT and best <= STILL_LIKELY
-    return "not-in-the-list" if is_lost or not told else "looking"
+    return "not-in-the-list" if lost or not told else "looking"
+
+
+def _is_lost(best: float, elsewhere: float) -> bool:
+    """Whether hardly anything in the list fits what was seen."""
+    return elsewhere >= NOT_IN_THE_LIST_AT and elsewhere >= BESIDE_THE_BEST * best
+
+
+def _doubted(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None) -> int | None:
+    """The look to make once more before anybody says that nothing fits: the one without which some cause fits best."""
+    if sum(one.times - 1 for one in seen) >= MOST_AGAIN:
+        return None
+    best, found = FITS, None
+    for number, one in enumerate(seen):
+        row = table.place.get(one.look)
+        if row is None or one.times > 1 or table.looks[row].is_promise or one.answer == "cannot-tell":
+            continue
+        rest = believe(table, [*seen[:number], *seen[number + 1 :]], finds)
+        share = next(iter(rest.by_cause().values()), 0.0)
+        if share > best:
+            best, found = share, row
+    return found
+
+
+def _shares(belief: Belief, row: int) -> tuple[float, ...]:
+    """How likely each word of a look is, were it made for the first time."""
+    words = len(belief.table.looks[row].words)
+    return tuple([1.0 / words] * words)
 
 
 def _where(table: Table, one: Seen) -> str | None:
@@ -56,7 +98,7 @@ def _where(table: Table, one: Seen) -> str | None:
     return None if row is None else table.looks[row].check.where
 
 
-def _written(belief: Belief, told: Told) -> NextLook:
+def _written(belief: Belief, told: Told, is_again: bool = False) -> NextLook:
     """A choice as it is shown."""
     if told.look is None:
         return _cure_written(belief, told)
@@ -80,6 +122,7 @@ def _written(belief: Belief, told: Told) -> NextLook:
         outcomes=tuple(sorted(outcomes, key=lambda one: -one.share)),
         is_cure=False,
         is_glance=told.look.is_glance,
+        is_again=is_again,
     )
 
 

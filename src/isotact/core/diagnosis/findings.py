@@ -14,12 +14,14 @@ CURED, STILL = "it works now", "it still fails"
 class Seen(Struct):
     """One answer. `look`: at what; `saw`: what was seen, in the words that the look can show, where it is `seen`.
 
-    `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes.
+    `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes. `times`: so often it was
+    looked at; the last answer counts.
     """
 
     look: str = Field(max_length=300, description="the look, the cure that was tried, or what was said unasked")
     answer: AnswerKind = "seen"
     saw: str = Field(default="", max_length=500)
+    times: int = Field(default=1, ge=1, le=99)
 
 
 Status = Literal["looking", "found", "mended", "not-in-the-list"]
@@ -64,6 +66,7 @@ class NextLook(Struct):
     outcomes: tuple[LookOutcome, ...]
     is_cure: bool
     is_glance: bool
+    is_again: bool = Field(default=False, description="it was looked at before, and hardly anything fits what was seen")
 
 
 class Finding(Struct):

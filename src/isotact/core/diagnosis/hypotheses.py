@@ -43,14 +43,23 @@ def hypotheses(situation: Situation) -> Iterator[Hypothesis]:
         cause=UNFINISHED,
         says="nothing is wrong: steps that it needs are still open",
         kind=UNFINISHED,
-        # As likely as all else together, where something is open: then it is the first thing to look at.
-        weight=0.0 if situation.is_finished else 60.0,
+        weight=_unfinished_weight(situation),
         mend_s=60,
         acts=(),
         about=frozenset(),
     )
     yield from _faults(situation)
     yield from _incidents(situation)
+
+
+def _unfinished_weight(situation: Situation) -> float:
+    """As likely as a good part of all else, where something is open: then it is the first thing to think of.
+
+    Whoever stopped at a step that does not look as it should knows that those after it are open.
+    """
+    if situation.is_finished:
+        return 0.0
+    return 60.0 if situation.standing.differs is None else 3.0
 
 
 def put_into(situation: Situation, one: Hypothesis) -> tuple[World, dict[str, str]]:

@@ -6,7 +6,7 @@ So the likeliest few by that measure are played to their end, each time taking w
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -26,6 +26,10 @@ SURE = 0.9
 """So sure of a cause, a search that is played is over: what is left is to mend it."""
 WEIGHED = 160
 """So many hypotheses are played with, the likeliest: the rest hold less than a hundredth together."""
+TINY = 1e-6
+"""What is less likely than that is not played."""
+LEAST_PLAYED = 1e-4
+"""A look that tells less than so many bits tells nothing: what is left is rounding."""
 LIKELY_CURE = 0.08
 """A cure is thought of where it would help so often."""
 
@@ -118,8 +122,8 @@ def _cure(belief: Belief, cause: str, share: float) -> Told:
 class Played:
     """A search played to its end, as if every answer were right, over the likeliest hypotheses.
 
-    `shows[l, k, h]`: 1 where look `l` shows word `k` in hypothesis `h`. `spent_s[l]`: what `l` costs where it does not
-    end the search, `ends[l]`: whether its first word does.
+    `rows[r, h]`: 1 where word `r` of all words of all looks is what hypothesis `h` shows; those of look `l` begin at
+    `starts[l]`. `spent_s[l]`: what `l` costs where it does not end the search, `ends[l]`: whether its first word does.
     """
 
     def __init__(self, belief: Belief, choices: Sequence[Told]) -> None:
@@ -129,49 +133,47 @@ class Played:
         causes = belief.table.causes
         names = [causes[one] for one in belief.members[order, 0].tolist()]
         alone = belief.members[order, 1] < 0
-        outcomes = [
-            np.where([name != one.cure for name in names] | ~alone, 1, 0)
-            if one.look is None
-            else np.maximum(belief.outcomes(one.row)[order], 0)
-            for one in choices
-        ]
-        most = max((int(row.max()) for row in outcomes), default=0) + 1
-        self.shows = np.zeros((len(outcomes), most, len(order)))
-        for number, row in enumerate(outcomes):
-            self.shows[number, row, np.arange(len(order))] = 1.0
-        self.spent_s = np.array([_spent_s(belief, one) for one in choices])
-        self.ends = np.array([one.look is None for one in choices])
         self.cause = np.unique(np.array(names), return_inverse=True)[1] if names else np.zeros(0, dtype=int)
+        rows: list[np.ndarray] = []
+        starts: list[int] = []
+        for one in choices:
+            starts.append(len(rows))
+            if one.look is None:
+                cured = np.array([name == one.cure for name in names]) & alone
+                rows += [cured, ~cured]
+            else:
+                shown = np.maximum(belief.outcomes(one.row)[order], 0)
+                # Only words that some hypothesis shows: most looks have a few, and one has a dozen.
+                rows += [shown == word for word in np.unique(shown).tolist()]
+        self.rows = np.array(rows, dtype=float).reshape(len(rows), len(order))
+        self.starts = np.array([*starts, len(rows)])
+        self.spent_s = np.array([_spent_s(belief, one) for one in choices])
+        self.ends = np.array([one.look is None for one in choices], dtype=bool)
 
     def after(self, number: int) -> Told:
         """One choice with what the whole search takes if it comes first."""
         told = self.choices[number]
         # As told, with the walk: in what follows nobody knows where he will stand.
-        return Told(**{**told.__dict__, "search_s": told.walk_s + self._with(number, self.share)})
+        return replace(told, search_s=told.walk_s + self._with(number, self.share))
 
     def _with(self, number: int, share: np.ndarray) -> float:
         """Seconds, times the probability of getting here, from `share` on if look `number` is next."""
-        found = self.shows[number] @ share
-        total = float(share.sum())
-        first = 1 if self.ends[number] else 0
-        spent = self.spent_s[number] * (total - (float(found[0]) if first else 0.0))
-        return float(spent) + sum(
-            self._rest(share * self.shows[number, word]) for word in range(first, len(found)) if found[word] > 1e-6
-        )
+        first, last = int(self.starts[number]), int(self.starts[number + 1])
+        found = self.rows[first:last] @ share
+        spent = float(self.spent_s[number]) * float(share.sum() - (found[0] if self.ends[number] else 0.0))
+        going_on = range(1 if self.ends[number] else 0, last - first)
+        return spent + sum(self._rest(share * self.rows[first + word]) for word in going_on if found[word] > TINY)
 
     def _rest(self, share: np.ndarray) -> float:
-        total = share.sum()
-        if total <= 1e-6 or np.bincount(self.cause, weights=share).max() >= SURE * total:
+        total = float(share.sum())
+        if total <= TINY or float(np.bincount(self.cause, weights=share).max()) >= SURE * total:
             return 0.0
-        found = self.shows @ share
-        part = found / total
-        bits = -(part * np.log2(np.where(part > 0, part, 1.0))).sum(axis=1)
-        cost = self.spent_s * np.where(self.ends, 1.0 - part[:, 0], 1.0)
-        rate = np.where(bits > 1e-9, bits / np.maximum(cost, 0.5), 0.0)
+        part = (self.rows @ share) / total
+        bits = -np.add.reduceat(part * np.log2(np.maximum(part, TINY)), self.starts[:-1])
+        cost = self.spent_s * (1.0 - np.where(self.ends, part[self.starts[:-1]], 0.0))
+        rate = np.where(bits > LEAST_PLAYED, bits / np.maximum(cost, 0.5), 0.0)
         best = int(rate.argmax())
-        if rate[best] <= 0.0:
-            return 0.0
-        return self._with(best, share)
+        return self._with(best, share) if rate[best] > 0.0 else 0.0
 
 
 def _spent_s(belief: Belief, told: Told) -> float:

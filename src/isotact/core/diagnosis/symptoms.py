@@ -79,7 +79,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
     _symptom(
         "goes-off",
         "It switches itself off",
-        "shuts down; keeps dying; reboots; restarts by itself; turns off",
+        "shuts down; keeps switching off; keeps dying; reboots; restarts by itself; turns off",
         fed=1.0, outlet=1.0, carries__dead=0.7, balanced=0.7, in_place__loose=0.6, seated__half=0.6,
     ),
     _symptom(

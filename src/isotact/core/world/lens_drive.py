@@ -53,6 +53,16 @@ class LensDrive(State):
         ends = [LinkEnd(device=leg.device, endpoint=node[0]) for node in gears]
         return frozenset().union(*(self._kept_back(world, leg, motor) for motor in ends))
 
+    def instead(self, world: World, function: str) -> str | None:
+        """Two motors on one axis turn together."""
+        turning = [
+            LinkEnd(device=leg.device, endpoint=leg.leaves[0])
+            for leg in circuit_of(world.rig).legs
+            if leg.leaves is not None and function in leg.functions and Item(leg.device, leg.leaves[0]) in self.ends
+            if leg.leaves[1] in _axes(world, leg.device) and is_driven(world, leg.device)
+        ]
+        return "Two rings turn at once." if any(rivals(world, motor) for motor in turning) else None
+
     def _kept_back(self, world: World, leg: Leg, motor: LinkEnd) -> frozenset[str]:
         ring = ring_of(world, motor)
         if ring is None or not self.knows(motor, ring) or rivals(world, motor):

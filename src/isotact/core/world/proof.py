@@ -34,7 +34,9 @@ def prove(world: World, promise_id: str) -> Proof:
 def _control(world: World, promise: ControlPromise) -> Proof:
     found = now(world).functions(promise)
     if not found:
-        seen = f"Nothing happens: {vocabulary().functions[promise.function].name} does not arrive."
+        nothing = f"Nothing happens: {vocabulary().functions[promise.function].name} does not arrive."
+        told = (part.instead(world, promise.function) for part in world.parts.values())
+        seen = next((words for words in told if words is not None), nothing)
         return Proof(promise=promise.id, ok=False, seen=seen, at_s=world.clock_s)
     screen = screen_of(world.rig, promise)
     if screen is not None and not now(world).pictures(screen.device, screen.surface):

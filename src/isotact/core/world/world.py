@@ -64,6 +64,10 @@ class State:
         """Those of what passes `leg` (`Leg.passing`) that this part keeps from getting through now."""
         return frozenset()
 
+    def instead(self, world: "World", function: str) -> str | None:
+        """What somebody sees who works `function`, where this part keeps it from arriving and more happens."""
+        return None
+
     def to_data(self) -> dict[str, Any]:
         """Plain data, for JSON; sets in a fixed order, so that like worlds are written alike."""
         data: dict[str, Any] = _adapter(type(self)).dump_python(self, mode="json")

@@ -3,7 +3,7 @@ import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { api, told, type Rig, type Schemas } from "../../api/client";
 import type { Answered, Standing } from "./model";
 
-const seenOf = (search: readonly Answered[]) => search.map(({ look, answer, saw }) => ({ look, answer, saw }));
+const seenOf = (search: readonly Answered[]) => search.map(({ look, answer, saw, times }) => ({ look, answer, saw, times }));
 
 /** What could be wrong, after what was seen. The last answer stays in sight while the next is worked out. */
 export const findQuery = (rig: Rig, standing: Standing, search: readonly Answered[]) => {

@@ -12,6 +12,11 @@ export const SAYS: Record<string, string> = {
   given: "given",
   note: "note",
   tried: "recipe tried",
+  sought: "search begun",
+  looked: "looked",
+  unlooked: "answer taken back",
+  found: "found",
+  "given-up": "not found",
   created: "begun",
   saved: "changed",
   undone: "change undone",
@@ -43,8 +48,12 @@ export function byDay(
   return runs;
 }
 
+/** What a search is about is said in its text: its subject is a key. */
+const OF_A_SEARCH = new Set(["sought", "looked", "found", "given-up"]);
+
 /** What a line is about, as people call it; a promise's proof and a plug are steps, and have words of their own. */
-export const aboutOf = (line: LogLine): string => [line.words || line.subject, line.to ? `to ${line.to}` : ""].filter(Boolean).join(", ");
+export const aboutOf = (line: LogLine): string =>
+  [line.words || (OF_A_SEARCH.has(line.what) ? "" : line.subject), line.to ? `to ${line.to}` : ""].filter(Boolean).join(", ");
 
 /** Readings in words: what can be said without working anything out. */
 export function readOf(line: LogLine): string {

@@ -83,7 +83,7 @@ class Carries(OfJoin):
         )
 
     def _with_another(self, world: World) -> Observation:
-        plug = self.plug(world)
+        plug = self.flagged(world)
         if plug is None:
             return state("nothing there to swap")
         return state("it comes alive with the other" if self.medium in plug.dead else "the same with the other")
@@ -129,7 +129,7 @@ class Wired(OfJoin):
         )
 
     def _label(self, world: World) -> Observation:
-        plug = self.plug(world)
+        plug = self.flagged(world)
         if plug is None:
             return state("no cable there")
         return text("another family" if self.protocol in plug.miswired else plain(self.protocol))

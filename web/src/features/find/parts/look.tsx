@@ -30,7 +30,12 @@ export function Look({
       </Panel>
     );
   return (
-    <Panel className="shrink-0" title={finding.status === "found" ? "Or look once more" : look.is_cure ? "Try this" : "Look here next"}>
+    <Panel
+      className="shrink-0"
+      title={
+        finding.status === "found" ? "Or look once more" : look.is_again ? "Look once more" : look.is_cure ? "Try this" : "Look here next"
+      }
+    >
       <OneLook look={look} disabled={disabled} onSay={onSay} />
       <Why
         look={look}
@@ -51,6 +56,7 @@ function OneLook({ look, disabled, onSay }: { look: NextLook; disabled: boolean;
         <Pictogram name={look.is_cure ? "set" : "look"} className="mt-1 text-soft" />
         {look.says}
       </p>
+      {look.is_again && <p className="mt-1">Hardly anything fits what was seen. Were it otherwise here, something would.</p>}
       <p className="mt-1 text-soft">
         {lasts(look.takes_s)}. {goes(look)}
         {look.undoes_s > 0 && ` It undoes work of ${lasts(look.undoes_s)}.`}

@@ -69,39 +69,39 @@ export function Mend({
 function HowTo({ sheet }: { sheet: Schemas["RunSheet"] }) {
   const { rig } = useDraft();
   return (
-        <>
-          <p className="mt-2 text-soft">Mend it so, some {lasts(sheet.takes_s)}:</p>
-          <ol aria-label="Mend it so" className="mt-1 space-y-2">
-            {sheet.steps.slice(0, SHOWN).map((step, number) => (
-              <li key={step.id} className="flex gap-3">
-                <span className="w-6 shrink-0 text-right text-soft tabular-nums">{number + 1}</span>
-                <div className="leading-tight">
-                  <b>{step.title}</b>
-                  {step.detail.map((line) => (
-                    <p key={line}>{line}</p>
-                  ))}
-                  {step.cautions.map((line) => (
-                    <p key={line} className="mt-1 rounded border-l-8 border-warn bg-raised p-1 font-semibold">
-                      {line}
-                    </p>
-                  ))}
-                  <p className="text-soft">{step.expect}</p>
-                </div>
-              </li>
-            ))}
-          </ol>
-          {sheet.steps.length > SHOWN && (
-            <p className="mt-2">
-              And {sheet.steps.length - SHOWN} steps more: go on in the <Link to={`/rigs/${rig.id}/run-sheet`}>run sheet</Link>.
-            </p>
-          )}
-          {(sheet.warnings ?? []).map((line) => (
-            <p key={line} className="mt-2 rounded border-l-8 border-warn bg-raised p-2">
-              {line}
-            </p>
-          ))}
-          {sheet.steps.length === 0 && <p>Nothing that a hand can do here mends it.</p>}
-        </>
+    <>
+      <p className="mt-2 text-soft">Mend it so, some {lasts(sheet.takes_s)}:</p>
+      <ol aria-label="Mend it so" className="mt-1 space-y-2">
+        {sheet.steps.slice(0, SHOWN).map((step, number) => (
+          <li key={step.id} className="flex gap-3">
+            <span className="w-6 shrink-0 text-right text-soft tabular-nums">{number + 1}</span>
+            <div className="leading-tight">
+              <b>{step.title}</b>
+              {step.detail.map((line) => (
+                <p key={line}>{line}</p>
+              ))}
+              {step.cautions.map((line) => (
+                <p key={line} className="mt-1 rounded border-l-8 border-warn bg-raised p-1 font-semibold">
+                  {line}
+                </p>
+              ))}
+              <p className="text-soft">{step.expect}</p>
+            </div>
+          </li>
+        ))}
+      </ol>
+      {sheet.steps.length > SHOWN && (
+        <p className="mt-2">
+          And {sheet.steps.length - SHOWN} steps more: go on in the <Link to={`/rigs/${rig.id}/run-sheet`}>run sheet</Link>.
+        </p>
+      )}
+      {(sheet.warnings ?? []).map((line) => (
+        <p key={line} className="mt-2 rounded border-l-8 border-warn bg-raised p-2">
+          {line}
+        </p>
+      ))}
+      {sheet.steps.length === 0 && <p>Nothing that a hand can do here mends it.</p>}
+    </>
   );
 }
 

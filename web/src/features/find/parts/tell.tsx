@@ -67,7 +67,7 @@ function InPlainWords({ disabled, said, onSay }: { disabled: boolean; said: Read
   return (
     <div className="mt-3">
       <TextField label="In plain words" value={text} placeholder="two rings turn" onChange={setText} className="block" />
-      <ul aria-label="In plain words" className="mt-2 flex flex-wrap gap-2">
+      <ul aria-label="What it may mean" className="mt-2 flex flex-wrap gap-2">
         {offered.map((one) => (
           <li key={one.id}>
             <Button
