@@ -16,6 +16,10 @@ from bench.rigs import CABLES, cameras, one_camera
 from isotact.catalogue import read_file, shipped
 from isotact.core.bench import carry_through, run
 from isotact.core.day import plan_day
+from isotact.core.diagnosis import Seen, Situation, Standing
+from isotact.core.diagnosis.belief import believe
+from isotact.core.diagnosis.finder import find
+from isotact.core.diagnosis.table import Table, look_key, outcome_table
 from isotact.core.faults.coverage import checks_of, faults_of, put_in
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.planning import chosen_for, plan
@@ -384,3 +388,39 @@ def test_change_to_a_built_rig(benchmark):
     benchmark.extra_info.update(
         target_ms=200, what=f"a built rig with another lens: plan and short sheet ({len(sheet.steps)} steps)"
     )
+
+
+def found_at(file: str) -> tuple[Table, list[Seen]]:
+    """The table of a shipped rig, and a search some way on: what fails, and a few answers."""
+    rig, conditions, _, _ = carried_out(file)
+    made = plan(rig)
+    table = outcome_table(Situation(rig, made, conditions, run_sheet(rig, made, conditions), Standing()))
+    fails = [Seen(look=look_key(promise), answer="odd") for promise in made.kept[:2]]
+    return table, fails
+
+
+@pytest.mark.parametrize("file", ["night-ferry-b.yaml", "night-ferry-a.yaml"])
+def test_what_is_wrong_worked_out(benchmark, file: str):
+    """Once for a search: every fault put in where it would have happened, every look read in each."""
+    rig, conditions, _, _ = carried_out(file)
+    made = plan(rig)
+    situation = Situation(rig, made, conditions, run_sheet(rig, made, conditions), Standing())
+    table = benchmark.pedantic(outcome_table, args=(situation,), rounds=10, warmup_rounds=1)
+    what = (
+        f"what {len(table.hypotheses)} things that may be wrong with {file[:-5]} would show at {len(table.looks)} looks"
+    )
+    benchmark.extra_info.update(target_ms=300, what=what)
+
+
+@pytest.mark.parametrize("file", ["night-ferry-b.yaml", "night-ferry-a.yaml"])
+def test_next_look(benchmark, file: str):
+    """Each answer waits for this: pairs weighed, ten looks played to their end."""
+    table, seen = found_at(file)
+    for _ in range(3):
+        look = next(one for one in find(table, seen).next if not one.is_cure)
+        seen.append(Seen(look=look.id, saw=look.outcomes[-1].words))
+    found = benchmark.pedantic(find, args=(table, seen), rounds=20, warmup_rounds=2)
+    assert found.next
+    pairs = believe(table, seen).members[:, 1]
+    what = f"next look at {file[:-5]}, {int((pairs >= 0).sum())} pairs weighed"
+    benchmark.extra_info.update(target_ms=150, what=what)

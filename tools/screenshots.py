@@ -151,6 +151,17 @@ def prove_a_picture(page: Page) -> None:
     test.get_by_label("Frames between clock").blur()
 
 
+def look_for_what_is_wrong(page: Page) -> None:
+    """The picture is not there: two answers on, and why the next look is the next."""
+    page.get_by_role("list", name="Promises", exact=True).get_by_role("button", name="Picture on").click()
+    seen = page.get_by_role("list", name="Seen so far").get_by_role("listitem")
+    for count in (2, 3):
+        page.get_by_role("group", name="What do you see?").get_by_role("button").first.click()
+        seen.nth(count - 1).wait_for()
+        page.wait_for_load_state("networkidle")
+    page.get_by_text("Why this, and what else").click()
+
+
 def ask_what_changed(page: Page) -> None:
     """All proven, then an edit, and what that changed."""
     rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
@@ -199,7 +210,6 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("start", "/", "night", (1280, 800), nothing),
     ("case", f"{RIG}/case", "night", (1280, 800), open_promise),
     ("promises", f"{RIG}/functions", "night", (1280, 800), ask_what_it_takes),
-    ("promises-phone", RIG, "night", (390, 844), nothing),
     ("functions", f"{RIG}/functions", "night", (1280, 800), ask_a_cell),
     ("schools", "/rigs/night-ferry-a/schools", "day", (1280, 800), nothing),
     ("wiring", f"{RIG}/wiring", "day", (1280, 800), way_on_the_map),
@@ -208,6 +218,7 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
     ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
     ("prove", f"{RIG}/prove?promise=picture", "night", (1280, 800), prove_a_picture),
+    ("find", "/rigs/night-ferry-a/find", "night", (1280, 800), look_for_what_is_wrong),
     ("history", f"{RIG}/case", "night", (1280, 800), ask_what_changed),
     ("log-book", "/log", "day", (1280, 800), read_the_book),
     ("recipes", "/recipes", "night", (1280, 800), write_a_recipe),

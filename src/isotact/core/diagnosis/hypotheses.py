@@ -25,6 +25,7 @@ class Hypothesis:
     `cause` is the same for one that crept in while it was built and one that came since: the same thing is mended.
     `kind`: what sort of fault it is, by which it is counted in the log. `at`: the number of the moment after which it
     is put in; None: since the last step. `about`: the devices that it concerns, and its flag where it has one.
+    `has_teeth`: whether it is about gears that mesh.
     """
 
     cause: str
@@ -35,6 +36,7 @@ class Hypothesis:
     acts: tuple[Act, ...]
     about: frozenset[str]
     at: int | None = None
+    has_teeth: bool = False
 
 
 def hypotheses(situation: Situation) -> Iterator[Hypothesis]:
@@ -99,6 +101,7 @@ def _faults(situation: Situation) -> Iterator[Hypothesis]:
             mend_s=fault.mend_s,
             acts=(fault.act,),
             about=condition.key.names | _flag(condition),
+            has_teeth=any(situation.rig[end.device].endpoint(end.endpoint).is_gear for end in condition.key.ends),
         )
         if fault.act.why_not(sound) is None:
             yield common

@@ -78,7 +78,7 @@ def ranked(belief: Belief, asked: Sequence[str], here: str | None, least_bits: f
     looks = [
         told
         for row, look in enumerate(belief.table.looks)
-        if look.id not in asked and (told := _told(belief, row, here)).bits >= least_bits
+        if look.id not in asked and look.is_asked and (told := _told(belief, row, here)).bits >= least_bits
     ]
     cures = [
         _cure(belief, ids[0], share)

@@ -8,8 +8,10 @@ from rapidfuzz import fuzz, process
 
 from isotact.core.diagnosis.hypotheses import Hypothesis
 
-ELSEWHERE = 0.3
+ELSEWHERE = 0.12
 """What such words leave of a fault of which they do not speak: people see more than they say."""
+AT_TEETH = "@teeth"
+"""What stands behind a kind of fault that speaks of gears that mesh, and of no other join."""
 AT_LEAST = 78.0
 """So like a phrase must be what was typed, of 100: two letters wrong in a word of eight are let pass."""
 
@@ -29,7 +31,10 @@ class Symptom:
 
 
 def _symptom(key: str, says: str, phrases: str, **favours: float) -> Symptom:
-    kinds = {kind.replace("__", "/").replace("_", "-"): factor for kind, factor in favours.items()}
+    kinds = {
+        kind.replace("__at_teeth", AT_TEETH).replace("__", "/").replace("_", "-"): factor
+        for kind, factor in favours.items()
+    }
     return Symptom(key, says, (says.lower(), *phrases.split("; ")), MappingProxyType(kinds))
 
 
@@ -50,7 +55,7 @@ SYMPTOMS: tuple[Symptom, ...] = (
         "teeth-click",
         "Teeth click",
         "gears slip; motor slips; grinding; clicks when it turns; gear jumps",
-        seated__half=1.0, in_place__loose=1.0, ends_known=0.6,
+        seated__half__at_teeth=1.0, in_place__loose=1.0, ends_known=0.6,
     ),
     _symptom(
         "wrong-numbers",
@@ -132,11 +137,13 @@ def said(key: str, hypotheses: Sequence[Hypothesis]) -> list[float]:
     found = symptom(key)
     if found is None:
         return [1.0] * len(hypotheses)
-    return [favoured(found, one.kind) for one in hypotheses]
+    return [favoured(found, one.kind, one.has_teeth) for one in hypotheses]
 
 
-def favoured(found: Symptom, kind: str) -> float:
-    """How much a fault of `kind` is favoured, between `ELSEWHERE` and 1."""
+def favoured(found: Symptom, kind: str, has_teeth: bool = False) -> float:
+    """How much a fault of `kind` is favoured, between `ELSEWHERE` and 1; `has_teeth`: of gears that mesh."""
+    if has_teeth and (factor := found.favours.get(kind + AT_TEETH)):
+        return factor
     factor = found.favours.get(kind, found.favours.get(kind.partition("/")[0], 0.0))
     return max(ELSEWHERE, factor)
 

@@ -44,11 +44,18 @@ class Look:
         return self.check.id.kind == "prove"
 
     @property
+    def is_asked(self) -> bool:
+        """Whether the finder asks for it: whether batteries last is known after hours, and not looked up."""
+        return not (self.is_promise and self.check.seconds > LONG_S)
+
+    @property
     def is_glance(self) -> bool:
         """Whether it costs next to nothing: a lamp, a screen, a lead followed by eye alone."""
         return self.check.seconds <= GLANCE_S and not self.check.disturbs
 
 
+LONG_S = 600.0
+"""What takes longer is no look: nobody waits for it beside a rig that fails."""
 GLANCE_S = 3.0
 """What takes no longer is a glance."""
 
@@ -182,7 +189,7 @@ def _worked(situation: Situation, promise: Promise) -> Check:
     return Check(
         id=prove_key(promise.id),
         says=f"Work it: {promise_words(situation.rig, promise)}.",
-        seconds=15,
+        seconds=15 if promise.place else 3600,
         where=promise.place,
         read=read,
     )

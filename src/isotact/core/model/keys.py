@@ -78,6 +78,12 @@ class Key:
                     found.add(one)
         return frozenset(found)
 
+    @property
+    def ends(self) -> tuple[LinkEnd, ...]:
+        """The ends of the joins that it is about."""
+        joins = [one for one in self.about if type(one) is Between]
+        return tuple(end for join in joins for end in join)
+
     def __hash__(self) -> int:
         return self._hash
 
