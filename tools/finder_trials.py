@@ -26,8 +26,8 @@ from tests.searches import fallen, faults, search, table_of, twins
 from isotact.core.diagnosis import Standing
 from isotact.core.diagnosis.belief import prior_of
 from isotact.core.diagnosis.next_look import PROOF_S, cost_s
-from isotact.core.diagnosis.suspicion import suspicion_rank
 from isotact.core.diagnosis.table import Table
+from isotact.core.trades.suspicion import suspicion_rank
 
 PAIR_RIGS = ("night-ferry-b", "night-ferry-c", "two-drivers", "serial-body", "single-port")
 SMALL = 6

@@ -159,7 +159,6 @@ def look_for_what_is_wrong(page: Page) -> None:
         page.get_by_role("group", name="What do you see?").get_by_role("button").first.click()
         seen.nth(count - 1).wait_for()
         page.wait_for_load_state("networkidle")
-    page.get_by_text("Why this, and what else").click()
 
 
 def ask_what_changed(page: Page) -> None:

@@ -22,6 +22,9 @@ def document(change=None) -> dict[str, Any]:
     return data
 
 
+NOTHING_ELSE = {"given": {}, "happened": [], "search": None}
+
+
 def test_it_says_that_it_is_up(client: TestClient):
     assert client.get("/api/health").json() == {"status": "up"}
 
@@ -153,12 +156,12 @@ def test_what_is_done_goes_into_the_log_and_a_new_day_begins_with_nothing_done(c
 
     done = said("done", "phone-a-1").json()["steps"]
     assert (done[step]["what"], done[step]["person"], done[step]["revision"]) == ("done", "Ada", 1)
-    assert client.get(f"{PATH}/steps").json() == {"steps": done, "given": {}}
+    assert client.get(f"{PATH}/steps").json() == {"steps": done, **NOTHING_ELSE}
     assert said("taken-back", "phone-a-2").json()["steps"] == {}
     skipped = said("skipped", "phone-a-3", reason="No need of it today").json()["steps"]
     assert skipped[step]["reason"] == "No need of it today"
     assert client.delete(f"{PATH}/steps").status_code == 204
-    assert client.get(f"{PATH}/steps").json() == {"steps": {}, "given": {}}
+    assert client.get(f"{PATH}/steps").json() == {"steps": {}, **NOTHING_ELSE}
     made_up = said("done", "phone-a-4", "plug:moon")
     assert (made_up.status_code, made_up.json()["code"]) == (404, "not-found")
     assert client.get(f"{PATH}/steps").json()["steps"] == {}

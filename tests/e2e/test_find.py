@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.e2e.conftest import RIG, Opener
+from tests.e2e.test_manners import SMALL_TARGETS, barriers
 
 FIND = f"{RIG}/find"
 
@@ -34,6 +35,10 @@ def test_a_promise_that_fails_is_followed_to_its_cause_and_kept_in_the_log(opene
     answer(page, "Tansy grip/Wheel is Camera focus", "Roll axis")
     expect(page.get_by_role("heading", name=re.compile("Most likely"))).to_be_visible()
     expect(page.get_by_text("“Wheel” of Tansy grip is Roll axis.")).to_be_visible()
+    assert barriers(page) == []
+    assert page.evaluate(SMALL_TARGETS) == []
+    page.set_viewport_size({"width": 390, "height": 844})
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
     expect(page.get_by_role("list", name="Mend it so").get_by_role("listitem").first).to_contain_text("Wheel")
     page.get_by_role("button", name="It works now").click()
     page.get_by_role("button", name="Keep in the log").click()

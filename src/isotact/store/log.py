@@ -26,8 +26,6 @@ LONGEST_AWAY_S = 7 * 24 * 3600.0
 """So long may a phone have been out of reach: a week of shooting."""
 JUST_NOW_S = 60.0
 """What is said of the last minute counts after what bears a time that is to come: so long a phone may have tried."""
-ANYWHERE = "search"
-"""What a search is about that did not begin at a step."""
 MOST_FINDS = 2000
 """So many finds are counted, the last ones: some seasons, and gear changes."""
 CLEARED = "cleared"
@@ -36,8 +34,8 @@ _BOUNDS = ("created", CLEARED, "thrown away")
 
 OfStep = Literal["done", "taken-back", "skipped", "differs", "spoilt"]
 """How a step stands: done, taken back, left out on purpose, does not look as it should, or undone by what happened."""
-OfSearch = Literal["sought", "looked", "unlooked", "found", "given-up"]
-"""Of a search for what is wrong: it began, an answer, one taken back; what it was, or that nobody found it."""
+OfSearch = Literal["looked", "unlooked", "found", "given-up"]
+"""Of a search for what is wrong: an answer, one taken back; what it was, or that nobody found it."""
 What = Literal["done", "taken-back", "skipped", "differs", "given", "note", "tried"] | OfSearch | Noted
 """What somebody says: of a step, of a device to which something happened, of who is to do what, of a search, or so."""
 _OF_STEPS = ("done", "taken-back", "skipped", "differs", "spoilt")
@@ -125,14 +123,13 @@ class Stands(BaseModel):
     """How a rig's day stands: step -> how it stands; step, stage or device -> whose it is.
 
     `happened`: what befell devices, in that order. `search`: what was seen since the search for what is wrong began;
-    None where nobody searches. `sought`: the step at which it began, or nothing.
+    None where nobody searches.
     """
 
     steps: dict[str, Mark]
     given: dict[str, str]
     happened: tuple[Befallen, ...] = ()
     search: tuple[Answered, ...] | None = None
-    sought: str = ""
 
 
 class About(BaseModel):
@@ -273,8 +270,7 @@ class Log:
                 )
         whose = {subject: to for subject, data in given if data and (to := json.loads(data).get("to"))}
         happened = [Befallen(what=what, device=subject, at=at) for what, subject, at, *_ in others if what in NOTED]
-        search, sought = _search(others)
-        return Stands(steps=marks, given=whose, happened=tuple(happened), search=search, sought=sought)
+        return Stands(steps=marks, given=whose, happened=tuple(happened), search=_search(others))
 
     def finds(self) -> dict[str, int]:
         """How often each kind of fault was found, over all rigs and days."""
@@ -311,15 +307,12 @@ class Log:
         return found
 
 
-def _search(rows: list[tuple[Any, ...]]) -> tuple[tuple[Answered, ...] | None, str]:
-    """The answers of the search under way, in the order in which they were given first; and where it began."""
+def _search(rows: list[tuple[Any, ...]]) -> tuple[Answered, ...] | None:
+    """The answers of the search under way, in the order in which they were given first."""
     found: dict[str, Answered] | None = None
-    sought = ""
     for what, subject, at, person, text, data in rows:
         if what in ("found", "given-up"):
-            found, sought = None, ""
-        elif what == "sought":
-            found, sought = {}, subject.removeprefix(ANYWHERE)
+            found = None
         elif what == "unlooked" and found is not None:
             found.pop(subject, None)
         elif what == "looked":
@@ -328,7 +321,7 @@ def _search(rows: list[tuple[Any, ...]]) -> tuple[tuple[Answered, ...] | None, s
             times = 1 + (before.times if before else 0)
             given = Answered(look=subject, answer=answer, saw=text, at=at, person=person, times=times)
             found = {**(found or {}), subject: given}
-    return (None if found is None else tuple(found.values())), sought
+    return None if found is None else tuple(found.values())
 
 
 def _more(entry: Entry) -> str:
@@ -364,7 +357,7 @@ FROM step JOIN event AS said ON said.sequence = (
 """
 _OF_SEARCH = f"""{_DAY}
 SELECT what, subject, at, person, text, data FROM event INDEXED BY event_of_search WHERE {_OF_RIG} AND what IN (
-    'sought', 'looked', 'unlooked', 'found', 'given-up', 'restarted', 'battery-changed'
+    'looked', 'unlooked', 'found', 'given-up', 'restarted', 'battery-changed'
 ) AND {_SINCE} ORDER BY at, sequence
 """
 _LAST_GIVEN = f"""{_EACH}

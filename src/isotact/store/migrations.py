@@ -210,7 +210,7 @@ def a_search_is_found(run: Callable[..., Any]) -> None:
     """What was looked at in a search, and what befell devices: asked for with every tick, and seldom there."""
     run(
         "CREATE INDEX event_of_search ON event (kind, id, at, sequence) WHERE what IN "
-        "('sought', 'looked', 'unlooked', 'found', 'given-up', 'restarted', 'battery-changed')"
+        "('looked', 'unlooked', 'found', 'given-up', 'restarted', 'battery-changed')"
     )
 
 

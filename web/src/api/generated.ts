@@ -3659,7 +3659,7 @@ export interface components {
             /** Uid */
             uid: string;
             /** What */
-            what: ("done" | "taken-back" | "skipped" | "differs" | "given" | "note" | "tried") | ("sought" | "looked" | "unlooked" | "found" | "given-up") | ("restarted" | "battery-changed");
+            what: ("done" | "taken-back" | "skipped" | "differs" | "given" | "note" | "tried") | ("looked" | "unlooked" | "found" | "given-up") | ("restarted" | "battery-changed");
             /** Subject */
             subject: string;
             /**
@@ -7784,7 +7784,7 @@ export interface components {
          * @description How a rig's day stands: step -> how it stands; step, stage or device -> whose it is.
          *
          *     `happened`: what befell devices, in that order. `search`: what was seen since the search for what is wrong began;
-         *     None where nobody searches. `sought`: the step at which it began, or nothing.
+         *     None where nobody searches.
          */
         Stands: {
             /** Steps */
@@ -7802,11 +7802,6 @@ export interface components {
             happened: components["schemas"]["Befallen"][];
             /** Search */
             search?: components["schemas"]["Answered"][] | null;
-            /**
-             * Sought
-             * @default
-             */
-            sought: string;
         };
         /**
          * State

@@ -23,11 +23,9 @@ export type What = "done" | "taken-back" | "skipped" | "differs";
 /** What goes with it: readings, photos. */
 export type More = { reason?: string; readings?: Reading[]; photos?: string[] };
 
-const NONE: Stands = { steps: {}, given: {}, happened: [], search: null, sought: "" };
+const NONE: Stands = { steps: {}, given: {}, happened: [], search: null };
 const OF_STEPS = ["done", "taken-back", "skipped", "differs"];
 const NOTED = ["restarted", "battery-changed"];
-/** What a search is about that did not begin at a step. */
-export const ANYWHERE = "search";
 export type Answered = Schemas["Answered"];
 const MOST_AT_ONCE = 200;
 
@@ -36,11 +34,10 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
   if (waiting.length === 0) return stands;
   const steps = new Map(Object.entries(stands.steps));
   const given = new Map(Object.entries(stands.given));
-  let { search = null, sought = "" } = stands;
+  let { search = null } = stands;
   const happened = [...(stands.happened ?? [])];
   for (const { subject, what, at, reason, person = "", more } of waiting) {
-    if (what === "found" || what === "given-up") [search, sought] = [null, ""];
-    else if (what === "sought") [search, sought] = [[], subject === ANYWHERE ? "" : subject];
+    if (what === "found" || what === "given-up") search = null;
     else if (what === "unlooked") search = search?.filter((one) => one.look !== subject) ?? null;
     else if (what === "looked") {
       const answer = more?.answer as Answered["answer"];
@@ -64,7 +61,7 @@ export function withWaiting(stands: Stands, waiting: readonly Waiting[]): Stands
         reason: reason ?? null,
       });
   }
-  return { steps: Object.fromEntries(steps), given: Object.fromEntries(given), happened, search, sought };
+  return { steps: Object.fromEntries(steps), given: Object.fromEntries(given), happened, search };
 }
 
 /** What is wrong with an entry itself. Whoever has to join again, or joined to look on, sends it once he may. */
@@ -158,7 +155,7 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
   const happen = useCallback((what: Noted, device: string) => log(what, [device]), [log]);
   const give = useCallback((subjects: readonly string[], to: string | null) => log("given", subjects, undefined, { to }), [log]);
   useAskBeforeClosing(!hasRoom && some);
-  const { steps: marks, given, happened, search, sought } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
+  const { steps: marks, given, happened, search } = useMemo(() => withWaiting(data ?? NONE, waiting), [data, waiting]);
   const ticks = useMemo(
     () => Object.fromEntries(Object.entries(marks).flatMap(([step, mark]) => (mark.what === "done" ? [[step, mark.at]] : []))),
     [marks],
@@ -179,8 +176,6 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
       happened,
       /** What was seen since the search for what is wrong began; nothing where nobody searches. */
       search,
-      /** The step at which it began. */
-      sought,
       tick,
       /** Say something else of steps: that they are skipped or do not look as they should, and why. */
       say,
@@ -195,6 +190,6 @@ export function useSteps(id: string, sync: DraftSync<Rig>) {
       inLine: late,
       logRefusal,
     }),
-    [marks, given, ticks, happened, search, sought, tick, say, happen, give, log, untickAll, late, logRefusal],
+    [marks, given, ticks, happened, search, tick, say, happen, give, log, untickAll, late, logRefusal],
   );
 }

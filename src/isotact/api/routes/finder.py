@@ -14,18 +14,17 @@ from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.diagnosis import (
-    SYMPTOMS,
     Finding,
     Happened,
     Seen,
     Sight,
     Standing,
-    heard,
-    in_crews_order,
 )
 from isotact.core.model import Rig
 from isotact.core.model.words import Id
 from isotact.core.runsheet import RunSheet
+from isotact.core.trades.suspicion import in_crews_order
+from isotact.core.trades.symptoms import SYMPTOMS, heard
 
 router = APIRouter(prefix="/api", tags=["finder"], responses={**RESPONSES, **MISSING})
 

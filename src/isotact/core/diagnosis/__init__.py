@@ -8,13 +8,10 @@ from isotact.core.diagnosis.findings import CURED, STILL, Cause, Finding, LookOu
 from isotact.core.diagnosis.hitting_sets import minimal_diagnoses, minimal_hitting_sets
 from isotact.core.diagnosis.hypotheses import UNFINISHED, Hypothesis
 from isotact.core.diagnosis.situation import Happened, Situation, Standing
-from isotact.core.diagnosis.suspicion import in_crews_order
-from isotact.core.diagnosis.symptoms import SYMPTOMS, Symptom, heard
 
 __all__ = [
     "CURED",
     "STILL",
-    "SYMPTOMS",
     "UNFINISHED",
     "Cause",
     "Finding",
@@ -26,9 +23,6 @@ __all__ = [
     "Sight",
     "Situation",
     "Standing",
-    "Symptom",
-    "heard",
-    "in_crews_order",
     "minimal_diagnoses",
     "minimal_hitting_sets",
 ]

@@ -16,8 +16,8 @@ from isotact.core.diagnosis.evidence import (
 )
 from isotact.core.diagnosis.findings import CURED, STILL, Seen
 from isotact.core.diagnosis.hitting_sets import explained_by, minimal_hitting_sets
-from isotact.core.diagnosis.symptoms import comes_and_goes, said
 from isotact.core.diagnosis.table import Table
+from isotact.core.trades.symptoms import COMES_AND_GOES, favoured, symptom
 
 ELSE = "something-else"
 ELSE_SHARE = 0.05
@@ -121,8 +121,7 @@ def _weigh(belief: Belief, one: Seen) -> None:
         _weigh_cure(belief, rest, one.saw == CURED)
         return
     if head == "said":
-        factors = said(rest, table.hypotheses)
-        belief.share = belief.share * np.array(factors)[belief.members[:, 0]]
+        belief.share = belief.share * _said(table, rest)[belief.members[:, 0]]
         return
     row = table.place.get(one.look)
     if row is None:
@@ -132,7 +131,7 @@ def _weigh(belief: Belief, one: Seen) -> None:
     if one.answer != "seen":
         _take(belief, odd_likelihood(outcome, 0, misread), is_sound=False, others=1, is_promise=look.is_promise)
         if one.answer == "now-and-then":
-            belief.share = belief.share * np.array(comes_and_goes(table.hypotheses))[belief.members[:, 0]]
+            belief.share = belief.share * _said(table, COMES_AND_GOES)[belief.members[:, 0]]
         return
     answered = look.words.index(one.saw) if one.saw in look.words else len(look.words)
     likely = likelihood(outcome, answered, len(look.words), misread)
@@ -145,6 +144,14 @@ def _take(belief: Belief, likely: np.ndarray, is_sound: bool, others: int, is_pr
     after = belief.share * likely
     belief.elsewhere *= else_likelihood(is_sound, others, is_promise, listed=float(after.sum()) / total)
     belief.share = after
+
+
+def _said(table: Table, key: str) -> np.ndarray:
+    """How much each hypothesis is favoured by what was said unasked; 1 for words that nobody knows."""
+    found = symptom(key)
+    if found is None:
+        return np.ones(len(table.hypotheses))
+    return np.array([favoured(found, one.kind, one.has_teeth) for one in table.hypotheses])
 
 
 def _weigh_cure(belief: Belief, cause: str, works: bool) -> None:

@@ -21,7 +21,7 @@ class Seen(Struct):
     look: str = Field(max_length=300, description="the look, the cure that was tried, or what was said unasked")
     answer: AnswerKind = "seen"
     saw: str = Field(default="", max_length=500)
-    times: int = Field(default=1, ge=1, le=99)
+    times: int = Field(default=1, ge=1, le=99, strict=True)
 
 
 Status = Literal["looking", "found", "mended", "not-in-the-list"]

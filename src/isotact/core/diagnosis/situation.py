@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
+from pydantic import Field
+
 from isotact.core.model.base import Struct
 from isotact.core.model.incidents import Noted
 from isotact.core.model.plan import Plan
@@ -19,7 +21,7 @@ class Happened(Struct):
 
     what: Noted
     device: Id
-    after: int
+    after: int = Field(ge=0, le=10_000, strict=True)
 
 
 class Standing(Struct):

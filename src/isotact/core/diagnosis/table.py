@@ -8,6 +8,7 @@ import numpy as np
 from isotact.core.diagnosis.hypotheses import UNFINISHED, Hypothesis, hypotheses, put_into
 from isotact.core.diagnosis.situation import Situation
 from isotact.core.faults.coverage import checks_of
+from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import prove_key
 from isotact.core.model.reach import distance_m
 from isotact.core.model.rig import Promise
@@ -36,12 +37,9 @@ class Look:
     check: Check
     undoes_s: float
     is_in_the_cage: bool
+    is_promise: bool
+    """Whether a promise is worked: its first word is that it works."""
     words: list[str] = field(default_factory=list)
-
-    @property
-    def is_promise(self) -> bool:
-        """Whether a promise is worked: its first word is that it works."""
-        return self.check.id.kind == "prove"
 
     @property
     def is_asked(self) -> bool:
@@ -159,22 +157,22 @@ class _Words:
         """The number of what is seen, a new one for what was not seen before."""
         if seen.words in self.places:
             return self.places[seen.words]
-        if seen.kind == "number" and seen.plus_minus:
+        if seen.plus_minus:
             for other, number in self._numbers:
                 if other.unit == seen.unit and abs(float(other.value) - float(seen.value)) <= seen.plus_minus:
                     return number
         number = len(self.places)
         self.places[seen.words] = number
-        if seen.kind == "number":
+        if seen.plus_minus:
             self._numbers.append((seen, number))
         return number
 
 
 def _checks(situation: Situation) -> Iterator[Check]:
     """All looks at what is out of its case; a promise is worked, and either works or shows what it does instead."""
-    out = situation.world.out
+    out, proofs = situation.world.out, _proofs(situation)
     for check in checks_of(situation.rig, situation.plan, situation.conditions):
-        if check.id.kind != "prove" and (check.where is None or check.where in out):
+        if check.id not in proofs and (check.where is None or check.where in out):
             yield check
     for promise in situation.rig.rig.promises:
         if promise.id in situation.plan.kept:
@@ -201,7 +199,12 @@ def _look(situation: Situation, check: Check) -> Look:
         placed.profile.carrier is not None and situation.world[Waking].is_awake(key)
         for key, placed in situation.rig.devices.items()
     )
-    return Look(str(check.id), check, _undoes_s(situation, check), bool(check.disturbs) and inside and live)
+    in_the_cage = bool(check.disturbs) and inside and live
+    return Look(str(check.id), check, _undoes_s(situation, check), in_the_cage, check.id in _proofs(situation))
+
+
+def _proofs(situation: Situation) -> set[Key]:
+    return {prove_key(promise.id) for promise in situation.rig.rig.promises}
 
 
 def _undoes_s(situation: Situation, check: Check) -> float:

@@ -15,18 +15,13 @@ export const STILL = "it still fails";
 const CARRIED_OUT = ["done", "differs", "spoilt"];
 
 /** How a rig stands, for who looks for what is wrong: what was done in which order, and what happened between. */
-export function standingOf(
-  steps: readonly Step[],
-  marks: Record<string, Mark>,
-  happened: readonly Schemas["Befallen"][],
-  sought: string,
-): Standing {
+export function standingOf(steps: readonly Step[], marks: Record<string, Mark>, happened: readonly Schemas["Befallen"][]): Standing {
   const place = new Map(steps.map((step, number) => [step.id, number]));
   const done = Object.entries(marks)
     .filter(([step, mark]) => place.has(step) && CARRIED_OUT.includes(mark.what))
     // A sheet that is ticked in one go is done in its order.
     .sort(([a, one], [b, other]) => one.at.localeCompare(other.at) || (place.get(a) ?? 0) - (place.get(b) ?? 0));
-  const odd = sought || done.filter(([, mark]) => mark.what === "differs").at(-1)?.[0] || null;
+  const odd = done.filter(([, mark]) => mark.what === "differs").at(-1)?.[0] || null;
   // Who ticked nothing before the step at which he stopped did what comes before it all the same.
   const isTicked = done.some(([step]) => step !== odd);
   const before = steps.slice(0, 1 + (place.get(odd ?? "") ?? -1)).map(({ id }) => id);

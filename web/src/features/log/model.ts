@@ -12,7 +12,6 @@ export const SAYS: Record<string, string> = {
   given: "given",
   note: "note",
   tried: "recipe tried",
-  sought: "search begun",
   looked: "looked",
   unlooked: "answer taken back",
   found: "found",
@@ -49,7 +48,7 @@ export function byDay(
 }
 
 /** What a search is about is said in its text: its subject is a key. */
-const OF_A_SEARCH = new Set(["sought", "looked", "found", "given-up"]);
+const OF_A_SEARCH = new Set(["looked", "found", "given-up"]);
 
 /** What a line is about, as people call it; a promise's proof and a plug are steps, and have words of their own. */
 export const aboutOf = (line: LogLine): string =>

@@ -93,7 +93,7 @@ class Fed(Condition):
         if self.join is not None:
             return (fuse,)  # its lead and outlet are conditions of their own, and a flat battery is carried by these
         # As often as a wrong mode: batteries come back from a charger that was not on.
-        flat = Fault(id="flat", says=f"{name} has a flat battery", weight=2, mend_s=60, act=RunFlat(device=self.device))
+        flat = Fault(id="flat", says=f"{name} has run flat", weight=2, mend_s=60, act=RunFlat(device=self.device))
         return (flat, fuse)
 
 

@@ -1,6 +1,6 @@
 import { useState } from "react";
 
-import { Button, Panel, Pictogram } from "../../../ui";
+import { Button, Panel, Pictogram, useWide } from "../../../ui";
 import { goes, lasts, percent, type Answered, type Finding, type NextLook } from "../model";
 import { Lamp } from "./lamp";
 
@@ -111,9 +111,10 @@ function Why({
   name: (device: string) => string;
   onChoose: (id: string) => void;
 }) {
+  const isWide = useWide();
   const says = new Map(finding.causes.flatMap((cause) => cause.ids.map((id, number) => [id, cause.says[number] ?? id])));
   return (
-    <details className="mt-3">
+    <details className="mt-3" open={isWide}>
       <summary className="min-h-11 cursor-pointer content-center font-semibold">Why this, and what else</summary>
       <ul className="space-y-1">
         {look.outcomes.map((outcome) => {

@@ -18,10 +18,10 @@ const NONE: readonly GivenAnswer[] = [];
 export function FindScreen() {
   const { rig } = useDraft();
   const { answer, isPlanning } = useAnswer();
-  const { marks, happened, search, sought, log } = useDay();
+  const { marks, happened, search, log } = useDay();
   const { mayTick } = useMe();
   const steps = answer?.sheet.steps;
-  const standing = useMemo(() => standingOf(steps ?? [], marks, happened, sought), [steps, marks, happened, sought]);
+  const standing = useMemo(() => standingOf(steps ?? [], marks, happened), [steps, marks, happened]);
   const seen = search ?? NONE;
   // A step that does not look as it should is where a search begins, before anything else is told.
   const isBegun = seen.length > 0 || Boolean(standing.differs);

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ElkNode } from "elkjs/lib/elk-api";
-import type { ReactNode } from "react";
+import type { CSSProperties, ReactNode } from "react";
 
 import type { Answer } from "../../../api/client";
 import { usePanel } from "../../../rig";
-import { familyToken, ofKind, OnItsWay, PictogramShape, useWide } from "../../../ui";
+import { familyToken, ofKind, OnItsWay, PictogramShape } from "../../../ui";
 import {
   axisNames,
   type Band,
@@ -69,7 +69,6 @@ export function RigMap({
   onTap: (link: string) => void;
 }) {
   const answer = withoutFamilies(whole, hidden);
-  const isWide = useWide();
   const { data: graph } = useQuery({
     queryKey: ["map", JSON.stringify([answer.drawing.devices, answer.plan.joins.map((join) => join.link.id)])],
     queryFn: () => laidOut(answer),
@@ -94,9 +93,10 @@ export function RigMap({
       <svg
         data-map
         viewBox={`${-LANE_LABEL_WIDTH} ${top} ${width} ${bottom - top}`}
-        // Never drawn so small that it cannot be read: then it scrolls. On a phone all of it is seen first, and pinched.
-        style={isWide ? { minWidth: width * LEAST_SCALE, minHeight: (bottom - top) * LEAST_SCALE } : undefined}
-        className="h-full w-full"
+        // Never drawn so small that it cannot be read: then it scrolls. Where there is little room, on a phone or beside a
+        // panel, all of it is seen first, and pinched.
+        style={{ "--least-width": `${width * LEAST_SCALE}px`, "--least-height": `${(bottom - top) * LEAST_SCALE}px` } as CSSProperties}
+        className="h-full w-full @lg:min-h-(--least-height) @lg:min-w-(--least-width)"
         role="group"
         aria-label="Rig map"
         data-drawn={graph.edges?.map((edge) => edge.id).join(" ")}

@@ -59,7 +59,7 @@ export function Zoomed({ label, children, beside }: { label: string; children: R
       <div
         ref={ref}
         data-zoom={zoom}
-        className="min-h-0 flex-1 touch-pan-x touch-pan-y overflow-auto"
+        className="@container min-h-0 flex-1 touch-pan-x touch-pan-y overflow-auto"
         tabIndex={0}
         role="region"
         aria-label={label}

@@ -1,12 +1,10 @@
 """What people say unasked, and of which kinds of faults it speaks. All of it common practice, no source."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
 from rapidfuzz import fuzz, process
-
-from isotact.core.diagnosis.hypotheses import Hypothesis
 
 ELSEWHERE = 0.12
 """What such words leave of a fault of which they do not speak: people see more than they say."""
@@ -38,6 +36,7 @@ def _symptom(key: str, says: str, phrases: str, **favours: float) -> Symptom:
     return Symptom(key, says, (says.lower(), *phrases.split("; ")), MappingProxyType(kinds))
 
 
+COMES_AND_GOES = "comes-and-goes"
 SYMPTOMS: tuple[Symptom, ...] = (
     _symptom(
         "comes-and-goes",
@@ -132,25 +131,12 @@ def symptom(key: str) -> Symptom | None:
     return next((one for one in SYMPTOMS if one.id == key), None)
 
 
-def said(key: str, hypotheses: Sequence[Hypothesis]) -> list[float]:
-    """How much each hypothesis is favoured by what was said; 1 for words that nobody knows."""
-    found = symptom(key)
-    if found is None:
-        return [1.0] * len(hypotheses)
-    return [favoured(found, one.kind, one.has_teeth) for one in hypotheses]
-
-
 def favoured(found: Symptom, kind: str, has_teeth: bool = False) -> float:
     """How much a fault of `kind` is favoured, between `ELSEWHERE` and 1; `has_teeth`: of gears that mesh."""
     if has_teeth and (factor := found.favours.get(kind + AT_TEETH)):
         return factor
     factor = found.favours.get(kind, found.favours.get(kind.partition("/")[0], 0.0))
     return max(ELSEWHERE, factor)
-
-
-def comes_and_goes(hypotheses: Sequence[Hypothesis]) -> list[float]:
-    """The same for what is so now and then only."""
-    return said("comes-and-goes", hypotheses)
 
 
 def heard(text: str, most: int = 3) -> list[Symptom]:

@@ -37,7 +37,7 @@ ORDER: tuple[tuple[str, str], ...] = (
     ("responds", "it hangs"),
     ("fed", "a fuse or dirty contacts"),
 )
-"""Kinds of faults as `Hypothesis.kind` has them, or the part before the stroke, and what people call them."""
+"""Kinds of faults as the finder has them, or the part before the stroke, and what people call them."""
 
 
 def suspicion_rank(kind: str) -> int:
