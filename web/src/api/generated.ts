@@ -10786,6 +10786,8 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
             };
             header?: never;
             path?: never;

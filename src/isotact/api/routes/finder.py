@@ -138,11 +138,23 @@ async def mend(body: ToMend, ask: Asks) -> Response:
     return await ask(how_to_mend, body)
 
 
-@router.get("/symptoms")
-def symptoms(text: Annotated[str, Query(max_length=200)] = "") -> list[SymptomLine]:
-    """What people say unasked of a rig that fails; with `text`, those that it may mean, the likeliest first."""
-    found = heard(text) if text.strip() else SYMPTOMS
+class Said(Body):
+    """Words that somebody typed; nothing: all that is known is asked for."""
+
+    text: Annotated[str, Field(max_length=200)] = ""
+
+
+@question(quick=True)
+def what_was_meant(_desk: AnswerContext, body: Said) -> list[SymptomLine]:
+    """The symptoms that words may mean."""
+    found = heard(body.text) if body.text.strip() else SYMPTOMS
     return [SymptomLine(id=one.id, says=one.says) for one in found]
+
+
+@router.get("/symptoms", response_model=list[SymptomLine])
+async def symptoms(ask: Asks, text: Annotated[str, Query(max_length=200)] = "") -> Response:
+    """What people say unasked of a rig that fails; with `text`, those that it may mean, the likeliest first."""
+    return await ask(what_was_meant, Said(text=text))
 
 
 ROUTERS = (router,)
