@@ -119,9 +119,11 @@ def _singling_out(outcomes: Outcomes, order: list[int], left: tuple[int, ...]) -
 
 
 def _halving(outcomes: Outcomes, left: tuple[int, ...]) -> int:
-    """Half-splitting: the look that leaves most evenly, however long it takes."""
+    """Half-splitting: the look that leaves most evenly, however long it takes; a cure where no look tells anything."""
     best, found = 1.0, -1
     for choice in range(len(outcomes.shows)):
+        if outcomes.cures[choice] and found >= 0:
+            return found
         parts = outcomes.parts(choice, left)
         if len(parts) > 1:
             largest = max(map(outcomes.mass, parts.values())) / outcomes.mass(left)
