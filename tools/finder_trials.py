@@ -42,9 +42,10 @@ class Outcomes:
     def __init__(self, table: Table) -> None:
         self.table = table
         self.prior = prior_of(table, {})
-        self.shows = [table.outcome[row] for row in range(len(table.looks))]
-        self.costs = [cost_s(look) for look in table.looks]
-        self.sound = [int(one) for one in table.base]
+        asked = [row for row, look in enumerate(table.looks) if look.is_asked]
+        self.shows = [table.outcome[row] for row in asked]
+        self.costs = [cost_s(table.looks[row]) for row in asked]
+        self.sound = [int(table.base[row]) for row in asked]
         self.cures: list[str] = [""] * len(self.costs)
         for cause in dict.fromkeys(table.causes):
             self.shows.append(np.array([0 if one != cause else 1 for one in table.causes]))
