@@ -10,7 +10,6 @@ from isotact.core.diagnosis import CURED, STILL, Finding, NextLook, Seen, Situat
 from isotact.core.diagnosis.finder import find
 from isotact.core.diagnosis.next_look import PROOF_S
 from isotact.core.diagnosis.table import Table, look_key, outcome_table
-from isotact.core.model.resolved import ResolvedRig
 from tests.rigs import Carried, carried
 
 
@@ -121,7 +120,3 @@ def _answer(table: Table, look: NextLook, columns: tuple[int, ...], chance: Rand
     if len(words) > 1 and chance.random() < wrong:
         number = chance.choice([other for other in range(len(words)) if other != number])
     return Seen(look=look.id, saw=words[number])
-
-
-def with_its_sheet(rig: ResolvedRig) -> Carried:
-    return Carried.out(rig)

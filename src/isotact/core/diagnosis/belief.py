@@ -19,7 +19,6 @@ from isotact.core.diagnosis.hitting_sets import explained_by, minimal_hitting_se
 from isotact.core.diagnosis.table import Table
 from isotact.core.trades.symptoms import COMES_AND_GOES, favoured, symptom
 
-ELSE = "something-else"
 ELSE_SHARE = 0.05
 """What is kept for faults that nobody put into the catalogue. Common practice, no source."""
 PAIRS = 0.25
