@@ -99,6 +99,8 @@ def test_words_that_no_look_has_count_as_something_else(table: Table):
 def test_a_cure_that_works_ends_it_and_one_in_vain_lets_the_next_come_up(table: Table):
     seen = fallen(table, (column(table, LOOK_ALIKE),))
     assert find(table, [*seen, Seen(look=f"cure:{LOOK_ALIKE}", saw=CURED)]).status == "mended"
+    unlikely = "firmware:body:2.0/old"
+    assert find(table, [*seen, Seen(look=f"cure:{unlikely}", saw=CURED)]).causes[0].ids == (unlikely,)
     after = find(table, [*seen, Seen(look=f"cure:{LOOK_ALIKE}", saw=STILL)])
     assert after.status == "looking"
     assert after.causes[0].ids != (LOOK_ALIKE,)

@@ -38,6 +38,10 @@ def find(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None = N
     shares = belief.by_cause()
     asked = [one.look for one in seen]
     mended = bool(seen) and seen[-1].saw == CURED
+    if mended:
+        # What was mended is what it was, however unlikely it had been: only that goes into the log as found.
+        cured = {one.look.removeprefix("cure:") for one in seen if one.saw == CURED}
+        shares = dict(sorted(shares.items(), key=lambda item: not cured & set(item[0]) or not set(item[0]) <= cured))
     here = next((where for one in reversed(seen) if (where := _where(table, one)) is not None), None)
     told = ranked(belief, asked, here, LEAST_BITS)
     best, second = [*shares.values(), 0.0, 0.0][:2]

@@ -59,6 +59,14 @@ export function FindScreen() {
             onFound={found}
           />
         )}
+        {finding?.status === "not-in-the-list" && (
+          <Panel className="shrink-0" title="Not in my list">
+            <p>
+              Nothing that is known here fits what was seen. Look once more, tell what else you see, or end the search: the log keeps it
+              all.
+            </p>
+          </Panel>
+        )}
         {finding && finding.status !== "mended" && (
           <Look
             key={finding.next[0]?.id ?? "none"}
