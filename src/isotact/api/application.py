@@ -6,6 +6,7 @@ from pathlib import Path
 
 from fastapi import FastAPI
 
+from isotact.api.bench_hub import BenchHub
 from isotact.api.compute.work import Work
 from isotact.api.errors import RESPONSES, install
 from isotact.api.front import STATIC, serve_front_end
@@ -45,6 +46,7 @@ def application(
     app.state.work = Work(app.state.own)
     app.state.is_stopping = threading.Event()
     app.state.listening = Listening(store, app.state.is_stopping.is_set)
+    app.state.benches = BenchHub()
     app.state.sharing = sharing
     install(app)
     describe(app)

@@ -60,6 +60,11 @@ class PatientProtocol(H11Protocol):
         elif self._timer is None:
             self._wait()
 
+    def handle_websocket_upgrade(self, event: Any) -> None:
+        super().handle_websocket_upgrade(event)
+        # From here on the line is looked after by who keeps it: it is asked after by pings.
+        self._no_longer()
+
     def on_response_complete(self) -> None:
         super().on_response_complete()
         self._no_longer()

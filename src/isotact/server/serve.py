@@ -28,6 +28,8 @@ from isotact.store.recovery import check_later
 WARM_UP_AFTER_S = 1.5
 # Whole seconds, as the server library wants them: what takes longer is not worth waiting for.
 STOP_WITHIN_S = 1
+MOST_ON_A_LINE = 100_000
+"""Bytes of one message on a line that stays open: an act is a few hundred, and more is no act."""
 MOST_PROCESSES = 4
 """So many processes search at most: each holds the solver and what it has planned, some 150 MB."""
 
@@ -124,6 +126,8 @@ def config(app: Any) -> uvicorn.Config:
         http=PatientProtocol,
         log_level="warning",
         timeout_graceful_shutdown=STOP_WITHIN_S,
+        ws="websockets-sansio",
+        ws_max_size=MOST_ON_A_LINE,
         server_header=False,
         lifespan="off",
     )

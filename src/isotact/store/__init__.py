@@ -4,6 +4,7 @@ No rule of the job belongs here.
 """
 
 from isotact.store.author import person
+from isotact.store.benches import BenchHistory, BenchLine
 from isotact.store.kinds import CABLE, JOB, KINDS, KIT, OWN, PROFILE, RECIPE, RIG, WORDS, Kind
 from isotact.store.log import About, Entry, Looked, Mark, PhotoId, Spoiling, Stands
 from isotact.store.log_book import Choices, Event, Line, Wanted, as_csv, as_json_lines
@@ -28,6 +29,8 @@ __all__ = [
     "RIG",
     "WORDS",
     "About",
+    "BenchHistory",
+    "BenchLine",
     "Choices",
     "Entry",
     "Event",

@@ -34,8 +34,8 @@ from isotact.store.store import Store
 
 FORMAT = "isotact/export"
 TABLES = ("document", "revision", "event", "taken_in")
-STAYS = ("sign_in",)
-"""Who has joined is a matter of this laptop and this day: what comes from elsewhere brings nobody along."""
+STAYS = ("sign_in", "bench", "bench_move")
+"""Who joined, and what is tried at benches, is of this laptop and day: what comes from elsewhere brings neither."""
 PHOTOS, PHOTOS_KEPT = "photos", "photo_kept"
 MANIFEST = "backup_holds"
 """In a backup: of each table how many rows it has, and a digest over them."""

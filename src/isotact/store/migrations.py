@@ -214,6 +214,20 @@ def a_search_is_found(run: Callable[..., Any]) -> None:
     )
 
 
+def a_bench_under_the_hands(run: Callable[..., Any]) -> None:
+    """Benches, and what was done at each: they stay with this laptop, and the oldest make room."""
+    run(
+        'CREATE TABLE bench ("key" INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, id TEXT NOT NULL UNIQUE, '
+        "rig TEXT NOT NULL, name TEXT NOT NULL, beginning TEXT NOT NULL, moves INTEGER NOT NULL, "
+        "made_at TEXT NOT NULL, person TEXT NOT NULL)"
+    )
+    run(
+        'CREATE TABLE bench_move (bench_key INTEGER NOT NULL REFERENCES bench ("key") ON DELETE CASCADE, '
+        "number INTEGER NOT NULL, move TEXT NOT NULL, made_at TEXT NOT NULL, person TEXT NOT NULL, "
+        "PRIMARY KEY (bench_key, number))"
+    )
+
+
 MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     rigs_and_revisions,
     ticks,
@@ -225,6 +239,7 @@ MIGRATIONS: tuple[Callable[[Callable[..., Any]], None], ...] = (
     jobs_are_documents,
     the_day_is_found,
     a_search_is_found,
+    a_bench_under_the_hands,
 )
 """In their order. How many a database has had is its version, which it bears as `user_version`."""
 

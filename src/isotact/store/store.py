@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from isotact.core.model.kit import Kit
 from isotact.core.model.rig import Rig
 from isotact.core.model.words import free_id
+from isotact.store.benches import Benches
 from isotact.store.kinds import KINDS, KIT, OWN, RIG, Kind
 from isotact.store.log import Log
 from isotact.store.log_book import Book, Event
@@ -46,6 +47,7 @@ class Store:
         self.log = Log(self.tables, self[RIG], self.reading, self.writing)
         self.book = Book(self.tables, self.reading)
         self.sign_ins = SignIns(self.tables, self.reading, self.writing)
+        self.benches = Benches(self.tables, self.reading, self.writing)
         self.photos = Photos(self.file.parent / "photos")
 
     def _shelf(self, kind: Kind[Any]) -> Shelf[Any]:

@@ -21,6 +21,7 @@ class Tables:
         self.Document, self.Revision = _documents(Table)
         self.Event, self.TakenIn = _events(Table), _taken_in(Table)
         self.SignIn = _sign_ins(Table)
+        self.Bench, self.BenchMove = _benches(Table)
 
 
 def _documents(table: Any) -> tuple[Any, Any]:
@@ -103,3 +104,35 @@ def _sign_ins(table: Any) -> Any:
         ended_at = peewee.TextField(null=True)
 
     return SignIn
+
+
+def _benches(table: Any) -> tuple[Any, Any]:
+    class Bench(table):  # type: ignore[misc]
+        """A simulated rig under somebody's hands. `beginning`: the document and how it stood, as JSON.
+
+        `moves`: so many of its moves count; those after it were undone, and can be done again.
+        """
+
+        key = peewee.AutoField()
+        id = peewee.TextField(unique=True)
+        rig = peewee.TextField()
+        name = peewee.TextField()
+        beginning = peewee.TextField()
+        moves = peewee.IntegerField()
+        made_at = peewee.TextField()
+        person = peewee.TextField()
+
+    class BenchMove(table):  # type: ignore[misc]
+        """One thing that was done at a bench, as JSON."""
+
+        of = peewee.ForeignKeyField(Bench, backref="all_moves", on_delete="CASCADE", column_name="bench_key")
+        number = peewee.IntegerField()
+        move = peewee.TextField()
+        made_at = peewee.TextField()
+        person = peewee.TextField()
+
+        class Meta:
+            primary_key = peewee.CompositeKey("of", "number")
+            table_name = "bench_move"
+
+    return Bench, BenchMove

@@ -13,7 +13,8 @@ from isotact.core.planning import plan
 from isotact.core.planning.tape_flags import flags_of
 from isotact.core.runsheet import RunSheet, mid_day, moved_to, run_sheet, sheet_between
 from isotact.core.trades import conditions_of, fresh_world, perform
-from isotact.core.trades.cables.acts import HalfSeat, Unplug, WearOut
+from isotact.core.trades.cables.acts import Unplug
+from isotact.core.trades.cables.mishaps import HalfSeat, WearOut
 from isotact.core.trades.power import FitBattery, RunFlat
 from isotact.core.trades.radio import PartRadios, Retune
 from isotact.core.trades.waking import Sleep

@@ -7,7 +7,8 @@ import pytest
 from isotact.core.model.keys import Item
 from isotact.core.trades import TRADES, HandAct, Mishap, fresh_world, hand_acts, observe, parts, perform
 from isotact.core.trades.base import Check
-from isotact.core.trades.cables.acts import HalfSeat, Plug, PushHome, Unplug
+from isotact.core.trades.cables.acts import Plug, PushHome, Unplug
+from isotact.core.trades.cables.mishaps import HalfSeat
 from isotact.core.trades.menus.acts import Set, SetMode
 from isotact.core.trades.radio.acts import MeetByRadio, PartRadios
 from isotact.core.trades.waking.acts import Dim, Hang, Sleep, TurnUp, WakeUp

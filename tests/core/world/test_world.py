@@ -7,7 +7,8 @@ import pytest
 from isotact.core.bench import carry_out, run
 from isotact.core.model.plan import LinkEnd
 from isotact.core.trades import fresh_world, parts, perform
-from isotact.core.trades.cables.acts import HalfSeat, LayOut, Plug, PushHome, Unplug
+from isotact.core.trades.cables.acts import LayOut, Plug, PushHome, Unplug
+from isotact.core.trades.cables.mishaps import HalfSeat
 from isotact.core.trades.power import BlowFuse, BlowOutlet, FitBattery
 from isotact.core.trades.waking import Hang, Sleep, WakeUp
 from isotact.core.world import Cables, Menus, Power, Waking, World, WorldError, now, prove

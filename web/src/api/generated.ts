@@ -922,6 +922,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Benches
+         * @description Every bench, or those of one rig, the newest first.
+         */
+        get: operations["list_benches_api_benches_get"];
+        put?: never;
+        /**
+         * Begin Bench
+         * @description Begin a bench. It is there for everybody who joined, until newer ones take its room.
+         */
+        post: operations["begin_bench_api_benches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Bench
+         * @description What is seen at a bench now.
+         */
+        get: operations["look_at_bench_api_benches__bench__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench}/beginning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How It Began
+         * @description The rig of a bench, and how it stood at the beginning.
+         */
+        get: operations["how_it_began_api_benches__bench__beginning_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Do At Bench
+         * @description Do one thing at a bench. What comes of it is told, in vain or not; refused is what names nothing there is.
+         */
+        post: operations["do_at_bench_api_benches__bench__moves_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo At Bench
+         * @description Undo moves, or do again what was undone.
+         */
+        post: operations["undo_at_bench_api_benches__bench__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where Next
+         * @description Where the sheet would go on from here.
+         */
+        get: operations["where_next_api_benches__bench__ahead_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -2629,6 +2753,51 @@ export interface components {
             times: number;
         };
         /**
+         * AtBench
+         * @description All that is seen at the bench now.
+         *
+         *     `count`: how many moves were made. `offers`: what can be tried at the device that was asked about. `worked`: of each
+         *     promise that was worked, how it was seen the last time.
+         */
+        AtBench: {
+            /** Clock S */
+            clock_s: number;
+            /** Count */
+            count: number;
+            /** Devices */
+            devices: components["schemas"]["DeviceView"][];
+            /** Lying */
+            lying: components["schemas"]["InHand"][];
+            /** Bag */
+            bag: components["schemas"]["InHand"][];
+            /** Told */
+            told: components["schemas"]["Told"][];
+            /** Worked */
+            worked: components["schemas"]["Proof"][];
+            /** Done */
+            done: string[];
+            /**
+             * Offers
+             * @default []
+             */
+            offers: components["schemas"]["HandOffer"][];
+            /**
+             * Otherwise
+             * @default []
+             */
+            otherwise: components["schemas"]["Otherwise"][];
+        };
+        /**
+         * BackTo
+         * @description How many moves are to count from now on; more than now: what was undone is done again.
+         */
+        BackTo: {
+            /** Moves */
+            moves: number;
+            /** Device */
+            device?: string | null;
+        };
+        /**
          * BagItem
          * @description So many cables of one type.
          */
@@ -2670,6 +2839,47 @@ export interface components {
             device: string;
             /** At */
             at: string;
+        };
+        /**
+         * Beginning
+         * @description A rig as it lies or stands when somebody begins.
+         *
+         *     `start`: in its cases, or as it stands built, by its sheet where it was not built yet. `rehearses`: what is done
+         *     otherwise than the sheet has it is told, with what it costs.
+         */
+        Beginning: {
+            document: components["schemas"]["Rig"];
+            /**
+             * Start
+             * @default cases
+             * @enum {string}
+             */
+            start: "cases" | "standing";
+            /**
+             * Rehearses
+             * @default false
+             */
+            rehearses: boolean;
+        };
+        /**
+         * BenchLine
+         * @description A bench, as it is listed. `moves`: how many count; `could_redo`: how many were undone since.
+         */
+        BenchLine: {
+            /** Id */
+            id: string;
+            /** Rig */
+            rig: string;
+            /** Name */
+            name: string;
+            /** Moves */
+            moves: number;
+            /** Could Redo */
+            could_redo: number;
+            /** Made At */
+            made_at: string;
+            /** Person */
+            person: string;
         };
         /**
          * BlowFuse
@@ -3496,6 +3706,40 @@ export interface components {
             screens: components["schemas"]["ScreenView"][];
             /** Plugged */
             plugged: string[];
+            /**
+             * Joined
+             * @default []
+             */
+            joined: components["schemas"]["PluggedView"][];
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers: components["schemas"]["NumberView"][];
+            /** Mode */
+            mode?: string | null;
+            /**
+             * Charge
+             * @description of its own battery, as a share of full
+             */
+            charge?: number | null;
+            /**
+             * Rolling
+             * @default false
+             */
+            rolling: boolean;
+            /**
+             * In Case
+             * @description nobody has taken it in hand yet
+             * @default false
+             */
+            in_case: boolean;
+            /**
+             * Is Fixed
+             * @description in its place, and does not move when it is shaken
+             * @default false
+             */
+            is_fixed: boolean;
         };
         /**
          * Different
@@ -3528,6 +3772,32 @@ export interface components {
             device: string;
             /** Screen */
             screen: string;
+        };
+        /**
+         * DoAct
+         * @description Something that a hand does.
+         */
+        DoAct: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "act";
+            /** Act */
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["TurnUp"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["TypeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["Fix"] | components["schemas"]["BalanceIt"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"] | components["schemas"]["Work"];
+        };
+        /**
+         * DoStep
+         * @description A step of the sheet, done as it says there.
+         */
+        DoStep: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "step";
+            /** Step */
+            step: string;
         };
         /**
          * Done
@@ -4060,6 +4330,11 @@ export interface components {
              * @default false
              */
             has_ends: boolean;
+            /**
+             * Has Number
+             * @default false
+             */
+            has_number: boolean;
         };
         /**
          * Given
@@ -4116,6 +4391,23 @@ export interface components {
             kind: "half-seat";
         };
         /**
+         * HandOffer
+         * @description Something that a hand can try at a device, in vain or not, and at which part of it.
+         */
+        HandOffer: {
+            /** Act */
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["TurnUp"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["TypeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["Fix"] | components["schemas"]["BalanceIt"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"] | components["schemas"]["Work"];
+            /** Says */
+            says: string;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "bag" | "port" | "switch" | "menu" | "radio" | "battery" | "card" | "mount" | "motor" | "control" | "look";
+            /** Part */
+            part: string;
+        };
+        /**
          * Hang
          * @description A device hangs: its lamps are as they were, and it does nothing.
          */
@@ -4168,6 +4460,39 @@ export interface components {
             delay_ms: number;
             /** Words */
             words: string;
+        };
+        /**
+         * InHand
+         * @description A cable with what is plugged onto it, as it lies in a hand.
+         *
+         *     `tag`: its tape flag, or the one that the plan has for it. `left`: how many lie in the bag; of what lies flagged and
+         *     ready, whether it is still to be plugged.
+         */
+        InHand: {
+            /** Tag */
+            tag: string;
+            /** Cable */
+            cable: string;
+            /** Name */
+            name: string;
+            /**
+             * Adapters
+             * @default []
+             */
+            adapters: string[];
+            /** Ends */
+            ends: string[];
+            /**
+             * Left
+             * @default 1
+             */
+            left: number;
+            /**
+             * Planned
+             * @description the plan has this cable under this flag
+             * @default false
+             */
+            planned: boolean;
         };
         /**
          * Incident
@@ -4589,6 +4914,8 @@ export interface components {
          * @description One indicator, as it looks.
          */
         LampView: {
+            /** Id */
+            id: string;
             /** Name */
             name: string;
             /** Place */
@@ -5321,6 +5648,18 @@ export interface components {
             value: string;
         };
         /**
+         * NumberView
+         * @description A number, or a ring, that follows a wheel: at which tenth of its way it stands.
+         */
+        NumberView: {
+            /** Function */
+            function: string;
+            /** Name */
+            name: string;
+            /** Tenths */
+            tenths: number;
+        };
+        /**
          * Obstacle
          * @description One thing in the way of a promise.
          */
@@ -5418,6 +5757,32 @@ export interface components {
              * @default []
              */
             kept: string[];
+        };
+        /**
+         * Otherwise
+         * @description A move that was not the sheet's next step.
+         *
+         *     `how`: a later step of the sheet, one that it has not at all, or one that could not be done. `costs_s`: how much
+         *     more there is to do than if it had been done as the sheet has it, its own seconds with it; less than nothing: it
+         *     saved some. `later`: the steps that come besides because of it.
+         */
+        Otherwise: {
+            /** Number */
+            number: number;
+            /** Says */
+            says: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "earlier" | "beside" | "refused";
+            /** Costs S */
+            costs_s: number;
+            /**
+             * Later
+             * @default []
+             */
+            later: string[];
         };
         /**
          * Outline
@@ -5774,6 +6139,27 @@ export interface components {
              * @enum {string}
              */
             kind: "plug-late";
+        };
+        /**
+         * PluggedView
+         * @description What is in a port, as one sees it: that a plug is not quite home one does not.
+         */
+        PluggedView: {
+            /** Port */
+            port: string;
+            /** Tag */
+            tag: string;
+            /**
+             * To
+             * @description the device at the other end
+             */
+            to: string;
+            /**
+             * Held
+             * @description one plug hangs beside its port
+             * @default false
+             */
+            held: boolean;
         };
         /**
          * Plugs
@@ -7264,15 +7650,29 @@ export interface components {
         };
         /**
          * ScreenView
-         * @description One screen: dark, lit, or showing the camera's picture.
+         * @description One screen: dark, lit, or showing a camera's picture: whose, how late, with the look or not, and if it rolls.
          */
         ScreenView: {
+            /** Id */
+            id: string;
             /** Name */
             name: string;
             /** Shows */
             shows: string;
             /** Delay Ms */
             delay_ms?: number | null;
+            /** Of */
+            of?: string | null;
+            /**
+             * Look
+             * @default false
+             */
+            look: boolean;
+            /**
+             * Rolling
+             * @default false
+             */
+            rolling: boolean;
         };
         /**
          * Search
@@ -7870,7 +8270,7 @@ export interface components {
              */
             people: number;
             /** Act */
-            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["isotact__core__trades__radio__acts__Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["LoseTheThread"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"];
+            act: components["schemas"]["SetMode"] | components["schemas"]["Set"] | components["schemas"]["Answer"] | components["schemas"]["SetWrong"] | components["schemas"]["NotTaken"] | components["schemas"]["ModeWrong"] | components["schemas"]["SendAnother"] | components["schemas"]["AnswerMissed"] | components["schemas"]["FirmwareOld"] | components["schemas"]["LicenceGone"] | components["schemas"]["LayOut"] | components["schemas"]["Plug"] | components["schemas"]["Unplug"] | components["schemas"]["Misplug"] | components["schemas"]["HalfSeat"] | components["schemas"]["PushHome"] | components["schemas"]["PutBack"] | components["schemas"]["Replug"] | components["schemas"]["SwapCable"] | components["schemas"]["WearOut"] | components["schemas"]["Miswire"] | components["schemas"]["PlugLate"] | components["schemas"]["TakeOut"] | components["schemas"]["TakeOff"] | components["schemas"]["FitBattery"] | components["schemas"]["RunFlat"] | components["schemas"]["BlowFuse"] | components["schemas"]["BlowOutlet"] | components["schemas"]["WakeUp"] | components["schemas"]["Sleep"] | components["schemas"]["Hang"] | components["schemas"]["Dim"] | components["schemas"]["TurnUp"] | components["schemas"]["WakeTooEarly"] | components["schemas"]["MeetByRadio"] | components["schemas"]["PartRadios"] | components["schemas"]["Tune"] | components["schemas"]["isotact__core__trades__radio__acts__Retune"] | components["schemas"]["TypeIn"] | components["schemas"]["Mistype"] | components["schemas"]["ComeIn"] | components["schemas"]["ShowOut"] | components["schemas"]["MapEnds"] | components["schemas"]["LoadTable"] | components["schemas"]["LoseEnds"] | components["schemas"]["AnotherTable"] | components["schemas"]["Fix"] | components["schemas"]["ComeLoose"] | components["schemas"]["BalanceIt"] | components["schemas"]["Unbalance"] | components["schemas"]["InsertCard"] | components["schemas"]["TakeCardOut"] | components["schemas"]["FollowStep"] | components["schemas"]["TryRecipe"] | components["schemas"]["LoseTheThread"] | components["schemas"]["TakeCare"] | components["schemas"]["Prove"] | components["schemas"]["Work"];
             /**
              * Makes
              * @description the conditions that it makes true
@@ -8235,6 +8635,16 @@ export interface components {
             count: number;
         };
         /**
+         * ToDo
+         * @description One thing to do, and the device about which is to be told then what a hand can try.
+         */
+        ToDo: {
+            /** Move */
+            move: components["schemas"]["DoAct"] | components["schemas"]["DoStep"] | components["schemas"]["WaitFor"];
+            /** Device */
+            device?: string | null;
+        };
+        /**
          * ToFind
          * @description The same, and what was seen so far, in that order.
          */
@@ -8341,6 +8751,39 @@ export interface components {
              * @default
              */
             who: string | "";
+        };
+        /**
+         * Told
+         * @description A move as it went.
+         *
+         *     `at_s`: on the bench's clock, once it was done; `took_s`: by that clock, a start that was waited for included.
+         *     `step`: the step of the sheet that it was. `worked`: the promises that were worked by it, as they were seen.
+         */
+        Told: {
+            /** Number */
+            number: number;
+            /** At S */
+            at_s: number;
+            /** Took S */
+            took_s: number;
+            /** Says */
+            says: string;
+            /** Seen */
+            seen: string;
+            /**
+             * Could
+             * @description whether it could be done at all; what then comes of it is another thing
+             */
+            could: boolean;
+            /** Device */
+            device?: string | null;
+            /** Step */
+            step?: string | null;
+            /**
+             * Worked
+             * @default []
+             */
+            worked: components["schemas"]["Proof"][];
         };
         /**
          * Trial
@@ -8615,6 +9058,19 @@ export interface components {
             when: components["schemas"]["When"];
         };
         /**
+         * WaitFor
+         * @description Hands off for a while.
+         */
+        WaitFor: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wait";
+            /** Seconds */
+            seconds: number;
+        };
+        /**
          * Wake
          * @description How it is woken and put to sleep, and what it wants first.
          */
@@ -8829,6 +9285,26 @@ export interface components {
             };
             /** Notes */
             notes?: string | null;
+        };
+        /**
+         * Work
+         * @description Work a function at a surface: press its button, or turn its wheel. What it sets going goes on.
+         */
+        Work: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "work";
+            at: components["schemas"]["Point"];
+            /** Function */
+            function: string;
+            /**
+             * Turn
+             * @description by how many tenths of its way; 0: a press
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * Join
@@ -10802,6 +11278,264 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SymptomLine"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    list_benches_api_benches_get: {
+        parameters: {
+            query?: {
+                rig?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchLine"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    begin_bench_api_benches_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchLine"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    look_at_bench_api_benches__bench__get: {
+        parameters: {
+            query?: {
+                /** @description of which device to list what a hand can try there */
+                device?: string | null;
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtBench"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    how_it_began_api_benches__bench__beginning_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beginning"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    do_at_bench_api_benches__bench__moves_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToDo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtBench"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    undo_at_bench_api_benches__bench__back_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackTo"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtBench"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    where_next_api_benches__bench__ahead_get: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
                 };
             };
             400: components["responses"]["Refused400"];

@@ -7,9 +7,10 @@ from functools import cached_property
 from threading import Lock
 from typing import TYPE_CHECKING
 
+from isotact.api.compute.benches import BenchStates
 from isotact.api.dependencies import looked_up
 from isotact.catalogue import Catalogue
-from isotact.core.bench import carry_through
+from isotact.core.bench import Built, carry_through
 from isotact.core.diagnosis import Situation, Standing
 from isotact.core.model import Plan, ResolvedRig, Rig
 from isotact.core.planning import Chosen, Watch, chosen_for, with_reasons
@@ -34,6 +35,7 @@ class Answer:
         self._chosen, self._told = chosen, Lock()
         self._with_reasons: Plan | None = None
         self._outcomes: tuple[Standing, Table] | None = None
+        self.benches = BenchStates()
 
     def with_reasons(self, watch: Watch | None = None) -> Plan:
         """The plan, with what stands in the way of what it cannot keep."""
@@ -62,6 +64,11 @@ class Answer:
     def world(self) -> World:
         """The rig once its sheet is carried out. Fork it, do not change it."""
         return carry_through(self.rig, self.sheet)
+
+    @cached_property
+    def built(self) -> Built:
+        """What a bench stands for."""
+        return Built(self.rig, self.plan, self.conditions, self.sheet)
 
     def outcomes(self, standing: Standing) -> "Table":
         """What every look would show in every hypothesis, where the rig is as `standing` says: the last one is kept."""

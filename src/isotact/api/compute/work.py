@@ -13,6 +13,7 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Annotated
 
 from fastapi import Depends, Query, Request
+from fastapi.requests import HTTPConnection
 from fastapi.responses import Response
 from pydantic import BaseModel
 
@@ -149,7 +150,7 @@ class Work:
             self._processes.close()
 
     async def answer(
-        self, request: Request, function: Question, body: BaseModel, name: str | None, is_kept: bool = False
+        self, request: HTTPConnection, function: Question, body: BaseModel, name: str | None, is_kept: bool = False
     ) -> Response:
         """The answer to a question, as JSON. Raises what it raises, StoppedError, BusyError.
 
@@ -179,7 +180,9 @@ class Work:
             self._plans.clear()
         return sequence
 
-    async def _unless_gone(self, request: Request, search: Search, text: str, sequence: int, is_kept: bool) -> Done:
+    async def _unless_gone(
+        self, request: HTTPConnection, search: Search, text: str, sequence: int, is_kept: bool
+    ) -> Done:
         task = asyncio.ensure_future(self._run(search, text, sequence, who_asks(request)))
         self._under_way[task] = search
         task.add_done_callback(self._ended)
@@ -193,7 +196,7 @@ class Work:
                 raise _closed()
             if search.has_nothing_to_show:
                 raise _stopped()
-            if not is_kept and await request.is_disconnected():
+            if not is_kept and isinstance(request, Request) and await request.is_disconnected():
                 search.stop()
                 raise StoppedError("Whoever asked has gone.")
 
@@ -239,7 +242,7 @@ class Work:
         return {document: made for document, made in self._plans.items() if document in text}
 
 
-def who_asks(request: Request) -> WhoAsks:
+def who_asks(request: HTTPConnection) -> WhoAsks:
     """Who asks, as far as turns go: the doorman has looked by now."""
     who: Who | None = getattr(getattr(request, "state", None), "who", None)
     return HERE if who is None or who.is_here else WhoAsks(False, who.sign_in)
@@ -261,7 +264,7 @@ SearchName = Annotated[
 class Asking:
     """What a router asks by."""
 
-    def __init__(self, request: Request, search: SearchName = None) -> None:
+    def __init__(self, request: HTTPConnection, search: SearchName = None) -> None:
         self._request, self._name = request, search
 
     async def __call__(self, function: Question, body: BaseModel, is_kept: bool = False) -> Response:

@@ -6,6 +6,7 @@ A feature that is added is named once, in `FEATURES`.
 from fastapi import APIRouter
 
 from isotact.api.routes import (
+    benches,
     catalogue,
     crew,
     events,
@@ -23,6 +24,7 @@ from isotact.api.routes import (
     rigs,
     searches,
     sign_ins,
+    stand_ins,
     workshop,
 )
 
@@ -35,6 +37,8 @@ FEATURES = (
     plans,
     questions,
     finder,
+    benches,
+    stand_ins,
     recipes,
     kits,
     jobs,

@@ -5,14 +5,14 @@ joined and, where it changes something, asks for the role that edits. So a route
 """
 
 import re
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Literal, TypeVar
 from urllib.parse import unquote
 
 from fastapi import Depends, Request
 from fastapi.concurrency import run_in_threadpool
-from fastapi.routing import APIRoute
+from fastapi.routing import APIRoute, APIWebSocketRoute
 from starlette.datastructures import Headers
 from starlette.requests import cookie_parser
 from starlette.types import ASGIApp, Receive, Scope, Send
@@ -27,6 +27,7 @@ PERSON = "isotact-person"
 """The header by which the laptop's own browser says who is at it, percent-encoded."""
 # As much as stands in a line of the log on a phone.
 MOST_OF_A_NAME = 60
+Line = TypeVar("Line", bound=Callable[..., Any])
 Needs = Literal["nothing", "look", "tick", "edit", "here"]
 OPEN_TO_ALL: dict[str, Any] = {"x-needs": "nothing"}
 MAY_LOOK: dict[str, Any] = {"x-needs": "look"}
@@ -39,6 +40,16 @@ _ENOUGH: dict[Needs, tuple[Role, ...]] = {
     "here": (),
 }
 _UNPRINTED = re.compile(r"[\x00-\x1f\x7f-\x9f\u2028\u2029\ud800-\udfff]")
+
+
+def for_role(needed: Needs) -> Callable[[Line], Line]:
+    """Say of a route that keeps a line open what it asks for; one that says nothing asks for the role that edits."""
+
+    def marked(function: Line) -> Line:
+        function.needs = needed  # type: ignore[attr-defined]
+        return function
+
+    return marked
 
 
 @dataclass(frozen=True)
@@ -59,12 +70,14 @@ class Doorman:
         self._needs: list[tuple[re.Pattern[str], set[str], Needs]] | None = None
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        if scope["type"] != "http" or not scope["path"].startswith("/api/"):
+        if scope["type"] not in ("http", "websocket") or not scope["path"].startswith("/api/"):
             await self.app(scope, receive, send)
             return
         headers = Headers(scope=scope)
         who = await self._who(scope, headers)
-        self._must_may(who, self.needs(scope["method"], scope["path"]))
+        is_line = scope["type"] == "websocket"
+        needed = self.needs_on_line(scope["path"]) if is_line else self.needs(scope["method"], scope["path"])
+        self._must_may(who, needed)
         scope.setdefault("state", {})["who"] = who
         token = acting.set(who.person if who else "")
         try:
@@ -81,6 +94,13 @@ class Doorman:
             if method in methods and pattern.match(path):
                 return needed
         return "look" if method in SAFE else "edit"
+
+    def needs_on_line(self, path: str) -> Needs:
+        """What is asked for of who wants to keep a line open, at an address where nothing is too."""
+        routes = (route for route in self._routes if isinstance(route, APIWebSocketRoute))
+        found = next((route for route in routes if route.path_regex.match(path)), None)
+        needed: Needs = getattr(found.endpoint, "needs", "edit") if found is not None else "edit"
+        return needed
 
     async def _who(self, scope: Scope, headers: Headers) -> Who | None:
         if self._sharing is None or self._sharing.is_here(scope.get("client"), headers.get("host", "")):

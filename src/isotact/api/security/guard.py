@@ -48,6 +48,9 @@ class Guard:
         self.app, self._hosts = app, hosts
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] == "websocket":
+            await self._line(scope, receive, send)
+            return
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
@@ -81,13 +84,30 @@ class Guard:
             )
             await JSONResponse(broken.model_dump(), 500)(scope, receive, with_headers)
 
-    def _look_at(self, method: str, path: str, headers: Headers) -> None:
+    async def _line(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """A line that stays open. A page says its Origin, always; only a program may say none (RFC 6455, 10.2)."""
+        headers = Headers(scope=scope)
+        origin = headers.get("origin")
+        try:
+            self._must_be_ours(headers)
+            if origin is not None and origin != f"http://{headers.get('host', '')}":
+                raise RefusedRequest(403, "foreign-origin", "This was asked by a page that is not Isotact's.")
+            await self.app(scope, receive, send)
+        except RefusedRequest:
+            # Before it is agreed to, to close it is to answer 403.
+            await send({"type": "websocket.close", "code": 1008})
+
+    def _must_be_ours(self, headers: Headers) -> None:
         host = headers.get("host", "")
         named = _HOST.match(host)
         if named is None or named[1].lower() not in self._hosts:
             raise RefusedRequest(
                 403, "foreign-host", f"Found the host '{host[:100]}'; this server answers to {self._names()}."
             )
+
+    def _look_at(self, method: str, path: str, headers: Headers) -> None:
+        self._must_be_ours(headers)
+        host = headers.get("host", "")
         origin, site = headers.get("origin"), headers.get("sec-fetch-site")
         ours = origin == f"http://{host}" if origin is not None else site == "same-origin"
         if method in SAFE:

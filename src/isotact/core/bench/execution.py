@@ -88,9 +88,9 @@ def run(
 
 def _stop_rolling(world: World, frames: list[Frame], looks: dict[str, DeviceView]) -> None:
     """The proof of record stops what it started, where no other step comes after it either."""
-    if not world[Waking].recording:
+    if not world[Waking].tested:
         return
-    world[Waking].recording.clear()
+    world[Waking].stop_test()
     if frames:
         changed = [look for look in views_of(world) if look != looks[look.device]]
         others = [look for look in frames[-1].changed if look.device not in {one.device for one in changed}]
@@ -102,7 +102,7 @@ def carry_through(rig: ResolvedRig, sheet: RunSheet) -> World:
     world = fresh_world(rig)
     for _ in carry_out(world, sheet.steps):
         pass
-    world[Waking].recording.clear()  # nobody leaves a test rolling
+    world[Waking].stop_test()  # nobody leaves a test rolling
     return world
 
 

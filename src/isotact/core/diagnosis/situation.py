@@ -72,7 +72,7 @@ class Situation:
             self.moments.append(Moment(step, seen, world.fork()))
         self._befall(world, len(steps))
         # Nobody leaves a test rolling while he looks for what is wrong.
-        world[Waking].recording.clear()
+        world[Waking].stop_test()
         self.world = world
         self.place = {moment.step.id: number for number, moment in enumerate(self.moments)}
 
@@ -92,7 +92,7 @@ class Situation:
             moment = self.moments[later]
             yield moment, perform(world, moment.step.act, moment.step.takes_s)
         self._befall(world, len(self.moments))
-        world[Waking].recording.clear()
+        world[Waking].stop_test()
 
     def _steps(self) -> Iterator[Step]:
         known = {step.id: step for step in self.sheet.steps}

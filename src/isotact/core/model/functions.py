@@ -28,6 +28,8 @@ class Function:
     """Whether it is worked on a picture, and does nothing without."""
     has_ends: bool = False
     """Whether it goes from one end to another, each of which has to be reached, the right way round."""
+    has_number: bool = False
+    """Whether a number, or a ring, goes up and down with it."""
 
 
 FUNCTIONS: dict[str, Function] = {
@@ -43,28 +45,43 @@ FUNCTIONS: dict[str, Function] = {
         "turn from end to end",
         "ring or distance scale moves both ways, the right way round",
         has_ends=True,
+        has_number=True,
         then="the ring follows the turn",
     ),
     "iris": Function(
-        "iris", "step up, then down", "the iris number changes and comes back", then="each step is one value up or down"
+        "iris",
+        "step up, then down",
+        "the iris number changes and comes back",
+        then="each step is one value up or down",
+        has_number=True,
     ),
     "iso": Function(
-        "ISO", "step up, then down", "the ISO number changes and comes back", then="each step is one value up or down"
+        "ISO",
+        "step up, then down",
+        "the ISO number changes and comes back",
+        then="each step is one value up or down",
+        has_number=True,
     ),
     "gain": Function(
-        "gain", "step up, then down", "the gain in dB changes and comes back", then="each step is one value up or down"
+        "gain",
+        "step up, then down",
+        "the gain in dB changes and comes back",
+        then="each step is one value up or down",
+        has_number=True,
     ),
     "shutter": Function(
         "shutter",
         "step up, then down",
         "the shutter number changes and comes back",
         then="each step is one value up or down",
+        has_number=True,
     ),
     "white-balance": Function(
         "white balance",
         "step up, then down",
         "the kelvin number changes and comes back",
         then="each step is one value up or down",
+        has_number=True,
     ),
     "frame-rate": Function(
         "frame rate", "choose another, then go back", "the frame rate readout follows", then="the next take has it"
@@ -74,12 +91,14 @@ FUNCTIONS: dict[str, Function] = {
         "step up, then down",
         "the ND readout and the picture's brightness follow",
         then="each step is one value up or down",
+        has_number=True,
     ),
     "zoom": Function(
         "zoom",
         "turn from end to end",
         "the picture zooms both ways",
         has_ends=True,
+        has_number=True,
         then="it runs as long as it is turned",
     ),
     "playback": Function(
@@ -159,6 +178,7 @@ FUNCTIONS: dict[str, Function] = {
         "lens data in the clip",
         "turn the ring",
         "the readout shows the lens's numbers move",
+        has_number=True,
         reads_table=True,
         then="every clip carries it",
     ),

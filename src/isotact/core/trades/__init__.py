@@ -26,7 +26,19 @@ from isotact.core.trades import (
     recipes,
     waking,
 )  # fmt: skip
-from isotact.core.trades.base import Act, Check, Condition, Draft, Fault, HandAct, Mishap, StepEnd, observe, perform
+from isotact.core.trades.base import (
+    Act,
+    Check,
+    Condition,
+    Draft,
+    Fault,
+    HandAct,
+    Mishap,
+    StepEnd,
+    attempt,
+    observe,
+    perform,
+)
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import Node, StepGraph
 from isotact.core.trades.trade import Trade
@@ -49,9 +61,14 @@ TRADES: tuple[Trade, ...] = (
 
 if TYPE_CHECKING:
     AnyAct = Act
+    AnyHandAct = HandAct
     AnyCondition = Condition
 else:
     AnyAct = Annotated[reduce(or_, (act for trade in TRADES for act in trade.acts)), Field(discriminator="kind")]
+    AnyHandAct = Annotated[
+        reduce(or_, (act for trade in TRADES for act in trade.acts if issubclass(act, HandAct))),
+        Field(discriminator="kind"),
+    ]
     AnyCondition = Annotated[
         reduce(or_, (kind for trade in TRADES for kind in trade.conditions)), Field(discriminator="kind")
     ]
@@ -77,10 +94,25 @@ def views_of(world: World) -> list[DeviceView]:
     return appearance.views_of(world, lamps())
 
 
+def offered_acts(world: World, device: str) -> list[HandAct]:
+    """All that a hand could try at `device` now, trade by trade, in vain or not; each once."""
+    return list(dict.fromkeys(act for trade in TRADES for act in trade.offers(world, device)))
+
+
 def hand_acts(world: World, device: str) -> list[HandAct]:
-    """All that a hand could do at `device` now, trade by trade; what cannot be done as things stand is left out."""
-    offered = [act for trade in TRADES for act in trade.offers(world, device)]
-    return [act for act in offered if act.why_not(world) is None]
+    """The same without what cannot be done as things stand."""
+    return [act for act in offered_acts(world, device) if act.why_not(world) is None]
+
+
+def not_for_a_hand(world: World, act: HandAct) -> str | None:
+    """Why no hand can even try `act` in `world`: it names what is not there; None where it can."""
+    if act.is_free:
+        return act.unknown(world)
+    devices = act.touches() or tuple(world.rig.devices)
+    known = any(
+        act.is_like(one) for device in devices if device in world.rig.devices for one in offered_acts(world, device)
+    )
+    return None if known else "nothing here for a hand to do: it is done already, or there is no such thing"
 
 
 def conditions_of(rig: ResolvedRig, plan: Plan) -> tuple[Condition, ...]:
@@ -99,6 +131,7 @@ __all__ = [
     "Act",
     "AnyAct",
     "AnyCondition",
+    "AnyHandAct",
     "Check",
     "Condition",
     "Draft",
@@ -110,11 +143,14 @@ __all__ = [
     "StepEnd",
     "StepGraph",
     "Trade",
+    "attempt",
     "conditions_of",
     "fresh_world",
     "hand_acts",
     "lamps",
+    "not_for_a_hand",
     "observe",
+    "offered_acts",
     "parts",
     "perform",
     "views_of",

@@ -3,11 +3,12 @@
 from abc import abstractmethod
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
-from typing import ClassVar, Self
+from typing import ClassVar, Literal, Self
 
 from isotact.core.model.base import Struct
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import Promise
 from isotact.core.model.words import Id, JobStage
 from isotact.core.proofs.proof_checks import ProofCheck
 from isotact.core.world import Observation, Power, Waking, World
@@ -27,6 +28,10 @@ class Act(Struct):
     def proves(self) -> str | None:
         """The promise that it works, if it works one."""
         return None
+
+    def works(self, promise: Promise) -> bool:
+        """Whether a promise is worked by it."""
+        return self.proves == promise.id
 
     def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
         """The stages whose cautions belong to it when it is done at `stage`."""
@@ -57,8 +62,37 @@ class Act(Struct):
         return ()
 
 
+HandPlace = Literal["bag", "port", "switch", "menu", "radio", "battery", "card", "mount", "motor", "control", "look"]
+"""Where on a device a hand does something: how what it can do there is listed."""
+
+
 class HandAct(Act):
-    """What a hand does on purpose: a step of a sheet holds one, and a person at the bench chooses among them."""
+    """What a hand does on purpose: a step of a sheet holds one, and a person at the bench chooses among them.
+
+    `where` and `part` tell at which part of a device it is done, `hand_s` how long a hand takes for it where no sheet
+    says. `is_free`: its ends or names are for a hand to choose, so that no list could offer all there is.
+    """
+
+    where: ClassVar[HandPlace] = "look"
+    hand_s: ClassVar[float] = 5.0
+    """A press, a look, a push with the thumb: seconds, common practice, no source."""
+    is_free: ClassVar[bool] = False
+
+    def says(self, rig: ResolvedRig) -> str:
+        """What is done, as one says it to a hand."""
+        raise NotImplementedError(type(self).__name__)
+
+    def part(self, device: str) -> str:
+        """The port, setting, radio or surface of `device` at which it is done; empty: the device itself."""
+        return ""
+
+    def is_like(self, other: Act) -> bool:
+        """Whether a hand does the same in both, though one of them may say more of it."""
+        return self == other
+
+    def unknown(self, world: World) -> str | None:
+        """Of what is for a hand to choose: what it names that is not there, or not at hand."""
+        return None
 
 
 class Mishap(Act):
@@ -70,20 +104,25 @@ def perform(world: World, act: Act, takes_s: float = 0) -> str:
 
     Returns what was seen. A test that rolls is stopped before the next thing is done: the button toggles.
     """
+    return attempt(world, act, takes_s)[0]
+
+
+def attempt(world: World, act: Act, takes_s: float = 0) -> tuple[str, bool]:
+    """`perform`, and whether it could be done."""
     if isinstance(act, HandAct):
-        world[Waking].recording.clear()
+        world[Waking].stop_test()
     world.pass_time(takes_s)
     reason = act.why_not(world)
     if reason is not None:
-        return reason
+        return reason, False
     if act.leaves_all:
-        return act.do(world)
+        return act.do(world), True
     world.out.update(act.touches())
     seen = act.do(world)
     world.settle()
     while rest := [left_s for _, left_s in world[Power].booting(world)]:
         world.pass_time(max(rest))
-    return seen
+    return seen, True
 
 
 @dataclass(frozen=True)

@@ -1,12 +1,18 @@
 """What a person sees of each device: lamps, screens, and what is plugged."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
+
+from pydantic import Field
 
 from isotact.core.model.base import Struct
 from isotact.core.model.behaviour import Indicator, LampState
+from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.world.cables import Cables
+from isotact.core.world.handled import Handled
 from isotact.core.world.menus import Menus
+from isotact.core.world.mounting import Mounting
+from isotact.core.world.power import Power
 from isotact.core.world.signals import now
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import World
@@ -20,6 +26,7 @@ Lamps = Mapping[str, LampReader]
 class LampView(Struct):
     """One indicator, as it looks."""
 
+    id: Id
     name: str
     place: str
     looks: str
@@ -27,11 +34,32 @@ class LampView(Struct):
 
 
 class ScreenView(Struct):
-    """One screen: dark, lit, or showing the camera's picture."""
+    """One screen: dark, lit, or showing a camera's picture: whose, how late, with the look or not, and if it rolls."""
 
+    id: Id
     name: str
     shows: str
     delay_ms: float | None = None
+    of: str | None = None
+    look: bool = False
+    rolling: bool = False
+
+
+class PluggedView(Struct):
+    """What is in a port, as one sees it: that a plug is not quite home one does not."""
+
+    port: Id
+    tag: str
+    to: str = Field(description="the device at the other end")
+    held: bool = Field(default=False, description="one plug hangs beside its port")
+
+
+class NumberView(Struct):
+    """A number, or a ring, that follows a wheel: at which tenth of its way it stands."""
+
+    function: Id
+    name: str
+    tenths: int
 
 
 class DeviceView(Struct):
@@ -44,6 +72,13 @@ class DeviceView(Struct):
     lamps: tuple[LampView, ...]
     screens: tuple[ScreenView, ...]
     plugged: tuple[str, ...]
+    joined: tuple[PluggedView, ...] = ()
+    numbers: tuple[NumberView, ...] = ()
+    mode: str | None = None
+    charge: float | None = Field(default=None, description="of its own battery, as a share of full")
+    rolling: bool = False
+    in_case: bool = Field(default=False, description="nobody has taken it in hand yet")
+    is_fixed: bool = Field(default=False, description="in its place, and does not move when it is shaken")
 
 
 def views_of(world: World, lamps: Lamps) -> list[DeviceView]:
@@ -61,7 +96,32 @@ def _device(world: World, device: str, lamps: Lamps) -> DeviceView:
         lamps=tuple(lamp_view(world, device, indicator, lamps) for indicator in profile.indicators),
         screens=tuple(screen_view(world, device, surface.id) for surface in profile.surfaces if surface.is_screen),
         plugged=tuple(sorted(set(_markings(world, device)))),
+        joined=tuple(_joined(world, device)),
+        numbers=tuple(
+            NumberView(function=item.name, name=vocabulary().functions[item.name].name, tenths=tenths)
+            for item, tenths in world[Handled].tenths.items()
+            if item.device == device
+        ),
+        mode=world.rig[device].mode_name(world[Menus].mode[device]) if device in world[Menus].mode else None,
+        charge=_charge(world, device),
+        rolling=device in world[Waking].recording,
+        in_case=device not in world.out,
+        is_fixed=device in world[Mounting].fixed,
     )
+
+
+def _joined(world: World, device: str) -> Iterator[PluggedView]:
+    for plug in world[Cables].plugs.values():
+        for here, there in ((plug.a, plug.b), (plug.b, plug.a)):
+            if here.device == device:
+                to = world.rig[there.device].name
+                yield PluggedView(port=here.endpoint, tag=plug.tag, to=to, held=plug.held)
+
+
+def _charge(world: World, device: str) -> float | None:
+    """What its own battery holds of what it can give; None without one, or where it is out."""
+    full, held = world.rig[device].usable_wh, world[Power].battery_wh.get(device)
+    return None if not full or held is None else round(min(1.0, held / full), 3)
 
 
 def general_state(world: World, device: str) -> str:
@@ -83,19 +143,30 @@ def lamp_view(world: World, device: str, indicator: Indicator, lamps: Lamps) -> 
     """The first state of an indicator that applies; dark when none does."""
     for look in indicator.states:
         if lamps[look.when](world, device, look):
-            return LampView(name=indicator.name, place=indicator.place, looks=look.looks, state=look.when)
-    return LampView(name=indicator.name, place=indicator.place, looks="dark", state="asleep")
+            return LampView(
+                id=indicator.id, name=indicator.name, place=indicator.place, looks=look.looks, state=look.when
+            )
+    return LampView(id=indicator.id, name=indicator.name, place=indicator.place, looks="dark", state="asleep")
 
 
 def screen_view(world: World, device: str, surface: str) -> ScreenView:
     """A screen as it is: dark, with no picture, or with the picture that comes first."""
     name = world.rig[device].profile.surface(surface).name
     if device not in now(world).alive:
-        return ScreenView(name=name, shows="dark")
+        return ScreenView(id=surface, name=name, shows="dark")
     found = now(world).pictures(device, surface)
     if found:
-        return ScreenView(name=name, shows="picture", delay_ms=found[0].delay_ms)
-    return ScreenView(name=name, shows="no picture")
+        first = found[0]
+        return ScreenView(
+            id=surface,
+            name=name,
+            shows="picture",
+            delay_ms=first.delay_ms,
+            of=world.rig[first.devices[0]].name,
+            look=first.look,
+            rolling=first.devices[0] in world[Waking].recording,
+        )
+    return ScreenView(id=surface, name=name, shows="no picture")
 
 
 def _markings(world: World, device: str) -> list[str]:

@@ -1,5 +1,6 @@
 """What is plugged where: each cable or contact between two ends, and how it can be bad."""
 
+from collections import Counter
 from dataclasses import dataclass, field, replace
 from typing import ClassVar
 
@@ -88,6 +89,11 @@ class Cables(State):
         plug = self.between(a, b)
         if plug is not None:
             self.put(replace(plug, **changes))  # type: ignore[arg-type]
+
+    def left_in_bag(self, rig: ResolvedRig) -> dict[str, int]:
+        """How many of each cable type and adapter still lie in the bag."""
+        used = Counter(key for laid in self.laid_out.values() for key in (laid.cable, *laid.adapters))
+        return {key: count - used[key] for key, count in rig.stock.items() if count > used[key]}
 
     def feeding(self, rig: ResolvedRig, device: str) -> list[Plugged]:
         """The leads by which a device could be fed."""

@@ -31,7 +31,8 @@ def prove(world: World, promise_id: str) -> Proof:
     return _PROOFS[promise.kind](world, promise)
 
 
-def _control(world: World, promise: ControlPromise) -> Proof:
+def worked(world: World, promise: ControlPromise) -> Proof:
+    """Work a function at its surface in `world` as it is now, whether or not anybody was promised it."""
     found = now(world).functions(promise)
     if not found:
         nothing = f"Nothing happens: {vocabulary().functions[promise.function].name} does not arrive."
@@ -90,4 +91,4 @@ def _power(world: World, promise: PowerPromise) -> Proof:
     return Proof(promise=promise.id, ok=ok, seen=seen, at_s=world.clock_s, reading=f"{lasting[short]:.2f} h")
 
 
-_PROOFS: dict[str, Callable[[World, Any], Proof]] = {"control": _control, "picture": _picture, "power": _power}
+_PROOFS: dict[str, Callable[[World, Any], Proof]] = {"control": worked, "picture": _picture, "power": _power}

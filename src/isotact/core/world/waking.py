@@ -15,6 +15,8 @@ class Waking(State):
     boot_started_s: dict[str, float] = field(default_factory=dict)
     awake_since_s: dict[str, float] = field(default_factory=dict)
     recording: set[str] = field(default_factory=set)
+    tested: set[str] = field(default_factory=set)
+    """Those of what rolls that a proof set going: it is stopped before the next thing is done."""
     dimmed: set[Item] = field(default_factory=set)
     hung: set[str] = field(default_factory=set)
 
@@ -25,8 +27,14 @@ class Waking(State):
         """Awake or on the way there: either draws power."""
         return device in self.boot_started_s
 
+    def stop_test(self) -> None:
+        """Press the button again, where a proof set something rolling: it toggles."""
+        self.recording -= self.tested
+        self.tested = set()
+
     def sleeps(self, world: World, device: str) -> None:
         self.boot_started_s.pop(device, None)
         self.awake_since_s.pop(device, None)
         self.recording.discard(device)
+        self.tested.discard(device)
         self.hung.discard(device)

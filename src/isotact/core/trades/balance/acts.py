@@ -1,9 +1,10 @@
 """Balancing, and losing it."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import HandAct, Mishap
+from isotact.core.trades.base import Act, HandAct, HandPlace, Mishap
 from isotact.core.world import Balance, World
 from isotact.core.world.mounting import Mounting
 
@@ -14,6 +15,15 @@ class BalanceIt(HandAct):
     kind: Literal["balance"] = "balance"
     device: Id
     carries: tuple[Id, ...] = ()
+    where: ClassVar[HandPlace] = "mount"
+    hand_s: ClassVar[float] = 300.0
+    """All axes, one after the other."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Balance {rig[self.device].name}"
+
+    def is_like(self, other: Act) -> bool:
+        return isinstance(other, BalanceIt) and other.device == self.device
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)

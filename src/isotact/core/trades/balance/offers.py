@@ -9,5 +9,5 @@ from isotact.core.world import World
 
 def offers(world: World, device: str) -> Iterator[HandAct]:
     """Balance what is on it, whatever that is."""
-    if world.rig[device].is_balanced and device in world.out:
+    if world.rig[device].is_balanced:
         yield BalanceIt(device=device)

@@ -4,23 +4,19 @@ Radios belong to `radio`, what flows through the power wires to `power`.
 """
 
 from isotact.core.trades.cables.acts import (
-    HalfSeat,
     LayOut,
-    Misplug,
-    Miswire,
     Plug,
-    PlugLate,
     PushHome,
     PutBack,
     Replug,
     SwapCable,
     TakeOut,
     Unplug,
-    WearOut,
 )
 from isotact.core.trades.cables.conditions import Joined, Seated
 from isotact.core.trades.cables.derive import derive
 from isotact.core.trades.cables.lamps import LAMPS
+from isotact.core.trades.cables.mishaps import HalfSeat, Misplug, Miswire, PlugLate, WearOut
 from isotact.core.trades.cables.offers import offers
 from isotact.core.trades.cables.removal import TakeOff, tidy
 from isotact.core.trades.cables.wiring_conditions import Carries, FoundAtStart, Wired

@@ -1,5 +1,6 @@
-"""What is done with cables: laid out, plugged, pulled; and what befalls them."""
+"""What is done with cables: laid out, plugged, pulled."""
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import replace
 from typing import ClassVar, Literal
@@ -10,7 +11,8 @@ from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Stage
 from isotact.core.telling.build_words import base_and_hung
-from isotact.core.trades.base import Act, Draft, HandAct, Mishap
+from isotact.core.trades.base import Act, Draft, HandAct, HandPlace
+from isotact.core.trades.cables.fit import goes_in, has_port
 from isotact.core.trades.waking.acts import on_and_straining, put_in, still_first
 from isotact.core.world import Cables, Menus, Plugged, Power, World
 from isotact.core.world.cables import Laid
@@ -26,6 +28,22 @@ class LayOut(HandAct):
     cable: Id
     adapters: tuple[Id, ...] = ()
     rank: ClassVar[int] = 0
+    where: ClassVar[HandPlace] = "bag"
+    hand_s: ClassVar[float] = 15.0
+    """Found by its marking, uncoiled, its flag on."""
+    is_free: ClassVar[bool] = True
+
+    def says(self, rig: ResolvedRig) -> str:
+        on = "".join(f" with {rig.cables[one].name}" for one in self.adapters)
+        return f"Lay out {self.tag}: {rig.cables[self.cable].name}{on}"
+
+    def unknown(self, world: World) -> str | None:
+        if self.tag in world[Cables].laid_out:
+            return f"the flag {self.tag} is on a cable already"
+        left = Counter(world[Cables].left_in_bag(world.rig))
+        left.subtract((self.cable, *self.adapters))
+        gone = next((key for key, count in left.items() if count < 0), None)
+        return None if gone is None else f"there is no {gone} in the bag any more"
 
     def do(self, world: World) -> str:
         world[Cables].laid_out[self.tag] = Laid(self.cable, self.adapters)
@@ -38,8 +56,19 @@ class OfEnds(Act):
     a: LinkEnd
     b: LinkEnd
 
+    where: ClassVar[HandPlace] = "port"
+
     def touches(self) -> tuple[str, ...]:
         return (self.a.device, self.b.device)
+
+    def part(self, device: str) -> str:
+        return next((end.endpoint for end in (self.a, self.b) if end.device == device), "")
+
+    def names(self, rig: ResolvedRig) -> str:
+        """The two ports as one says them."""
+        return " and ".join(
+            f"“{rig[end.device].port(end.endpoint).marking}” of {rig[end.device].name}" for end in (self.a, self.b)
+        )
 
 
 class Plug(OfEnds, HandAct):
@@ -52,6 +81,27 @@ class Plug(OfEnds, HandAct):
     direct: bool = False
     held: bool = False
     """Whether one plug stays out for now."""
+    hand_s: ClassVar[float] = 15.0
+    """Both plugs the right way round and home, the lead tied where it runs."""
+    is_free: ClassVar[bool] = True
+
+    def says(self, rig: ResolvedRig) -> str:
+        if self.direct:
+            return f"Put {self.names(rig)} together"
+        return f"Plug {self.tag}: {self.names(rig)}{', one plug kept out' if self.held else ''}"
+
+    def is_like(self, other: Act) -> bool:
+        if not isinstance(other, Plug) or {self.a, self.b} != {other.a, other.b} or self.held != other.held:
+            return False
+        if self.direct or other.direct:
+            return self.direct and other.direct
+        return self.tag == other.tag and self._turned() == other._turned()
+
+    def _turned(self) -> frozenset[tuple[LinkEnd, int]]:
+        return frozenset(((self.a, self.end_a), (self.b, self.end_b)))
+
+    def unknown(self, world: World) -> str | None:
+        return next((f"{end} is no port of this rig" for end in (self.a, self.b) if not has_port(world.rig, end)), None)
 
     def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
         """Cautions about cables hold for every cable, whether it leaves the cage or not."""
@@ -65,6 +115,12 @@ class Plug(OfEnds, HandAct):
         taken = self._taken(world)
         if taken is not None:
             return taken
+        if self.a.device == self.b.device:
+            return "Both ends in one device: nothing comes of it."
+        laid = None if self.direct else world[Cables].laid_out[self.tag]
+        misfit = goes_in(world.rig, laid, (self.a, self.b), (self.end_a, self.end_b))
+        if misfit is not None:
+            return misfit
         return on_and_straining(world, self.spoils(world.rig))
 
     def remedies(self, world: World) -> Iterator[Draft]:
@@ -211,6 +267,9 @@ class Unplug(OfEnds, HandAct):
 
     kind: Literal["unplug"] = "unplug"
 
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Pull what is between {self.names(rig)}"
+
     def why_not(self, world: World) -> str | None:
         if world[Cables].between(self.a, self.b) is None:
             return "There is nothing in between."
@@ -226,34 +285,13 @@ class Unplug(OfEnds, HandAct):
         return (joined_key(Between(self.a, self.b)),)
 
 
-class Misplug(OfEnds, Mishap):
-    """Put the plug at one end into the look-alike beside the right port."""
-
-    kind: Literal["misplug"] = "misplug"
-    wrong: LinkEnd
-
-    def do(self, world: World) -> str:
-        plug = world[Cables].between(self.a, self.b)
-        if plug is not None:
-            moved = {"a": self.wrong} if self.wrong.device == plug.a.device else {"b": self.wrong}
-            world[Cables].move(plug, **moved)
-        return "It is in a port."
-
-
-class HalfSeat(OfEnds, Mishap):
-    """Leave a plug not fully home."""
-
-    kind: Literal["half-seat"] = "half-seat"
-
-    def do(self, world: World) -> str:
-        world[Cables].change(self.a, self.b, seated=False)
-        return "It looks as if it were in."
-
-
 class PushHome(OfEnds, HandAct):
     """Push both plugs home."""
 
     kind: Literal["push-home"] = "push-home"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Push both plugs home: {self.names(rig)}"
 
     def do(self, world: World) -> str:
         world[Cables].change(self.a, self.b, seated=True)
@@ -264,6 +302,11 @@ class PutBack(OfEnds, HandAct):
     """Put in the plug that was kept at hand."""
 
     kind: Literal["put-back"] = "put-back"
+    hand_s: ClassVar[float] = 10.0
+    """It hangs beside its port."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Put the plug back in: {self.names(rig)}"
 
     def do(self, world: World) -> str:
         plug = world[Cables].between(self.a, self.b)
@@ -277,6 +320,9 @@ class Replug(PutBack):
 
     kind: Literal["replug"] = "replug"  # type: ignore[assignment]
 
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Pull it and plug it again: {self.names(rig)}"
+
     def do(self, world: World) -> str:
         plug = world[Cables].between(self.a, self.b)
         if plug is not None:
@@ -289,6 +335,11 @@ class SwapCable(OfEnds, HandAct):
     """Put a cable of the same type that is known to be good in the place of this one, under the same flag."""
 
     kind: Literal["swap-cable"] = "swap-cable"
+    hand_s: ClassVar[float] = 30.0
+    """Both ends out, another of its kind from the bag, both ends in."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Put another cable of its kind in its place: {self.names(rig)}"
 
     def do(self, world: World) -> str:
         plug = world[Cables].between(self.a, self.b)
@@ -300,42 +351,6 @@ class SwapCable(OfEnds, HandAct):
         return "Another lies in its place."
 
 
-class WearOut(OfEnds, Mishap):
-    """The cable no longer carries one medium: broken inside, or a charge-only one in its place."""
-
-    kind: Literal["wear-out"] = "wear-out"
-    medium: Id
-
-    def do(self, world: World) -> str:
-        plug = world[Cables].between(self.a, self.b)
-        if plug is not None:
-            world[Cables].change(self.a, self.b, dead=plug.dead | {self.medium})
-        return "It looks as before."
-
-
-class Miswire(OfEnds, Mishap):
-    """A cable wired for another family lies in the place of the right one."""
-
-    kind: Literal["miswire"] = "miswire"
-    protocol: Id
-
-    def do(self, world: World) -> str:
-        plug = world[Cables].between(self.a, self.b)
-        if plug is not None:
-            world[Cables].change(self.a, self.b, miswired=plug.miswired | {self.protocol})
-        return "It looks as before."
-
-
-class PlugLate(OfEnds, Mishap):
-    """Plug a cable only when the device that looks for it at its start is already up."""
-
-    kind: Literal["plug-late"] = "plug-late"
-
-    def do(self, world: World) -> str:
-        world[Cables].change(self.a, self.b, at_s=world.clock_s)
-        return "It holds at both ends."
-
-
 class TakeOut(OfEnds, HandAct):
     """Unplug a cable and put it away, or take off what was mounted."""
 
@@ -343,6 +358,11 @@ class TakeOut(OfEnds, HandAct):
     stays: bool = False
     """Whether it lies ready with its flag afterwards, to go in elsewhere."""
     warns: ClassVar[bool] = False
+    hand_s: ClassVar[float] = 10.0
+    """Untied, out at both ends, put away."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Take out what is between {self.names(rig)}{'' if self.stays else ', and put it away'}"
 
     def why_not(self, world: World) -> str | None:
         if world[Cables].between(self.a, self.b) is None:

@@ -13,7 +13,8 @@ from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import adapter_words, crossing_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault, StepEnd, perform
-from isotact.core.trades.cables.acts import HalfSeat, Misplug, Plug, PushHome, Unplug
+from isotact.core.trades.cables.acts import Plug, PushHome, Unplug
+from isotact.core.trades.cables.mishaps import HalfSeat, Misplug
 from isotact.core.world import Cables, Plugged, Waking, World
 from isotact.core.world.observation import Observation, state, text
 

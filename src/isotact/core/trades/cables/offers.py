@@ -25,9 +25,9 @@ def offers(world: World, device: str) -> Iterator[HandAct]:
                 yield PushHome(a=plug.a, b=plug.b)
             else:
                 yield Replug(a=plug.a, b=plug.b)
+    yield from _mating(world, device)
     if device in world.out:
         yield from _plugging(world, device)
-        yield from _mating(world, device)
     if device in world.out:
         yield TakeOff(device=device, on_gimbal=world.rig[device].stage != Stage.OFF_GIMBAL)
 
@@ -51,7 +51,7 @@ def _mating(world: World, device: str) -> Iterator[HandAct]:
     """What goes straight in, without a cable: a battery on its plate, a lead that is part of a device."""
     for port in world.rig[device].profile.ports:
         a = LinkEnd(device=device, endpoint=port.id)
-        for other in sorted(world.out - {device}) if _is_free(world, a) else ():
+        for other in sorted({*world.rig.devices} - {device}) if _is_free(world, a) else ():
             for far in world.rig[other].profile.ports:
                 b = LinkEnd(device=other, endpoint=far.id)
                 straight = port.is_direct or (port.lead_mm is None) is not (far.lead_mm is None)

@@ -9,7 +9,7 @@ from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, Stage
 from isotact.core.telling.build_words import base_and_hung
-from isotact.core.trades.base import Draft, HandAct
+from isotact.core.trades.base import Draft, HandAct, HandPlace
 from isotact.core.trades.cables.acts import meshed_with, out_draft
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.waking.acts import on_and_straining, still_first
@@ -25,6 +25,12 @@ class TakeOff(HandAct):
     device: Id
     on_gimbal: bool = False
     warns: ClassVar[bool] = False
+    where: ClassVar[HandPlace] = "mount"
+    hand_s: ClassVar[float] = 15.0
+    """A screw or a clamp, the leads out, into its case."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Take {rig[self.device].name} off, and put it in its case"
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)

@@ -9,8 +9,9 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.telling.phrases import adapter_words, plain
 from isotact.core.trades.base import Check, Draft, Fault
-from isotact.core.trades.cables.acts import LayOut, Miswire, PlugLate, SwapCable, WearOut
+from isotact.core.trades.cables.acts import LayOut, SwapCable
 from isotact.core.trades.cables.conditions import OfJoin
+from isotact.core.trades.cables.mishaps import Miswire, PlugLate, WearOut
 from isotact.core.trades.waking.acts import Sleep, WakeUp
 from isotact.core.world import Cables, World, now
 from isotact.core.world.observation import Observation, state, text

@@ -4,8 +4,9 @@ from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
-from isotact.core.trades.base import HandAct, Mishap
+from isotact.core.trades.base import HandAct, HandPlace, Mishap
 from isotact.core.world import World, now
 from isotact.core.world.lens_drive import LensDrive, is_driven, ring_of
 
@@ -18,6 +19,17 @@ class MapEnds(HandAct):
     ring: LinkEnd
     by: Literal["stops", "hand"]
     rank: ClassVar[int] = 6
+    where: ClassVar[HandPlace] = "motor"
+    hand_s: ClassVar[float] = 20.0
+    """Run to one end, and to the other."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        how = "against its stops" if self.by == "stops" else "by hand"
+        ring = rig[self.ring.device].port(self.ring.endpoint).marking
+        return f"Teach {rig[self.motor.device].name} both ends of “{ring}”, {how}"
+
+    def part(self, device: str) -> str:
+        return self.motor.endpoint if device == self.motor.device else self.ring.endpoint
 
     def touches(self) -> tuple[str, ...]:
         return (self.motor.device, self.ring.device)
@@ -44,6 +56,12 @@ class LoadTable(HandAct):
     at: Id
     lens: Id
     rank: ClassVar[int] = 7
+    where: ClassVar[HandPlace] = "menu"
+    hand_s: ClassVar[float] = 30.0
+    """Into its list of lenses, to the right one, loaded."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.at].name}: load the table of {rig[self.lens].name}"
 
     def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
         """Nothing turns for it: what is warned of stands where a motor runs."""

@@ -19,9 +19,9 @@ def offers(world: World, device: str) -> Iterator[HandAct]:
         if ring is not None:
             yield MapEnds(motor=motor, ring=ring, by="stops")
             yield MapEnds(motor=motor, ring=ring, by="hand")
-    if placed.profile.keeps_tables or any(
-        role.is_host and role.conductor[0] == "bus" for end in placed.profile.ports for role in end.roles
-    ):
-        for lens in sorted(world.out):
+    drives = any(role.is_host and role.conductor[0] == "bus" for end in placed.profile.ports for role in end.roles)
+    # Some motors are their own driver.
+    if placed.profile.keeps_tables or drives or device in circuit_of(world.rig).turning:
+        for lens in sorted(world.rig.devices):
             if world.rig[lens].profile.lens is not None:
                 yield LoadTable(at=device, lens=lens)

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 from isotact.core.trades.base import HandAct
 from isotact.core.trades.media.acts import InsertCard, TakeCardOut
-from isotact.core.world import World
+from isotact.core.world import Media, World
 
 
 def offers(world: World, device: str) -> Iterator[HandAct]:
     """What a hand can do here with a card."""
-    yield InsertCard(device=device)
-    yield TakeCardOut(device=device)
+    if world.rig[device].profile.card is not None:
+        yield TakeCardOut(device=device) if device in world[Media].cards else InsertCard(device=device)

@@ -8,7 +8,7 @@ from isotact.core.model.named_keys import mode_key
 from isotact.core.model.ports import Upset
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage, Version
-from isotact.core.trades.base import Draft, HandAct, Mishap
+from isotact.core.trades.base import Draft, HandAct, HandPlace, Mishap
 from isotact.core.trades.menus.upsets import bring_about, restart_s, spoilt_by
 from isotact.core.trades.waking.acts import AtDevice, off_draft
 from isotact.core.world import Menus, Waking, World, now
@@ -19,6 +19,10 @@ class SetMode(AtDevice, HandAct):
 
     kind: Literal["set-mode"] = "set-mode"
     mode: str
+    where: ClassVar[HandPlace] = "menu"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name}: {rig[self.device].mode_name(self.mode)} mode"
 
     def why_not(self, world: World) -> str | None:
         placed = world.rig[self.device]
@@ -50,6 +54,16 @@ class Set(AtDevice, HandAct):
     kind: Literal["set"] = "set"
     setting: Id
     value: str
+    where: ClassVar[HandPlace] = "menu"
+    hand_s: ClassVar[float] = 15.0
+    """Into the menu, to the line, and out again."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        setting = rig[self.device].profile.setting(self.setting)
+        return f"{rig[self.device].name}: {setting.name} to {setting.value_name(self.value)}"
+
+    def part(self, device: str) -> str:
+        return self.setting
 
     def why_not(self, world: World) -> str | None:
         placed = world.rig[self.device]
@@ -88,6 +102,13 @@ class Answer(AtDevice, HandAct):
     prompt: Id
     answer: str
     warns: ClassVar[bool] = False
+    where: ClassVar[HandPlace] = "menu"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name}: answer {rig[self.device].prompt(self.prompt).value_name(self.answer)}"
+
+    def part(self, device: str) -> str:
+        return self.prompt
 
     def why_not(self, world: World) -> str | None:
         if Item(self.device, self.prompt) not in world[Menus].asking:

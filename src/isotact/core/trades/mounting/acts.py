@@ -1,13 +1,13 @@
 """Fixing things in their place, and what comes loose."""
 
 from collections.abc import Iterator
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
-from isotact.core.trades.base import Draft, HandAct, Mishap
+from isotact.core.trades.base import Act, Draft, HandAct, HandPlace, Mishap
 from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
 from isotact.core.world import World
 from isotact.core.world.mounting import Mounting
@@ -18,6 +18,15 @@ class Fix(AtDevice, HandAct):
 
     kind: Literal["fix"] = "fix"
     on_gimbal: bool = False
+    where: ClassVar[HandPlace] = "mount"
+    hand_s: ClassVar[float] = 60.0
+    """Held in its place, screwed or clamped, shaken."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Fix {rig[self.device].name} in its place"
+
+    def is_like(self, other: Act) -> bool:
+        return isinstance(other, Fix) and other.device == self.device
 
     def why_not(self, world: World) -> str | None:
         return on_and_straining(world, self.spoils(world.rig))

@@ -3,8 +3,9 @@
 from typing import ClassVar, Literal
 
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import HandAct, Mishap
+from isotact.core.trades.base import HandAct, HandPlace, Mishap
 from isotact.core.world import Cables, Power, World
 from isotact.core.world.power import supply_of
 
@@ -15,6 +16,12 @@ class FitBattery(HandAct):
     kind: Literal["fit-battery"] = "fit-battery"
     device: Id
     rank: ClassVar[int] = 1
+    where: ClassVar[HandPlace] = "battery"
+    hand_s: ClassVar[float] = 15.0
+    """The old one out, a full one in."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name}: a full battery"
 
     def why_not(self, world: World) -> str | None:
         placed = world.rig[self.device]

@@ -9,4 +9,5 @@ from isotact.core.world import World
 
 def offers(world: World, device: str) -> Iterator[HandAct]:
     """A full battery for the one that is in it, or a charge of one that is built in."""
-    yield FitBattery(device=device)
+    if world.rig[device].usable_wh is not None:
+        yield FitBattery(device=device)

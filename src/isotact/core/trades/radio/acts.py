@@ -1,13 +1,13 @@
 """Radios meet, and lose each other; channels are set, addresses typed."""
 
 from collections.abc import Iterator
-from typing import Literal
+from typing import ClassVar, Literal
 
 from isotact.core.model.keys import Between, Item, Key
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.trades.base import Act, Draft, HandAct, Mishap
+from isotact.core.trades.base import Act, Draft, HandAct, HandPlace, Mishap
 from isotact.core.trades.menus.acts import SetMode
 from isotact.core.world import Menus, Radio, World, now
 from isotact.core.world.radio import pair, radio_at
@@ -19,14 +19,29 @@ class OfPair(Act):
     a: LinkEnd
     b: LinkEnd
 
+    where: ClassVar[HandPlace] = "radio"
+
     def touches(self) -> tuple[str, ...]:
         return (self.a.device, self.b.device)
+
+    def part(self, device: str) -> str:
+        return next((end.endpoint for end in (self.a, self.b) if end.device == device), "")
+
+    def names(self, rig: ResolvedRig) -> str:
+        """The two devices as one says them."""
+        return " and ".join(rig[end.device].name for end in (self.a, self.b))
 
 
 class MeetByRadio(OfPair, HandAct):
     """Join a network or pair two radios."""
 
     kind: Literal["meet-by-radio"] = "meet-by-radio"
+    hand_s: ClassVar[float] = 30.0
+    """Both into pairing, or the network chosen and its password typed."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        word = "Join" if all(radio_at(rig, end).is_network for end in (self.a, self.b)) else "Pair"
+        return f"{word} {self.names(rig)}"
 
     def why_not(self, world: World) -> str | None:
         for end in (self.a, self.b):
@@ -102,6 +117,9 @@ class PartRadios(OfPair, HandAct):
 
     kind: Literal["part"] = "part"
 
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Part {self.names(rig)}"
+
     def touches(self) -> tuple[str, ...]:
         return ()
 
@@ -125,6 +143,13 @@ class Tune(OnChannelAct, HandAct):
     """Set a radio to a channel."""
 
     kind: Literal["tune"] = "tune"
+    where: ClassVar[HandPlace] = "radio"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.end.device].name}: channel {self.channel}"
+
+    def part(self, device: str) -> str:
+        return self.end.endpoint
 
     def touches(self) -> tuple[str, ...]:
         return (self.end.device,)
@@ -147,6 +172,11 @@ class TypeIn(OfPair, HandAct):
     """Type the address and password of one end in at the other."""
 
     kind: Literal["type-in"] = "type-in"
+    hand_s: ClassVar[float] = 30.0
+    """An address and a password, letter by letter."""
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Type in the address and password between {self.names(rig)}"
 
     def why_not(self, world: World) -> str | None:
         off = next((end.device for end in (self.a, self.b) if end.device not in now(world).alive), None)
@@ -185,6 +215,11 @@ class ShowOut(AtServer, HandAct):
     """Close the client that is on a server and should not be."""
 
     kind: Literal["show-out"] = "show-out"
+
+    where: ClassVar[HandPlace] = "menu"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"{rig[self.device].name}: close the client that should not be on it"
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)

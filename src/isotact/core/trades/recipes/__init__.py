@@ -3,6 +3,7 @@
 from isotact.core.trades.recipes.acts import FollowStep, LoseTheThread, TryRecipe
 from isotact.core.trades.recipes.conditions import Followed
 from isotact.core.trades.recipes.derive import derive
+from isotact.core.trades.recipes.offers import offers
 from isotact.core.trades.recipes.order import arrange
 from isotact.core.trades.recipes.state import Recipes
 from isotact.core.trades.trade import Trade
@@ -14,4 +15,5 @@ TRADE = Trade(
     conditions=(Followed,),
     derive=derive,
     arrange=arrange,
+    offers=offers,
 )

@@ -2,6 +2,7 @@
 
 from typing import ClassVar, Literal
 
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.trades.base import Act, HandAct, Mishap
 from isotact.core.trades.recipes.state import Recipes
@@ -13,6 +14,11 @@ class _OfRecipe(Act):
 
     promise: Id
     number: int
+
+    def unknown(self, world: World) -> str | None:
+        """The promise, where no recipe was taken for it."""
+        taken = any(one.promise == self.promise for one in world.rig.rig.recipes)
+        return None if taken else f"no recipe was taken for {self.promise}"
 
     def why_not(self, world: World) -> str | None:
         if world[Recipes].count(world.rig, self.promise) < self.number:
@@ -37,6 +43,9 @@ class FollowStep(_OfRecipe, HandAct):
     kind: Literal["follow-recipe"] = "follow-recipe"
     warns: ClassVar[bool] = False
 
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Step {self.number + 1} of the recipe"
+
 
 class TryRecipe(_OfRecipe, HandAct):
     """The promise tried at the end of its recipe, and the try counted, whichever way it went."""
@@ -44,6 +53,9 @@ class TryRecipe(_OfRecipe, HandAct):
     kind: Literal["try-recipe"] = "try-recipe"
     recipe: Id
     warns: ClassVar[bool] = False
+
+    def says(self, rig: ResolvedRig) -> str:
+        return "Try what the recipe is for"
 
     @property
     def seen(self) -> str:

@@ -8,7 +8,7 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import ANY_BALANCE, awake_key, mode_key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id, JobStage
-from isotact.core.trades.base import Act, Draft, HandAct, Mishap
+from isotact.core.trades.base import Act, Draft, HandAct, HandPlace, Mishap
 from isotact.core.world import Balance, Cables, Menus, Plugged, Waking, World, now
 from isotact.core.world.power import live_feeds
 
@@ -26,6 +26,10 @@ class WakeUp(AtDevice, HandAct):
     """Wake a device and wait until it is up."""
 
     kind: Literal["wake"] = "wake"
+    where: ClassVar[HandPlace] = "switch"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Switch {rig[self.device].name} on"
 
     def caution_stages(self, stage: JobStage) -> tuple[JobStage, ...]:
         return ("wake",)
@@ -96,6 +100,10 @@ class Sleep(AtDevice, HandAct):
 
     kind: Literal["sleep"] = "sleep"
     warns: ClassVar[bool] = False
+    where: ClassVar[HandPlace] = "switch"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Switch {rig[self.device].name} off"
 
     def do(self, world: World) -> str:
         wake = world.rig[self.device].profile.wake
@@ -176,6 +184,13 @@ class TurnUp(HandAct):
     kind: Literal["turn-up"] = "turn-up"
     device: Id
     screen: Id
+    where: ClassVar[HandPlace] = "control"
+
+    def says(self, rig: ResolvedRig) -> str:
+        return f"Turn the {rig[self.device].profile.surface(self.screen).name} up"
+
+    def part(self, device: str) -> str:
+        return self.screen
 
     def touches(self) -> tuple[str, ...]:
         return (self.device,)

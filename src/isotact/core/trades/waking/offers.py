@@ -11,7 +11,7 @@ from isotact.core.world import Waking, World
 def offers(world: World, device: str) -> Iterator[HandAct]:
     """On, off, and every screen that is turned down turned up."""
     profile = world.rig[device].profile
-    if profile.wake is not None and device in world.out:
+    if profile.wake is not None:
         yield WakeUp(device=device)
         if world[Waking].is_on(device):
             yield Sleep(device=device)

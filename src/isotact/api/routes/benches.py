@@ -1,0 +1,172 @@
+"""Benches under somebody's hands: begun, worked at move by move, undone, and asked where the sheet goes on."""
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Path, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import Response
+from pydantic import Field, StrictBool
+
+from isotact.api.bench_hub import BenchHub
+from isotact.api.compute.answers import AnswerContext
+from isotact.api.compute.benches import texts
+from isotact.api.compute.work import Asks, question
+from isotact.api.dependencies import TheStore
+from isotact.api.errors import MISSING, RESPONSES
+from isotact.api.routes.documents import Body
+from isotact.api.security.doorman import MAY_TICK
+from isotact.core.bench import AtBench, HandBench, Move, seen
+from isotact.core.model import Rig
+from isotact.core.model.words import Id
+from isotact.core.runsheet import RunSheet, moved_to
+from isotact.core.trades import fresh_world
+from isotact.store import BenchHistory, BenchLine, Store
+
+router = APIRouter(prefix="/api/benches", tags=["benches"], responses={**RESPONSES, **MISSING})
+BenchId = Annotated[str, Path(pattern=r"^[0-9a-f]+$", max_length=40)]
+AtDevice = Annotated[Id | None, Query(max_length=100, description="of which device to list what a hand can try there")]
+
+
+class Beginning(Body):
+    """A rig as it lies or stands when somebody begins.
+
+    `start`: in its cases, or as it stands built, by its sheet where it was not built yet. `rehearses`: what is done
+    otherwise than the sheet has it is told, with what it costs.
+    """
+
+    document: Rig
+    start: Literal["cases", "standing"] = "cases"
+    rehearses: StrictBool = False
+
+
+class ToDo(Body):
+    """One thing to do, and the device about which is to be told then what a hand can try."""
+
+    move: Move
+    device: Id | None = None
+
+
+class BackTo(Body):
+    """How many moves are to count from now on; more than now: what was undone is done again."""
+
+    moves: Annotated[int, Field(ge=0, le=100_000, strict=True)]
+    device: Id | None = None
+
+
+class BenchAsked(Body):
+    """How a bench began, what was done since, what is to be done now, and which device is asked about."""
+
+    beginning: Beginning
+    moves: list[str] = []
+    move: Move | None = None
+    device: Id | None = None
+
+
+@question(quick=True)
+def at_the_bench(desk: AnswerContext, body: BenchAsked) -> AtBench:
+    """The bench, once the move is made."""
+    moves = [*body.moves, *texts([body.move] if body.move is not None else [])]
+    return seen(_bench(desk, body.beginning, moves), body.device)
+
+
+@question(quick=True)
+def where_it_goes_on(desk: AnswerContext, body: BenchAsked) -> RunSheet:
+    """The sheet from there."""
+    return _bench(desk, body.beginning, body.moves).ahead()
+
+
+def _bench(desk: AnswerContext, beginning: Beginning, moves: list[str]) -> HandBench:
+    answer = desk.about(beginning.document)
+
+    def begin() -> HandBench:
+        bench = HandBench(answer.built, fresh_world(answer.rig), rehearses=beginning.rehearses)
+        earlier = beginning.document.built
+        if beginning.start == "standing" and earlier is not None:
+            bench.world = moved_to(desk.about(earlier).world, answer.rig)[0]
+        elif beginning.start == "standing":
+            bench.world = answer.world.fork()
+            bench.done = {step.id: 0 for step in answer.sheet.steps}
+        return bench
+
+    return answer.benches.after(f"{beginning.start} {beginning.rehearses}", moves, begin)
+
+
+async def told(store: Store, bench: str, ask: Asks, device: str | None) -> Response:
+    """What is seen at a bench now."""
+    history = await run_in_threadpool(store.benches.history, bench)
+    return await ask(at_the_bench, asked(history, device=device))
+
+
+def asked(history: BenchHistory, move: Move | None = None, device: str | None = None) -> BenchAsked:
+    """What is asked of a bench that was kept."""
+    beginning = Beginning.model_validate_json(history.beginning)
+    return BenchAsked(beginning=beginning, moves=history.moves, move=move, device=device)
+
+
+def hub_of(request: Request) -> BenchHub:
+    """Those who stand at benches."""
+    hub: BenchHub = request.app.state.benches
+    return hub
+
+
+@router.get("")
+def list_benches(store: TheStore, rig: Annotated[Id | None, Query(max_length=100)] = None) -> list[BenchLine]:
+    """Every bench, or those of one rig, the newest first."""
+    return store.benches.all(rig)
+
+
+@router.post("", status_code=201, openapi_extra=MAY_TICK)
+async def begin_bench(body: Beginning, store: TheStore, ask: Asks) -> BenchLine:
+    """Begin a bench. It is there for everybody who joined, until newer ones take its room."""
+    await ask(at_the_bench, BenchAsked(beginning=body))  # what cannot be looked up is refused before it is kept
+    rig = body.document
+    return await run_in_threadpool(store.benches.begin, rig.id, rig.name, body.model_dump_json())
+
+
+@router.get("/{bench}", response_model=AtBench)
+async def look_at_bench(bench: BenchId, store: TheStore, ask: Asks, device: AtDevice = None) -> Response:
+    """What is seen at a bench now."""
+    return await told(store, bench, ask, device)
+
+
+@router.get("/{bench}/beginning")
+def how_it_began(bench: BenchId, store: TheStore) -> Beginning:
+    """The rig of a bench, and how it stood at the beginning."""
+    return Beginning.model_validate_json(store.benches.history(bench).beginning)
+
+
+@router.post("/{bench}/moves", response_model=AtBench, openapi_extra=MAY_TICK)
+async def do_at_bench(bench: BenchId, body: ToDo, store: TheStore, ask: Asks, request: Request) -> Response:
+    """Do one thing at a bench. What comes of it is told, in vain or not; refused is what names nothing there is."""
+    return await moved(store, hub_of(request), bench, ask, body.move, body.device)
+
+
+async def moved(store: Store, hub: BenchHub, bench: str, ask: Asks, move: Move, device: str | None) -> Response:
+    """Make a move, one after the other, and keep it."""
+    async with hub.turn(bench):
+        history = await run_in_threadpool(store.benches.history, bench)
+        answer = await ask(at_the_bench, asked(history, move, device), is_kept=True)
+        await run_in_threadpool(store.benches.add, bench, *texts([move]))
+    hub.moved(bench)
+    return answer
+
+
+@router.post("/{bench}/back", response_model=AtBench, openapi_extra=MAY_TICK)
+async def undo_at_bench(bench: BenchId, body: BackTo, store: TheStore, ask: Asks, request: Request) -> Response:
+    """Undo moves, or do again what was undone."""
+    hub = hub_of(request)
+    async with hub.turn(bench):
+        await run_in_threadpool(store.benches.go_to, bench, body.moves)
+        answer = await told(store, bench, ask, body.device)
+    hub.moved(bench)
+    return answer
+
+
+@router.get("/{bench}/ahead", response_model=RunSheet)
+async def where_next(bench: BenchId, store: TheStore, ask: Asks) -> Response:
+    """Where the sheet would go on from here."""
+    history = await run_in_threadpool(store.benches.history, bench)
+    return await ask(where_it_goes_on, asked(history))
+
+
+ROUTERS = (router,)
