@@ -95,7 +95,10 @@ LOOKING = {
     "/api/kits/{key}/preview", "/api/kits/{key}/day", "/api/workshop/check", "/api/workshop/try",
     "/api/searches/{search}/stop", "/api/rigs/{key}/proofs", "/api/rigs/{key}/compared",
 }  # fmt: skip
-TICKING = {("POST", "/api/rigs/{key}/log"), ("DELETE", "/api/rigs/{key}/steps"), ("POST", "/api/photos")}
+TICKING = {
+    ("POST", "/api/rigs/{key}/log"), ("DELETE", "/api/rigs/{key}/steps"), ("POST", "/api/photos"),
+    ("POST", "/api/benches"), ("POST", "/api/benches/{bench}/moves"), ("POST", "/api/benches/{bench}/back"),
+}  # fmt: skip
 
 
 def expected(method: str, path: str) -> str:

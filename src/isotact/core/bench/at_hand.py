@@ -1,5 +1,6 @@
 """The bench as whoever stands at it sees it: every device, what lies there, what is in the bag, what can be tried."""
 
+from collections import defaultdict
 from collections.abc import Iterable
 
 from pydantic import Field
@@ -23,7 +24,7 @@ class InHand(Struct):
     """A cable with what is plugged onto it, as it lies in a hand.
 
     `tag`: its tape flag, or the one that the plan has for it. `left`: how many lie in the bag; of what lies flagged and
-    ready, whether it is still to be plugged.
+    ready, how many of its plugs are in no port.
     """
 
     tag: str
@@ -88,13 +89,15 @@ def _offers(bench: HandBench, device: str) -> Iterable[HandOffer]:
 
 
 def _lying(bench: HandBench) -> Iterable[InHand]:
-    """What lies flagged and ready; a lead of which no plug is in any port yet is the one to take."""
+    """What lies flagged, and how many of its plugs are in no port yet."""
     cables = bench.world[Cables]
-    in_use = {plug.tag for plug in cables.plugs.values()}
+    in_use: dict[str, set[int]] = defaultdict(set)
+    for plug in cables.plugs.values():
+        in_use[plug.tag] |= {plug.end_a, plug.end_b}
     for tag, laid in cables.laid_out.items():
         cable = bench.built.rig.cables.get(laid.cable)
         if cable is not None:
-            yield _in_hand(tag, cable, laid.adapters, left=int(tag not in in_use))
+            yield _in_hand(tag, cable, laid.adapters, left=len(cable.ends) - len(in_use[tag]))
 
 
 def _in_bag(bench: HandBench) -> Iterable[InHand]:

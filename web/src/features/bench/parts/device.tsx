@@ -1,17 +1,7 @@
 import type { DeviceView } from "../../../api/client";
 import { Pictogram, type PictogramName } from "../../../ui";
 
-const LAMPS: Record<string, string> = {
-  asleep: "bg-transparent border-edge",
-  booting: "bg-warn border-warn animate-pulse",
-  asking: "bg-warn border-warn",
-  waiting: "bg-warn border-warn",
-  charging: "bg-warn border-warn",
-  recording: "bg-roll border-roll",
-  linked: "bg-radio border-radio",
-  networked: "bg-good border-good",
-  awake: "bg-good border-good",
-};
+import { LAMPS } from "../by-hand/lamp";
 
 /** A device on the bench as a person would see it: its lamps, its screens, what it asks. */
 export function BenchDevice({ look, fresh, kind }: { look: DeviceView; fresh: boolean; kind: PictogramName }) {

@@ -1,12 +1,49 @@
+import { useSearchParams } from "react-router";
+
 import { Problems, StepPicture, useAnswer, useDraft } from "../../../rig";
 import { Button, Empty, ofKind, OnItsWay, Panel, useShortcuts } from "../../../ui";
 import { clock, looksAt, SPEEDS, type Speed } from "../model";
+import { ByHand } from "../by-hand";
 import { usePlayer, type Player } from "../use-player";
 import { BenchDevice } from "./device";
 import { Narration } from "./narration";
 
-/** Carry the run sheet out on the simulated rig: a step at a time, or all. */
+/** The simulated rig: the run sheet carried out on it, or under one's own hands. */
 export function BenchScreen() {
+  const [asked, ask] = useSearchParams();
+  const isByHand = asked.get("by") === "hand";
+  const ways = (
+    <div role="group" aria-label="Who works at the bench" className="flex gap-1">
+      {WAYS.map(([by, says]) => (
+        <Button
+          key={says}
+          weight={isByHand === (by === "hand") ? "lead" : "plain"}
+          aria-pressed={isByHand === (by === "hand")}
+          onClick={() => ask(by ? { by } : {}, { replace: true })}
+        >
+          {says}
+        </Button>
+      ))}
+    </div>
+  );
+  if (isByHand) return <ByHand ways={ways} />;
+  return (
+    <div className="flex flex-col gap-2 @3xl:h-full">
+      {ways}
+      <div className="min-h-0 flex-1">
+        <BySheet />
+      </div>
+    </div>
+  );
+}
+
+const WAYS = [
+  ["", "By the sheet"],
+  ["hand", "By hand"],
+] as const;
+
+/** Carry the run sheet out on the simulated rig: a step at a time, or all. */
+function BySheet() {
   const { answer } = useAnswer();
   const player = usePlayer();
   const { run, shown, isPlaying, whole, turn } = player;

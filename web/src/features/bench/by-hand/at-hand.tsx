@@ -1,0 +1,145 @@
+import { useEffect, useRef, useState } from "react";
+
+import type { DeviceView, FaceSide, Socket } from "../../../api/client";
+import { faceOf, useAnswer } from "../../../rig";
+import { Button, Panel, useWide } from "../../../ui";
+import { HandFace } from "./hand-face";
+import { GROUP_NAMES, grouped, short, type HandOffer } from "./model";
+import { Picture } from "./picture";
+import { PortCard } from "./port-card";
+import type { Hands } from "./use-hands";
+
+/** The device at hand: as it looks, its ports to tap, and all that a hand can try at it. */
+export function AtHand({ hands, nowMs }: { hands: Hands; nowMs: number }) {
+  const { answer } = useAnswer();
+  const look = hands.bench?.devices.find(({ device }) => device === hands.device);
+  const [port, setPort] = useState<Socket>();
+  const here = useRef<HTMLDivElement>(null);
+  const isWide = useWide();
+  // Below all the devices on a phone: whoever tapped one wants to see it.
+  useEffect(() => {
+    if (!isWide && here.current) here.current.scrollIntoView({ block: "start" });
+  }, [isWide]);
+  if (!look)
+    return (
+      <Panel title="Which device?">
+        <p className="text-soft">Tap one: its ports, lamps, switches and menus come here.</p>
+      </Panel>
+    );
+  const face = faceOf(answer, look.device);
+  const isHere = face?.sides.some((side) => side.sockets.some((one) => one.id === port?.id));
+  const tap = (socket: Socket) => {
+    setPort(socket);
+    if (hands.held) hands.put({ device: look.device, port: socket.id, connector: socket.connector });
+  };
+  const held = hands.held?.first;
+  const lit = held?.device === look.device ? held.port : undefined;
+  return (
+    <div ref={here}>
+      <Panel title={look.name} actions={<HowItIs look={look} />}>
+        {look.asks && <p className="mb-3 rounded border-l-8 border-warn bg-raised p-2 font-semibold">{look.asks}</p>}
+        <div className="flex flex-wrap gap-x-5 gap-y-2">
+          {look.screens.map((screen) => (
+            <Picture key={screen.id} screen={screen} nowMs={nowMs} />
+          ))}
+          <Readings look={look} />
+        </div>
+        {face && <HandFace sides={face.sides.filter((side) => !hasNoPort(side))} look={look} lit={lit} onPort={tap} />}
+        {port && isHere && !hands.held && <PortCard hands={hands} look={look} socket={port} onClose={() => setPort(undefined)} />}
+        <Tries hands={hands} look={look} />
+        {!isWide && (
+          <Button className="mt-3 w-full" onClick={() => hands.lookAt(undefined)}>
+            All devices
+          </Button>
+        )}
+        {face && <HandFace sides={face.sides.filter(hasNoPort)} look={look} lit={lit} onPort={tap} />}
+      </Panel>
+    </div>
+  );
+}
+
+const hasNoPort = (side: FaceSide) => side.sockets.length === 0;
+
+function HowItIs({ look }: { look: DeviceView }) {
+  const said = [look.in_case ? "in its case" : look.state, look.is_fixed ? "fixed" : "", look.mode ? `${look.mode} mode` : ""];
+  return (
+    <span className="text-soft">
+      {look.rolling && <b className="text-roll">● rolling · </b>}
+      {said.filter(Boolean).join(" · ")}
+    </span>
+  );
+}
+
+/** Lamps in words, the battery, numbers that follow a wheel. */
+function Readings({ look }: { look: DeviceView }) {
+  return (
+    <ul className="flex flex-col text-sm leading-snug">
+      {look.lamps.map((lamp) => (
+        <li key={lamp.id}>
+          {lamp.name}: <b>{lamp.looks}</b>
+        </li>
+      ))}
+      {look.charge != null && (
+        <li className="flex items-center gap-2">
+          battery
+          <Gauge label="battery" share={look.charge} />
+          <b>{Math.round(100 * look.charge)} %</b>
+        </li>
+      )}
+      {(look.numbers ?? []).map((number) => (
+        <li key={number.function} className="flex items-center gap-2">
+          {number.name}
+          <Gauge label={number.name} share={number.tenths / 10} />
+          <b>{number.tenths} of 10</b>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Gauge({ label, share }: { label: string; share: number }) {
+  return (
+    <span
+      role="meter"
+      aria-label={label}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(100 * share)}
+      className="inline-block h-3 w-20 overflow-hidden rounded-sm border border-soft"
+    >
+      <span className="block h-full bg-soft" style={{ width: `${100 * share}%` }} />
+    </span>
+  );
+}
+
+/** All that can be tried but at ports, in groups; a setting with its values is one line. */
+function Tries({ hands, look }: { hands: Hands; look: DeviceView }) {
+  const groups = grouped(hands.bench?.offers ?? []);
+  return (
+    <div className="mt-2 flex flex-wrap gap-x-5 gap-y-2">
+      {groups.map(([group, offers]) => (
+        <section key={group} aria-label={GROUP_NAMES[group]}>
+          <h3 className="mb-1 text-sm font-semibold text-soft">{GROUP_NAMES[group]}</h3>
+          <Lines offers={offers} hands={hands} name={look.name} />
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function Lines({ offers, hands, name }: { offers: HandOffer[]; hands: Hands; name: string }) {
+  return (
+    <div className="flex flex-wrap gap-1.5">
+      {offers.map((offer) => (
+        <Button
+          key={offer.says}
+          disabled={hands.isBusy}
+          className="text-left text-sm"
+          onClick={() => hands.go({ kind: "act", act: offer.act })}
+        >
+          {short(offer.says, name)}
+        </Button>
+      ))}
+    </div>
+  );
+}

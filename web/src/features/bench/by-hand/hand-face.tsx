@@ -1,0 +1,132 @@
+import { useId } from "react";
+import { useQuery } from "@tanstack/react-query";
+
+import type { DeviceView, FaceSide, Socket } from "../../../api/client";
+import { fitted, plugsQuery, Side, spotOf, WhichSide, type Fitted, type Plugs } from "../../../rig";
+import { FILLS } from "./lamp";
+
+const BOX = { width: 210, height: 118 };
+/** A thumb with a glove on. */
+const REACH = 22;
+/** Room on either side for markings. */
+const BESIDE = 26;
+
+type Tap = (socket: Socket) => void;
+
+/** A device with its sides as they are: ports to tap, lamps as they shine, what is plugged under its flag. */
+export function HandFace({
+  sides,
+  look,
+  lit,
+  onPort,
+}: {
+  sides: readonly FaceSide[];
+  look: DeviceView;
+  lit: string | undefined;
+  onPort: Tap;
+}) {
+  const { data: plugs } = useQuery(plugsQuery);
+  return (
+    <div className="mt-2 flex flex-wrap items-start gap-x-4 gap-y-2">
+      {sides.map((side) => (
+        <OneSide key={side.side} side={side} look={look} lit={lit} plugs={plugs} onPort={onPort} />
+      ))}
+    </div>
+  );
+}
+
+function OneSide({
+  side,
+  look,
+  lit,
+  plugs,
+  onPort,
+}: {
+  side: FaceSide;
+  look: DeviceView;
+  lit: string | undefined;
+  plugs: Plugs | undefined;
+  onPort: Tap;
+}) {
+  const clip = useId();
+  // A side that has no port is there to be known by: smaller.
+  const box = side.sockets.length > 0 ? BOX : { width: BOX.width / 1.6, height: BOX.height / 1.6 };
+  const whole = fitted(side, { x: 0, y: 0, ...box });
+  const [wide, high] = [Math.max(whole.width, 60), Math.max(whole.height, 44)];
+  const beside = side.sockets.length > 0 ? BESIDE : 8;
+  const room = wide + 2 * beside;
+  const fit = fitted(side, { x: beside, y: 4, width: wide, height: high });
+  const at: Fitted = { ...fit, box: { x: 0, y: 0, width: room, height: high + 8 } };
+  const tags = new Map<string, string>();
+  for (const { port, tag } of look.joined ?? []) tags.set(port, tags.has(port) ? `${tags.get(port)} ${tag}` : tag);
+  return (
+    <figure className="flex flex-col gap-1" aria-label={`${side.side} side of ${look.name}`}>
+      <figcaption className="flex items-center gap-2 text-sm">
+        <WhichSide side={side.side} /> {side.side}
+        {side.in_a_row && <span className="text-soft">— in a row: places not known</span>}
+      </figcaption>
+      <svg width={room} height={high + 8} viewBox={`0 0 ${room} ${high + 8}`} className="max-w-full">
+        <clipPath id={clip}>
+          <rect width={room} height={high + 8} />
+        </clipPath>
+        <g clipPath={`url(#${clip})`}>
+          <Side
+            side={side}
+            at={at}
+            plugs={plugs}
+            how={(port) => (port === lit || tags.has(port) ? "lit" : "named")}
+            tags={(port) => tags.get(port)}
+          />
+          <Lamps side={side} look={look} at={at} />
+          {side.sockets.map((socket) => (
+            <Reach key={socket.id} socket={socket} at={at} tag={tags.get(socket.id)} onTap={() => onPort(socket)} />
+          ))}
+        </g>
+      </svg>
+    </figure>
+  );
+}
+
+/** The lamps of a side as they shine now. */
+function Lamps({ side, look, at }: { side: FaceSide; look: DeviceView; at: Fitted }) {
+  return side.marks.map((mark) => {
+    const lamp = look.lamps.find(({ id }) => id === mark.id);
+    if (!lamp) return null;
+    const { x, y } = spotOf(mark, at);
+    return (
+      <circle
+        key={mark.id}
+        cx={x}
+        cy={y}
+        r={Math.max(6, (mark.width_mm * at.scale) / 2)}
+        className={`${FILLS[lamp.state] ?? FILLS.asleep} ${lamp.state === "booting" ? "animate-pulse" : ""}`}
+        strokeWidth={1.5}
+      >
+        <title>{`${lamp.name}: ${lamp.looks}`}</title>
+      </circle>
+    );
+  });
+}
+
+/** Where a thumb hits a port. */
+function Reach({ socket, at, tag, onTap }: { socket: Socket; at: Fitted; tag: string | undefined; onTap: () => void }) {
+  const { x, y } = spotOf(socket, at);
+  return (
+    <circle
+      cx={x}
+      cy={y}
+      r={REACH}
+      role="button"
+      tabIndex={0}
+      aria-label={`${socket.marking}, ${socket.place}: ${tag ? `in it ${tag}` : "free"}`}
+      className="cursor-pointer fill-transparent outline-none focus-visible:stroke-lead"
+      strokeWidth={3}
+      onClick={onTap}
+      onKeyDown={(event) => {
+        if (event.key !== "Enter" && event.key !== " ") return;
+        event.preventDefault();
+        onTap();
+      }}
+    />
+  );
+}
