@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from isotact.catalogue import FORMATS, Catalogue, read_entry, read_file, shipped
-from isotact.cli import backup_commands, question_commands
+from isotact.cli import backup_commands, question_commands, stand_in_command
 from isotact.core.model import IsotactError, Kit, Plan, RefusedError, ResolvedRig, Rig, resolve
 from isotact.core.model.rig import BagItem
 
@@ -65,6 +65,9 @@ def _parser() -> argparse.ArgumentParser:
     schema.add_argument("kind", choices=sorted(FORMATS))
     schema.set_defaults(run=_schema)
     backup_commands.add_to(commands)
+    standing_in = commands.add_parser("stand-in", help="be a device of a bench, as an example of a program that is one")
+    stand_in_command.add_options(standing_in)
+    standing_in.set_defaults(run=stand_in_command.stand_in)
     for name, text in (("serve", "serve the application"), ("demo", "serve it with the demo rigs in it")):
         command = commands.add_parser(name, help=text)
         command.add_argument("--port", type=int, default=8000)

@@ -2,13 +2,14 @@
 
 import hashlib
 from collections import OrderedDict
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from itertools import accumulate
 from threading import Lock
 
 from pydantic import TypeAdapter
 
-from isotact.core.bench import HandBench, Move
+from isotact.core.bench import DoStep, HandBench, Move
+from isotact.core.runsheet import Step
 
 KEPT = 64
 """So many states are kept: the last moves of a few benches, so that undo and the next move are one step each."""
@@ -22,8 +23,8 @@ class BenchStates:
         self._known: OrderedDict[bytes, HandBench] = OrderedDict()
         self._lock = Lock()
 
-    def after(self, beginning: str, moves: list[str], begin: Callable[[], HandBench]) -> HandBench:
-        """The bench that `begin` makes, once `moves` are done. Fork it, do not change it."""
+    def after(self, beginning: str, moves: list[str], begin: Callable[[], HandBench]) -> tuple[HandBench, bytes]:
+        """The bench that `begin` makes once `moves` are done, and its key. Fork it, do not change it."""
         # One digest over the last one and the next move: of a long bench only what is new is worked out.
         keys = list(accumulate(moves, _next, initial=hashlib.sha256(beginning.encode()).digest()))
         with self._lock:
@@ -35,7 +36,14 @@ class BenchStates:
             if number >= len(moves) - KEPT // 2:
                 self._keep(keys[number + 1], bench)
         self._keep(keys[-1], bench)
-        return bench
+        return bench, keys[-1]
+
+    def then(self, bench: HandBench, key: bytes, move: Move) -> HandBench:
+        """The bench once one more move is done, found again by that move as it is kept."""
+        after = bench.fork()
+        after.do(move)
+        self._keep(_next(key, as_kept(move, after.last_step)), after)
+        return after
 
     def _keep(self, key: bytes, bench: HandBench) -> None:
         with self._lock:
@@ -49,6 +57,7 @@ def _next(before: bytes, move: str) -> bytes:
     return hashlib.sha256(before + move.encode()).digest()
 
 
-def texts(moves: Iterable[Move]) -> list[str]:
-    """Moves as they are kept."""
-    return [_MOVE.dump_json(move).decode() for move in moves]
+def as_kept(move: Move, step: Step | None) -> str:
+    """A move as it is kept, with what it did where it was a step by its name."""
+    kept = move if step is None else DoStep(step=step.id, said=step)
+    return _MOVE.dump_json(kept).decode()

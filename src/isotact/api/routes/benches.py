@@ -5,20 +5,20 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
-from pydantic import Field, StrictBool
+from pydantic import BaseModel, Field, StrictBool
 
 from isotact.api.bench_hub import BenchHub
 from isotact.api.compute.answers import AnswerContext
-from isotact.api.compute.benches import texts
+from isotact.api.compute.benches import as_kept
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_TICK
-from isotact.core.bench import AtBench, HandBench, Move, seen
+from isotact.core.bench import AtBench, DoStep, HandBench, Move, seen
 from isotact.core.model import Rig
 from isotact.core.model.words import Id
-from isotact.core.runsheet import RunSheet, moved_to
+from isotact.core.runsheet import RunSheet, Step, moved_to
 from isotact.core.trades import fresh_world
 from isotact.store import BenchHistory, BenchLine, Store
 
@@ -62,20 +62,29 @@ class BenchAsked(Body):
     device: Id | None = None
 
 
+class _Last(BaseModel):
+    """Of all that is seen at a bench, what the last move did."""
+
+    last_step: Step | None = None
+
+
 @question(quick=True)
 def at_the_bench(desk: AnswerContext, body: BenchAsked) -> AtBench:
     """The bench, once the move is made."""
-    moves = [*body.moves, *texts([body.move] if body.move is not None else [])]
-    return seen(_bench(desk, body.beginning, moves), body.device)
+    bench, key = _bench(desk, body)
+    if body.move is not None:
+        bench = desk.about(body.beginning.document).benches.then(bench, key, body.move)
+    return seen(bench, body.device)
 
 
 @question(quick=True)
 def where_it_goes_on(desk: AnswerContext, body: BenchAsked) -> RunSheet:
     """The sheet from there."""
-    return _bench(desk, body.beginning, body.moves).ahead()
+    return _bench(desk, body)[0].ahead()
 
 
-def _bench(desk: AnswerContext, beginning: Beginning, moves: list[str]) -> HandBench:
+def _bench(desk: AnswerContext, body: BenchAsked) -> tuple[HandBench, bytes]:
+    beginning = body.beginning
     answer = desk.about(beginning.document)
 
     def begin() -> HandBench:
@@ -88,7 +97,7 @@ def _bench(desk: AnswerContext, beginning: Beginning, moves: list[str]) -> HandB
             bench.done = {step.id: 0 for step in answer.sheet.steps}
         return bench
 
-    return answer.benches.after(f"{beginning.start} {beginning.rehearses}", moves, begin)
+    return answer.benches.after(f"{beginning.start} {beginning.rehearses}", body.moves, begin)
 
 
 async def told(store: Store, bench: str, ask: Asks, device: str | None) -> Response:
@@ -143,10 +152,12 @@ async def do_at_bench(bench: BenchId, body: ToDo, store: TheStore, ask: Asks, re
 
 async def moved(store: Store, hub: BenchHub, bench: str, ask: Asks, move: Move, device: str | None) -> Response:
     """Make a move, one after the other, and keep it."""
+    move = move.model_copy(update={"said": None}) if isinstance(move, DoStep) else move
     async with hub.turn(bench):
         history = await run_in_threadpool(store.benches.history, bench)
         answer = await ask(at_the_bench, asked(history, move, device), is_kept=True)
-        await run_in_threadpool(store.benches.add, bench, *texts([move]))
+        step = _Last.model_validate_json(bytes(answer.body)).last_step
+        await run_in_threadpool(store.benches.add, bench, as_kept(move, step))
     hub.moved(bench)
     return answer
 

@@ -12,6 +12,7 @@ from isotact.core.model.base import Struct
 from isotact.core.model.cable import CableType
 from isotact.core.model.vocabulary import ConnectorId
 from isotact.core.model.words import Id
+from isotact.core.runsheet import Step
 from isotact.core.trades import AnyHandAct, offered_acts, views_of
 from isotact.core.trades.base import HandPlace
 from isotact.core.world import Cables, DeviceView, Proof
@@ -60,6 +61,7 @@ class AtBench(Struct):
     told: tuple[Told, ...]
     worked: tuple[Proof, ...]
     done: tuple[str, ...]
+    last_step: Step | None = Field(default=None, description="what the last move did, where it was a step by name")
     offers: tuple[HandOffer, ...] = ()
     otherwise: tuple[Otherwise, ...] = ()
 
@@ -75,6 +77,7 @@ def seen(bench: HandBench, device: str | None = None) -> AtBench:
         told=tuple(bench.told[-LAST_TOLD:]),
         worked=tuple(bench.worked.values()),
         done=tuple(bench.done),
+        last_step=bench.last_step,
         offers=tuple(_offers(bench, device)) if device is not None else (),
         otherwise=tuple(bench.otherwise),
     )

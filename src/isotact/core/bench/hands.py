@@ -50,6 +50,8 @@ class HandBench:
     told: list[Told] = field(default_factory=list)
     rehearses: bool = False
     otherwise: list[Otherwise] = field(default_factory=list)
+    last_step: Step | None = None
+    """What the last move did, where it was a step by its name."""
     _ahead: RunSheet | None = None
 
     def fork(self) -> Self:
@@ -63,9 +65,11 @@ class HandBench:
     def do(self, move: Move) -> Told:
         """Do one thing. Raises NoMoveError, and leaves all as it is, where there is nothing of that kind to do."""
         before = self.ahead() if self.rehearses else None
+        self.last_step = None
         told = move.by(self)
         self.told.append(told)
-        self._ahead = None
+        # Who does the next step goes on the same way: another that is as short must not turn up in the midst of it.
+        self._ahead = _without_first(self._ahead) if self._is_next(told) else None
         if before is not None and (found := otherwise(told, before, self.ahead())) is not None:
             self.otherwise.append(found)
         return told
@@ -75,6 +79,10 @@ class HandBench:
         if self._ahead is None:
             self._ahead = self._rest() or sheet_between(self.world, self.built.plan, self.built.conditions)
         return self._ahead
+
+    def _is_next(self, told: Told) -> bool:
+        steps = self._ahead.steps if self._ahead is not None else ()
+        return told.could and bool(steps) and told.step == steps[0].id
 
     def _rest(self) -> RunSheet | None:
         left = tuple(step for step in self.built.sheet.steps if step.id not in self.done)
@@ -95,11 +103,14 @@ class HandBench:
     def _named(self, key: str) -> Step:
         """A step of the sheet, or of where it goes on from here. One that is done is not done again by its name."""
         step = self.built.steps.get(key)
-        if step is not None and step.id not in self.done:
-            return step
-        again = next((one for one in self.ahead().steps if one.id == key), None)
+        is_to_come = step is not None and step.id not in self.done
+        # Where the sheet goes on another way, a step of the same name may be another there.
+        ahead = self._ahead if self._ahead is not None or is_to_come else self.ahead()
+        again = next((one for one in ahead.steps if one.id == key), None) if ahead is not None else None
         if again is not None:
             return again
+        if step is not None and is_to_come:
+            return step
         what = "is done already" if step is not None else "is no step of this sheet"
         raise NoMoveError(f"Found the step '{key}', which {what}. Choose one that is to come.")
 
@@ -110,16 +121,19 @@ class HandBench:
         self.world.pass_time(seconds)
         return self._told(began_s, f"Wait {_duration(seconds)}", "Time goes by.", could=True)
 
-    def step(self, key: str) -> Told:
-        """A step of the sheet, or of where it goes on from here."""
-        return self._step(self._named(key))
+    def step(self, key: str, said: Step | None) -> Told:
+        """A step of the sheet, or of where it goes on from here; `said`: as it was done before."""
+        step = said or self._named(key)
+        self.last_step = step
+        return self._step(step)
 
     def act(self, act: HandAct) -> Told:
         """What a hand chose; where that is a step of the sheet, this."""
         why = not_for_a_hand(self.world, act)
         if why is not None:
             raise NoMoveError(f"This cannot be tried: {why}. Look at the bench as it is now, and choose from that.")
-        to_come = (step for step in self.built.sheet.steps if step.id not in self.done)
+        next_ones = self._ahead.steps[:1] if self._ahead is not None else ()
+        to_come = (*next_ones, *(step for step in self.built.sheet.steps if step.id not in self.done))
         step = next((one for one in to_come if act.is_like(one.act)), None)
         # What the sheet says of an act goes: its seconds, and what it knows besides of the same act.
         return self._step(step) if step is not None else self._perform(act, act.says(self.built.rig), act.hand_s)
@@ -166,6 +180,13 @@ class HandBench:
             step=step.id if step is not None else None,
             worked=worked,
         )
+
+
+def _without_first(sheet: RunSheet | None) -> RunSheet | None:
+    if sheet is None:
+        return None
+    steps = sheet.steps[1:]
+    return sheet.model_copy(update={"steps": steps, "takes_s": sum(step.takes_s for step in steps)})
 
 
 def _duration(seconds: float) -> str:

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from isotact.core.model.base import Struct
 from isotact.core.model.words import Id
+from isotact.core.runsheet import Step
 from isotact.core.trades import AnyHandAct, HandAct
 from isotact.core.world import Proof
 
@@ -16,8 +17,8 @@ class Hands(Protocol):
     def act(self, act: HandAct) -> "Told":
         """Do what a hand chose."""
 
-    def step(self, key: str) -> "Told":
-        """Do a step of the sheet."""
+    def step(self, key: str, said: Step | None) -> "Told":
+        """Do a step of the sheet, or just this one."""
 
     def wait(self, seconds: float) -> "Told":
         """Let time go by."""
@@ -40,15 +41,20 @@ class DoAct(Struct):
 
 
 class DoStep(Struct):
-    """A step of the sheet, done as it says there."""
+    """A step of the sheet, done as it says there.
+
+    `said`: what it said when it was done, filled in by the bench. Where a sheet goes on depends on when it was asked,
+    so that the same name may be another step another time.
+    """
 
     kind: Literal["step"] = "step"
     step: str = Field(max_length=300)
+    said: Step | None = None
     at: ClassVar[tuple[str, ...]] = ()
 
     def by(self, hands: Hands) -> "Told":
         """Have it done."""
-        return hands.step(self.step)
+        return hands.step(self.step, self.said)
 
 
 class WaitFor(Struct):

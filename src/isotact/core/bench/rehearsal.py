@@ -32,7 +32,8 @@ def otherwise(told: Told, before: RunSheet, after: RunSheet) -> Otherwise | None
         return None
     known = {step.id for step in before.steps}
     later = tuple(step.title for step in after.steps if step.id not in known)
-    costs_s = told.took_s + _all_of(after) - _all_of(before)
+    is_care = any(step.id == told.step and step.care for step in before.steps)
+    costs_s = (0.0 if is_care else told.took_s) + _all_of(after) - _all_of(before)
     how: Literal["earlier", "beside", "refused"] = "beside" if told.step is None else "earlier"
     return Otherwise(
         number=told.number,
@@ -44,5 +45,5 @@ def otherwise(told: Told, before: RunSheet, after: RunSheet) -> Otherwise | None
 
 
 def _all_of(sheet: RunSheet) -> float:
-    """How long all of a sheet takes whoever does it alone, waits that nobody can shorten included."""
-    return sum(step.takes_s + step.waits_s for step in sheet.steps)
+    """How long all of a sheet takes whoever does it alone, waits with it; good manners are done when there is time."""
+    return sum(step.takes_s + step.waits_s for step in sheet.steps if not step.care)

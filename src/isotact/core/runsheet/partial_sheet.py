@@ -255,7 +255,11 @@ class _Between:
         world = self.start.fork()
         tried = _Tried(world)
         for node in self._ordered():
-            if node.key == skip or node.act.leaves_all:
+            if node.key == skip:
+                continue
+            if node.act.leaves_all:
+                # It changes nothing but the hour, and a battery may be empty by then.
+                world.pass_time(node.draft.takes_s)
                 continue
             if node.act.why_not(world) is not None:  # it will not be in the sheet, so it takes no time either
                 tried.refused[node.key] = world.fork()
