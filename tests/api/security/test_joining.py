@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 from fastapi import FastAPI
 from fastapi.testclient import TestClient
+from starlette.websockets import WebSocketDisconnect
 
 from isotact.api.application import application
 from isotact.api.security.bodies import PHOTOS
@@ -282,3 +283,26 @@ def test_addresses_are_looked_up_again_when_the_laptop_joins_another_network(clo
     assert "198.51.100.7" in sharing.hosts
     assert "192.0.2.10" not in sharing.hosts
     assert "127.0.0.1" in sharing.hosts
+
+
+def line_to(client: TestClient, path: str):
+    return client.websocket_connect(CART.replace("http", "ws", 1) + path, headers={"origin": CART})
+
+
+def test_a_stand_in_needs_a_sign_in_that_edits_and_loses_its_line_with_it(app: FastAPI, laptop: TestClient):
+    rig = demo_rig().model_dump(mode="json")
+    bench = laptop.post("/api/benches", json={"document": rig}).json()["id"]
+    follow, stand_in = f"/api/benches/{bench}/follow", f"/api/benches/{bench}/devices/body"
+    ticks, edits = joined(app, "tick", "Bo"), joined(app, "edit", "Cy")
+    for client, path in ((phone(app), follow), (phone(app), stand_in), (ticks, stand_in)):
+        with pytest.raises(WebSocketDisconnect), line_to(client, path):
+            pass
+    with line_to(ticks, follow) as line:
+        assert line.receive_json()["kind"] == "moved"
+    with line_to(edits, stand_in) as line:
+        assert line.receive_json()["kind"] == "state"
+        app.state.store.sign_ins.end(app.state.store.sign_ins.all()[0].key)
+        line.send_text('{"kind": "act", "act": {"kind": "fit-battery", "device": "body"}}')
+        with pytest.raises(WebSocketDisconnect):
+            line.receive_json()
+    assert app.state.store.benches.history(bench).line.moves == 0

@@ -2776,6 +2776,8 @@ export interface components {
             worked: components["schemas"]["Proof"][];
             /** Done */
             done: string[];
+            /** @description what the last move did, where it was a step by name */
+            last_step?: components["schemas"]["Step"] | null;
             /**
              * Offers
              * @default []
@@ -3789,6 +3791,9 @@ export interface components {
         /**
          * DoStep
          * @description A step of the sheet, done as it says there.
+         *
+         *     `said`: what it said when it was done, filled in by the bench. Where a sheet goes on depends on when it was asked,
+         *     so that the same name may be another step another time.
          */
         DoStep: {
             /**
@@ -3798,6 +3803,7 @@ export interface components {
             kind: "step";
             /** Step */
             step: string;
+            said?: components["schemas"]["Step"] | null;
         };
         /**
          * Done
@@ -4466,7 +4472,7 @@ export interface components {
          * @description A cable with what is plugged onto it, as it lies in a hand.
          *
          *     `tag`: its tape flag, or the one that the plan has for it. `left`: how many lie in the bag; of what lies flagged and
-         *     ready, whether it is still to be plugged.
+         *     ready, how many of its plugs are in no port.
          */
         InHand: {
             /** Tag */

@@ -8,6 +8,7 @@ import { FILLS } from "./lamp";
 const BOX = { width: 210, height: 118 };
 /** A thumb with a glove on. */
 const REACH = 22;
+const LEAST_REACH = 10;
 /** Room on either side for markings. */
 const BESIDE = 26;
 
@@ -79,7 +80,7 @@ function OneSide({
           />
           <Lamps side={side} look={look} at={at} />
           {side.sockets.map((socket) => (
-            <Reach key={socket.id} socket={socket} at={at} tag={tags.get(socket.id)} onTap={() => onPort(socket)} />
+            <Reach key={socket.id} socket={socket} side={side} at={at} tag={tags.get(socket.id)} onTap={() => onPort(socket)} />
           ))}
         </g>
       </svg>
@@ -109,13 +110,28 @@ function Lamps({ side, look, at }: { side: FaceSide; look: DeviceView; at: Fitte
 }
 
 /** Where a thumb hits a port. */
-function Reach({ socket, at, tag, onTap }: { socket: Socket; at: Fitted; tag: string | undefined; onTap: () => void }) {
+function Reach({
+  socket,
+  side,
+  at,
+  tag,
+  onTap,
+}: {
+  socket: Socket;
+  side: FaceSide;
+  at: Fitted;
+  tag: string | undefined;
+  onTap: () => void;
+}) {
   const { x, y } = spotOf(socket, at);
+  const others = side.sockets.filter(({ id }) => id !== socket.id).map((one) => spotOf(one, at));
+  // Two ports that lie close share the room between them: neither is hit for the other.
+  const nearest = Math.min(...others.map((one) => Math.hypot(one.x - x, one.y - y)), Infinity);
   return (
     <circle
       cx={x}
       cy={y}
-      r={REACH}
+      r={Math.max(LEAST_REACH, Math.min(REACH, nearest / 2))}
       role="button"
       tabIndex={0}
       aria-label={`${socket.marking}, ${socket.place}: ${tag ? `in it ${tag}` : "free"}`}
