@@ -1,10 +1,11 @@
-"""Benches: simulated rigs under somebody's hands, as how each began and what was done since, move by move."""
+"""Benches and exercises, as how each began and what was done since, move by move; and what came of exercises."""
 
+import json
 import secrets
 from collections.abc import Callable
 from contextlib import AbstractContextManager
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel
 
@@ -16,6 +17,11 @@ MOST_KEPT = 60
 """So many benches are kept: a week of trying things out. The one that was begun first makes room."""
 MOST_MOVES = 6000
 """So many moves has one bench: more than a day of hands without a break."""
+MOST_TRAINED = 1000
+"""So many exercises are looked through for what somebody tends to miss: three a day for a year."""
+TRAINED = "trained"
+"""Under what name it stands in the data of its line of the log."""
+Sort = Literal["bench", "exercise"]
 ID_BYTES = 6
 """Enough that no two ever meet; it is no secret."""
 
@@ -51,13 +57,13 @@ class Benches:
     ) -> None:
         self._tables, self._reading, self._writing = tables, reading, writing
 
-    def begin(self, rig: str, name: str, beginning: str) -> BenchLine:
-        """A new bench of a rig; the oldest of all makes room where there are too many."""
+    def begin(self, rig: str, name: str, beginning: str, what: Sort = "bench") -> BenchLine:
+        """A new bench of a rig, or an exercise; the oldest of all makes room where there are too many."""
         table = self._tables.Bench
         with self._writing():
             row = table.create(
-                id=secrets.token_hex(ID_BYTES), rig=rig, name=name, beginning=beginning, moves=0, made_at=_now(),
-                person=person.get(),
+                id=secrets.token_hex(ID_BYTES), what=what, rig=rig, name=name, beginning=beginning, moves=0,
+                made_at=_now(), person=person.get(),
             )  # fmt: skip
             kept = table.select(table.key).order_by(table.key.desc()).limit(MOST_KEPT)
             table.delete().where(table.key.not_in(kept)).execute()
@@ -67,14 +73,16 @@ class Benches:
         """Every bench, or those of one rig, the newest first."""
         table = self._tables.Bench
         with self._reading():
-            rows = table.select().order_by(table.key.desc())
+            rows = table.select().where(table.what == "bench").order_by(table.key.desc())
             return [self._line(row) for row in (rows if rig is None else rows.where(table.rig == rig))]
 
-    def history(self, key: str) -> BenchHistory:
-        """How a bench began and what was done. Raises NotFoundError."""
+    def history(self, key: str, what: Sort = "bench") -> BenchHistory:
+        """How one began and what was done. Raises NotFoundError."""
         moves = self._tables.BenchMove
         with self._reading():
             row = self._row(key)
+            if row.what != what:
+                raise NotFoundError(what, key, ())
             found = moves.select(moves.move).where(moves.of == row.key, moves.number < row.moves)
             texts = [move for (move,) in found.order_by(moves.number).tuples()]
             return BenchHistory(line=self._line(row), beginning=row.beginning, moves=texts)
@@ -98,6 +106,24 @@ class Benches:
             if count > most:
                 raise IsotactError(f"Found {count} moves; this bench has {most}. Give a number up to that.")
             return self._count(row, count)
+
+    def finished(self, rig: str, words: str, text: str, trained: dict[str, Any]) -> None:
+        """Keep what came of an exercise: in the log, where the book of it is read."""
+        with self._writing():
+            self._tables.Event.create(
+                at=_now(), person=person.get(), kind="exercise", id=rig, what="trained", revision=0, words=words,
+                text=text, data=json.dumps({TRAINED: trained}),
+            )  # fmt: skip
+
+    def trained(self) -> list[str]:
+        """What came of every exercise, as it was kept, the last one first; at most so many as a year of them."""
+        table = self._tables.Event
+        with self._reading():
+            found = table.select(table.data).where(table.kind == "exercise", table.what == "trained")
+            return [
+                json.dumps(json.loads(data)[TRAINED])
+                for (data,) in found.order_by(table.sequence.desc()).limit(MOST_TRAINED).tuples()
+            ]
 
     def _count(self, row: Any, count: int) -> int:
         table = self._tables.Bench

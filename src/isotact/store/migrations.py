@@ -215,10 +215,10 @@ def a_search_is_found(run: Callable[..., Any]) -> None:
 
 
 def a_bench_under_the_hands(run: Callable[..., Any]) -> None:
-    """Benches, and what was done at each: they stay with this laptop, and the oldest make room."""
+    """Benches and exercises, and what was done at each: they stay with this laptop, and the oldest make room."""
     run(
         'CREATE TABLE bench ("key" INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, id TEXT NOT NULL UNIQUE, '
-        "rig TEXT NOT NULL, name TEXT NOT NULL, beginning TEXT NOT NULL, moves INTEGER NOT NULL, "
+        "what TEXT NOT NULL, rig TEXT NOT NULL, name TEXT NOT NULL, beginning TEXT NOT NULL, moves INTEGER NOT NULL, "
         "made_at TEXT NOT NULL, person TEXT NOT NULL)"
     )
     run(

@@ -108,13 +108,14 @@ def _sign_ins(table: Any) -> Any:
 
 def _benches(table: Any) -> tuple[Any, Any]:
     class Bench(table):  # type: ignore[misc]
-        """A simulated rig under somebody's hands. `beginning`: the document and how it stood, as JSON.
+        """A simulated rig under somebody's hands, or an exercise, as `what` says. `beginning`: how it began, as JSON.
 
         `moves`: so many of its moves count; those after it were undone, and can be done again.
         """
 
         key = peewee.AutoField()
         id = peewee.TextField(unique=True)
+        what = peewee.TextField()
         rig = peewee.TextField()
         name = peewee.TextField()
         beginning = peewee.TextField()

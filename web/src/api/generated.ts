@@ -1046,6 +1046,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Levels
+         * @description How hard an exercise can be.
+         */
+        get: operations["levels_api_exercises_levels_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Exercise
+         * @description Begin an exercise on a rig.
+         */
+        post: operations["begin_exercise_api_exercises_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/by-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin By Code
+         * @description Begin the exercise that somebody else has: on the rig of this laptop, or the example, that it was made of.
+         */
+        post: operations["begin_by_code_api_exercises_by_code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Progress
+         * @description What was trained, and which kinds of fault are missed.
+         */
+        get: operations["progress_api_exercises_progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look At Exercise
+         * @description How an exercise stands.
+         */
+        get: operations["look_at_exercise_api_exercises__exercise__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}/beginning": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How Exercise Began
+         * @description The rig of an exercise, how hard it is, and its seed.
+         */
+        get: operations["how_exercise_began_api_exercises__exercise__beginning_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exercises/{exercise}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work At Exercise
+         * @description Look, mend, or give up. Once it is over, what came of it stands in the log.
+         */
+        post: operations["work_at_exercise_api_exercises__exercise__answers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -2932,6 +3072,14 @@ export interface components {
             when: components["schemas"]["When"];
         };
         /**
+         * ByCode
+         * @description A code that somebody read out.
+         */
+        ByCode: {
+            /** Code */
+            code: string;
+        };
+        /**
          * CableLine
          * @description A cable type, likewise.
          */
@@ -4015,6 +4163,96 @@ export interface components {
             promised: number;
         };
         /**
+         * Exercise
+         * @description What an exercise follows from, besides its rig: the same on every machine.
+         */
+        Exercise: {
+            /**
+             * Level
+             * @enum {integer}
+             */
+            level: 1 | 2 | 3 | 4;
+            /** Seed */
+            seed: number;
+        };
+        /**
+         * ExerciseBegun
+         * @description What an exercise follows from.
+         */
+        ExerciseBegun: {
+            document: components["schemas"]["Rig"];
+            exercise: components["schemas"]["Exercise"];
+        };
+        /**
+         * ExerciseLine
+         * @description An exercise that was begun.
+         */
+        ExerciseLine: {
+            /** Id */
+            id: string;
+            /** Code */
+            code: string;
+            /** Rig */
+            rig: string;
+            /**
+             * Level
+             * @enum {integer}
+             */
+            level: 1 | 2 | 3 | 4;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ExerciseState
+         * @description How an exercise stands. What was wrong, the finder's way and the points are told once it is over.
+         *
+         *     `fails`: the promises that fail, in words, as those who wait for them say it. `rumour`: what a colleague says.
+         */
+        ExerciseState: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "open" | "mended" | "given-up";
+            /** Fails */
+            fails: string[];
+            /** Fails Now */
+            fails_now: string[];
+            /** Rumour */
+            rumour: string | null;
+            /** Seconds */
+            seconds: number;
+            /** Looks */
+            looks: number;
+            /** Undoes S */
+            undoes_s: number;
+            /** Told */
+            told: components["schemas"]["ToldInTraining"][];
+            /**
+             * Was
+             * @default []
+             */
+            was: string[];
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /**
+             * Devices
+             * @default []
+             */
+            devices: string[];
+            finder?: components["schemas"]["Trail"] | null;
+            /**
+             * Points
+             * @description of 100: as quick as the finder, or quicker
+             */
+            points?: number | null;
+        };
+        /**
          * Face
          * @description All sides of a device on which there is something. Everything drawn lies inside its side.
          */
@@ -4341,6 +4579,17 @@ export interface components {
              * @default false
              */
             has_number: boolean;
+        };
+        /**
+         * GiveUp
+         * @description Be told what it was.
+         */
+        GiveUp: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "give-up";
         };
         /**
          * Given
@@ -4999,6 +5248,21 @@ export interface components {
             gear_module?: number | null;
         };
         /**
+         * LevelLine
+         * @description How hard an exercise can be.
+         */
+        LevelLine: {
+            /**
+             * Level
+             * @enum {integer}
+             */
+            level: 1 | 2 | 3 | 4;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * LicenceGone
          * @description A licence is not on the device.
          */
@@ -5180,6 +5444,19 @@ export interface components {
             at: string;
             /** Lens */
             lens: string;
+        };
+        /**
+         * LookAt
+         * @description Look at one thing, or try it.
+         */
+        LookAt: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+            /** Look */
+            look: string;
         };
         /**
          * LookOutcome
@@ -5427,6 +5704,19 @@ export interface components {
             kind: "meet-by-radio";
         };
         /**
+         * Mend
+         * @description Mend one thing, as if it were that, and work again what failed.
+         */
+        Mend: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mend";
+            /** Cause */
+            cause: string;
+        };
+        /**
          * Misplug
          * @description Put the plug at one end into the look-alike beside the right port.
          */
@@ -5439,6 +5729,18 @@ export interface components {
              */
             kind: "misplug";
             wrong: components["schemas"]["LinkEnd"];
+        };
+        /**
+         * Missed
+         * @description A kind of fault: how often it was met, and how often missed, given up or found long after the finder.
+         */
+        Missed: {
+            /** Kind */
+            kind: string;
+            /** Met */
+            met: number;
+            /** Missed */
+            missed: number;
         };
         /**
          * Mistype
@@ -6660,6 +6962,16 @@ export interface components {
             matters: string[];
             /** Is Own */
             is_own: boolean;
+        };
+        /**
+         * Progress
+         * @description What somebody did, the last one first, and what he tends to miss.
+         */
+        Progress: {
+            /** Trained */
+            trained: components["schemas"]["Trained"][];
+            /** Missed */
+            missed: components["schemas"]["Missed"][];
         };
         /**
          * PromiseLine
@@ -8759,6 +9071,21 @@ export interface components {
             who: string | "";
         };
         /**
+         * ToTrain
+         * @description The rig to train on, how hard, and the seed; the same seed hides the same.
+         */
+        ToTrain: {
+            document: components["schemas"]["Rig"];
+            /**
+             * Level
+             * @default 1
+             * @enum {integer}
+             */
+            level: 1 | 2 | 3 | 4;
+            /** Seed */
+            seed: number;
+        };
+        /**
          * Told
          * @description A move as it went.
          *
@@ -8790,6 +9117,97 @@ export interface components {
              * @default []
              */
             worked: components["schemas"]["Proof"][];
+        };
+        /**
+         * ToldInTraining
+         * @description One thing that was done: what was seen, how long it took with the walk, and what had to be made again for it.
+         */
+        ToldInTraining: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "look" | "mend";
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Seen */
+            seen: string;
+            /** Seconds */
+            seconds: number;
+            /**
+             * Undoes S
+             * @default 0
+             */
+            undoes_s: number;
+            /**
+             * Helped
+             * @description of a mend: it was one of the things that were wrong
+             * @default false
+             */
+            helped: boolean;
+        };
+        /**
+         * Trail
+         * @description A whole way to the end: minutes, looks, and what was disturbed, in seconds of making it again.
+         */
+        Trail: {
+            /** Seconds */
+            seconds: number;
+            /** Looks */
+            looks: number;
+            /** Undoes S */
+            undoes_s: number;
+            /** Steps */
+            steps: components["schemas"]["TrailStep"][];
+            /** Found */
+            found: boolean;
+        };
+        /**
+         * TrailStep
+         * @description A step of the finder's way: the same.
+         */
+        TrailStep: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "look" | "mend";
+            /** Says */
+            says: string;
+            /** Seen */
+            seen: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Trained
+         * @description An exercise that somebody did.
+         */
+        Trained: {
+            /** At */
+            at: string;
+            /** Person */
+            person: string;
+            /** Rig */
+            rig: string;
+            /** Code */
+            code: string;
+            /** Level */
+            level: number;
+            /** Status */
+            status: string;
+            /** Seconds */
+            seconds: number;
+            /** Finder S */
+            finder_s: number;
+            /** Looks */
+            looks: number;
+            /** Points */
+            points: number;
+            /** Kinds */
+            kinds: string[];
         };
         /**
          * Trial
@@ -9201,6 +9619,14 @@ export interface components {
             kind: "wear-out";
             /** Medium */
             medium: string;
+        };
+        /**
+         * WhatTrainee
+         * @description What the trainee does now.
+         */
+        WhatTrainee: {
+            /** Answer */
+            answer: components["schemas"]["LookAt"] | components["schemas"]["Mend"] | components["schemas"]["GiveUp"];
         };
         /**
          * When
@@ -11542,6 +11968,256 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    levels_api_exercises_levels_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelLine"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    begin_exercise_api_exercises_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToTrain"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseLine"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    begin_by_code_api_exercises_by_code_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByCode"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseLine"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    progress_api_exercises_progress_get: {
+        parameters: {
+            query?: {
+                /** @description left out: everybody */
+                who?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    look_at_exercise_api_exercises__exercise__get: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseState"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    how_exercise_began_api_exercises__exercise__beginning_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseBegun"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    work_at_exercise_api_exercises__exercise__answers_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatTrainee"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseState"];
                 };
             };
             400: components["responses"]["Refused400"];

@@ -25,6 +25,7 @@ from isotact.api.routes import (
     searches,
     sign_ins,
     stand_ins,
+    training,
     workshop,
 )
 
@@ -39,6 +40,7 @@ FEATURES = (
     finder,
     benches,
     stand_ins,
+    training,
     recipes,
     kits,
     jobs,

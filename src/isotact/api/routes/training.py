@@ -1,0 +1,209 @@
+"""Exercises: something hidden is wrong; looked for, mended, told at the end; and what somebody tends to miss."""
+
+from datetime import UTC, datetime
+from typing import Annotated
+
+from fastapi import APIRouter, Path, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import Response
+from pydantic import BaseModel, Field, TypeAdapter
+
+from isotact.api.bench_hub import BenchHub
+from isotact.api.compute.answers import AnswerContext
+from isotact.api.compute.work import Asks, question
+from isotact.api.dependencies import TheStore
+from isotact.api.errors import MISSING, RESPONSES
+from isotact.api.routes.documents import Body
+from isotact.api.security.doorman import MAY_TICK
+from isotact.core.model import Rig
+from isotact.core.model.problems import IsotactError
+from isotact.core.training import LEVELS, Answer, Exercise, ExerciseState, Level, Missed, Trained, missed
+from isotact.core.training.exercise import SEED_BITS, code_of, from_code, rig_bits
+from isotact.examples import examples
+from isotact.store import RIG, Store
+from isotact.store.author import person
+
+router = APIRouter(prefix="/api/exercises", tags=["training"], responses={**RESPONSES, **MISSING})
+ExerciseId = Annotated[str, Path(pattern=r"^[0-9a-f]+$", max_length=40)]
+MOST_MISSED = 6
+"""So many kinds of fault are named as those that somebody tends to miss: more is no advice."""
+_ANSWER: TypeAdapter[Answer] = TypeAdapter(Answer)
+
+
+class ToTrain(Body):
+    """The rig to train on, how hard, and the seed; the same seed hides the same."""
+
+    document: Rig
+    level: Level = 1
+    seed: Annotated[int, Field(ge=0, lt=2**SEED_BITS, strict=True)]
+
+
+class ByCode(Body):
+    """A code that somebody read out."""
+
+    code: Annotated[str, Field(max_length=40)]
+
+
+class WhatTrainee(Body):
+    """What the trainee does now."""
+
+    answer: Answer
+
+
+class ExerciseBegun(Body):
+    """What an exercise follows from."""
+
+    document: Rig
+    exercise: Exercise
+
+
+class ExerciseAsked(Body):
+    """How an exercise began, and what was done since."""
+
+    begun: ExerciseBegun
+    answers: list[Answer] = []
+
+
+class ExerciseLine(BaseModel):
+    """An exercise that was begun."""
+
+    id: str
+    code: str
+    rig: str
+    level: Level
+    name: str
+    says: str
+
+
+class LevelLine(BaseModel):
+    """How hard an exercise can be."""
+
+    level: Level
+    name: str
+    says: str
+
+
+class Progress(BaseModel):
+    """What somebody did, the last one first, and what he tends to miss."""
+
+    trained: list[Trained]
+    missed: list[Missed]
+
+
+@question(quick=True)
+def how_it_stands(desk: AnswerContext, body: ExerciseAsked) -> ExerciseState:
+    """The exercise, with all that was done."""
+    from isotact.core.training.hidden import hide, standing_for
+    from isotact.core.training.training import Training
+
+    answer, exercise = desk.about(body.begun.document), body.begun.exercise
+    table = answer.outcomes(standing_for(exercise, answer.sheet))
+    return Training(table, hide(table, exercise)).all(body.answers).standing()
+
+
+@router.get("/levels")
+def levels() -> list[LevelLine]:
+    """How hard an exercise can be."""
+    return [LevelLine(level=level, name=name, says=says) for level, (name, says) in LEVELS.items()]
+
+
+@router.post("", status_code=201, openapi_extra=MAY_TICK)
+async def begin_exercise(body: ToTrain, store: TheStore, ask: Asks) -> ExerciseLine:
+    """Begin an exercise on a rig."""
+    return await _begun(store, ask, body.document, Exercise(level=body.level, seed=body.seed))
+
+
+@router.post("/by-code", status_code=201, openapi_extra=MAY_TICK)
+async def begin_by_code(body: ByCode, store: TheStore, ask: Asks) -> ExerciseLine:
+    """Begin the exercise that somebody else has: on the rig of this laptop, or the example, that it was made of."""
+    bits, exercise = from_code(body.code)
+    rig = await run_in_threadpool(_rig_of, store, bits)
+    return await _begun(store, ask, rig, exercise)
+
+
+def _rig_of(store: Store, bits: int) -> Rig:
+    here = [saved.document for saved in store[RIG].all()]
+    for rig in (*here, *(rig for one in examples() for rig in one.rigs)):
+        if rig_bits(rig) == bits:
+            return rig
+    raise IsotactError(
+        "No rig here is as the one was that this code was made of. Open that rig as it was then, or another example."
+    )
+
+
+async def _begun(store: Store, ask: Asks, rig: Rig, exercise: Exercise) -> ExerciseLine:
+    begun = ExerciseBegun(document=rig, exercise=exercise)
+    await ask(how_it_stands, ExerciseAsked(begun=begun))  # what cannot be made an exercise of is refused before
+    text = begun.model_dump_json()
+    line = await run_in_threadpool(store.benches.begin, rig.id, rig.name, text, "exercise")
+    name, says = LEVELS[exercise.level]
+    code = code_of(rig, exercise)
+    return ExerciseLine(id=line.id, code=code, rig=rig.id, level=exercise.level, name=name, says=says)
+
+
+@router.get("/progress")
+def progress(
+    store: TheStore, who: Annotated[str | None, Query(max_length=60, description="left out: everybody")] = None
+) -> Progress:
+    """What was trained, and which kinds of fault are missed."""
+    every = [Trained.model_validate_json(one) for one in store.benches.trained()]
+    trained = [one for one in every if who is None or one.person == who]
+    return Progress(trained=trained, missed=missed(trained)[:MOST_MISSED])
+
+
+@router.get("/{exercise}", response_model=ExerciseState)
+async def look_at_exercise(exercise: ExerciseId, store: TheStore, ask: Asks) -> Response:
+    """How an exercise stands."""
+    begun, answers = await run_in_threadpool(_kept, store, exercise)
+    return await ask(how_it_stands, ExerciseAsked(begun=begun, answers=answers))
+
+
+@router.get("/{exercise}/beginning")
+def how_exercise_began(exercise: ExerciseId, store: TheStore) -> ExerciseBegun:
+    """The rig of an exercise, how hard it is, and its seed."""
+    return _kept(store, exercise)[0]
+
+
+@router.post("/{exercise}/answers", response_model=ExerciseState, openapi_extra=MAY_TICK)
+async def work_at_exercise(
+    exercise: ExerciseId, body: WhatTrainee, store: TheStore, ask: Asks, request: Request
+) -> Response:
+    """Look, mend, or give up. Once it is over, what came of it stands in the log."""
+    hub: BenchHub = request.app.state.benches
+    async with hub.turn(exercise):
+        begun, answers = await run_in_threadpool(_kept, store, exercise)
+        asked = ExerciseAsked(begun=begun, answers=[*answers, body.answer])
+        answer = await ask(how_it_stands, asked, is_kept=True)
+        state = ExerciseState.model_validate_json(bytes(answer.body))
+        await run_in_threadpool(store.benches.add, exercise, _ANSWER.dump_json(body.answer).decode())
+        if state.status != "open":
+            await run_in_threadpool(_finished, store, begun, state)
+    return answer
+
+
+def _kept(store: Store, exercise: str) -> tuple[ExerciseBegun, list[Answer]]:
+    history = store.benches.history(exercise, "exercise")
+    answers = [_ANSWER.validate_json(one) for one in history.moves]
+    return ExerciseBegun.model_validate_json(history.beginning), answers
+
+
+def _finished(store: Store, begun: ExerciseBegun, state: ExerciseState) -> None:
+    code, name = code_of(begun.document, begun.exercise), LEVELS[begun.exercise.level][0]
+    trained = Trained(
+        at=datetime.now(UTC).isoformat(timespec="seconds"),
+        person=person.get(),
+        rig=begun.document.id,
+        code=code,
+        level=begun.exercise.level,
+        status=state.status,
+        seconds=state.seconds,
+        finder_s=state.finder.seconds if state.finder is not None else 0.0,
+        looks=state.looks,
+        points=state.points or 0,
+        kinds=state.kinds,
+    )
+    text = f"{'; '.join(state.was)}: {state.status.replace('-', ' ')}, {trained.points} of 100 points."
+    store.benches.finished(begun.document.id, f"{name}, {code}", text, trained.model_dump(mode="json"))
+
+
+ROUTERS = (router,)
