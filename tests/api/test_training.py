@@ -44,7 +44,10 @@ def test_an_exercise_is_begun_looked_at_given_up_and_kept(client):
     assert state["status"] == "open"
     assert state["rumour"]
     document = client.get(f"/api/exercises/{exercise}/beginning").json()["document"]
+    choices = client.get(f"/api/exercises/{exercise}/choices").json()
     sights = client.post("/api/find/sights", json={"document": document}).json()
+    assert choices["sights"] == sights
+    assert len({one["id"] for one in choices["suspects"]}) == len(choices["suspects"]) > 20
     state = answered(client, exercise, kind="look", look=sights[0]["id"])
     assert state["told"][0]["seen"] in sights[0]["words"]
     over = answered(client, exercise, kind="give-up")

@@ -91,6 +91,15 @@ export const SCREENS: Screen[] = [
     tells: () => "a fault",
     load: async () => ({ Component: (await import("./features/find")).FindScreen }),
   },
+  {
+    path: "train",
+    name: "Train",
+    key: "0",
+    small: true,
+    needs: "promises",
+    tells: () => "to find it",
+    load: async () => ({ Component: (await import("./features/train")).TrainScreen }),
+  },
 ];
 
 /** A page outside of any rig. */

@@ -1166,6 +1166,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/{exercise}/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices Of Exercise
+         * @description What can be looked at in an exercise, and what could be wrong: all of it, whatever was done so far.
+         */
+        get: operations["choices_of_exercise_api_exercises__exercise__choices_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exercises/{exercise}/answers": {
         parameters: {
             query?: never;
@@ -4182,6 +4202,16 @@ export interface components {
         ExerciseBegun: {
             document: components["schemas"]["Rig"];
             exercise: components["schemas"]["Exercise"];
+        };
+        /**
+         * ExerciseChoices
+         * @description What can be looked at, and what could be wrong.
+         */
+        ExerciseChoices: {
+            /** Sights */
+            sights: components["schemas"]["Sight"][];
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
         };
         /**
          * ExerciseLine
@@ -8749,6 +8779,18 @@ export interface components {
             shows: boolean;
         };
         /**
+         * Suspect
+         * @description Something that could be wrong, and can be mended.
+         */
+        Suspect: {
+            /** Id */
+            id: string;
+            /** Says */
+            says: string;
+            /** Devices */
+            devices: string[];
+        };
+        /**
          * SwapCable
          * @description Put a cable of the same type that is known to be good in the place of this one, under the same flag.
          */
@@ -12178,6 +12220,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExerciseBegun"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    choices_of_exercise_api_exercises__exercise__choices_get: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                exercise: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseChoices"];
                 };
             };
             400: components["responses"]["Refused400"];

@@ -15,9 +15,10 @@ from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_TICK
+from isotact.core.diagnosis import Sight
 from isotact.core.model import Rig
 from isotact.core.model.problems import IsotactError
-from isotact.core.training import LEVELS, Answer, Exercise, ExerciseState, Level, Missed, Trained, missed
+from isotact.core.training import LEVELS, Answer, Exercise, ExerciseState, Level, Missed, Suspect, Trained, missed
 from isotact.core.training.exercise import SEED_BITS, code_of, from_code, rig_bits
 from isotact.examples import examples
 from isotact.store import RIG, Store
@@ -83,6 +84,13 @@ class LevelLine(BaseModel):
     says: str
 
 
+class ExerciseChoices(BaseModel):
+    """What can be looked at, and what could be wrong."""
+
+    sights: list[Sight]
+    suspects: list[Suspect]
+
+
 class Progress(BaseModel):
     """What somebody did, the last one first, and what he tends to miss."""
 
@@ -99,6 +107,18 @@ def how_it_stands(desk: AnswerContext, body: ExerciseAsked) -> ExerciseState:
     answer, exercise = desk.about(body.begun.document), body.begun.exercise
     table = answer.outcomes(standing_for(exercise, answer.sheet))
     return Training(table, hide(table, exercise)).all(body.answers).standing()
+
+
+@question(quick=True)
+def what_can_be_done(desk: AnswerContext, body: ExerciseAsked) -> ExerciseChoices:
+    """All looks and all that could be wrong."""
+    from isotact.core.diagnosis.sights import sights
+    from isotact.core.training.hidden import standing_for
+    from isotact.core.training.training import suspects
+
+    answer = desk.about(body.begun.document)
+    table = answer.outcomes(standing_for(body.begun.exercise, answer.sheet))
+    return ExerciseChoices(sights=sights(table), suspects=suspects(table))
 
 
 @router.get("/levels")
@@ -162,6 +182,13 @@ async def look_at_exercise(exercise: ExerciseId, store: TheStore, ask: Asks) -> 
 def how_exercise_began(exercise: ExerciseId, store: TheStore) -> ExerciseBegun:
     """The rig of an exercise, how hard it is, and its seed."""
     return _kept(store, exercise)[0]
+
+
+@router.get("/{exercise}/choices", response_model=ExerciseChoices)
+async def choices_of_exercise(exercise: ExerciseId, store: TheStore, ask: Asks) -> Response:
+    """What can be looked at in an exercise, and what could be wrong: all of it, whatever was done so far."""
+    begun, _ = await run_in_threadpool(_kept, store, exercise)
+    return await ask(what_can_be_done, ExerciseAsked(begun=begun))
 
 
 @router.post("/{exercise}/answers", response_model=ExerciseState, openapi_extra=MAY_TICK)

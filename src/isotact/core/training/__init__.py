@@ -5,7 +5,17 @@ Only light names stand here; what needs the table of outcomes is imported where 
 
 from isotact.core.training.exercise import LEVELS, Exercise, Level, NoExerciseError
 from isotact.core.training.progress import Missed, Trained, missed
-from isotact.core.training.told import Answer, ExerciseState, GiveUp, LookAt, Mend, ToldInTraining, Trail, TrailStep
+from isotact.core.training.told import (
+    Answer,
+    ExerciseState,
+    GiveUp,
+    LookAt,
+    Mend,
+    Suspect,
+    ToldInTraining,
+    Trail,
+    TrailStep,
+)
 
 __all__ = [
     "LEVELS",
@@ -18,6 +28,7 @@ __all__ = [
     "Mend",
     "Missed",
     "NoExerciseError",
+    "Suspect",
     "ToldInTraining",
     "Trail",
     "TrailStep",

@@ -56,6 +56,14 @@ class GiveUp(Struct):
 Answer = Annotated[LookAt | Mend | GiveUp, Field(discriminator="kind")]
 
 
+class Suspect(Struct):
+    """Something that could be wrong, and can be mended."""
+
+    id: str
+    says: str
+    devices: tuple[Id, ...]
+
+
 class ToldInTraining(Struct):
     """One thing that was done: what was seen, how long it took with the walk, and what had to be made again for it."""
 

@@ -10,7 +10,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.telling import promise_words
 from isotact.core.training.exercise import NoExerciseError
 from isotact.core.training.hidden import Hidden, fallen, shown
-from isotact.core.training.told import Answer, ExerciseState, ToldInTraining
+from isotact.core.training.told import Answer, ExerciseState, Suspect, ToldInTraining
 from isotact.core.training.trail import cured, finders_way
 
 
@@ -117,6 +117,17 @@ class Training:
     def _where(self, one: ToldInTraining) -> str | None:
         row = self.table.place.get(one.id)
         return None if row is None else self.table.looks[row].check.where
+
+
+def suspects(table: Table) -> list[Suspect]:
+    """All that could be wrong with a rig, each once, by the device that it is about."""
+    devices = table.situation.rig.devices.keys()
+    found = {
+        one.cause: Suspect(id=one.cause, says=one.says, devices=tuple(sorted({*one.about} & devices)))
+        for one in table.hypotheses
+        if one.acts
+    }
+    return sorted(found.values(), key=lambda one: (one.devices, one.says))
 
 
 LEAST_S = 10.0

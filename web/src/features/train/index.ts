@@ -1,0 +1,1 @@
+export { TrainScreen } from "./parts/screen";
