@@ -108,3 +108,33 @@ def test_the_right_mend_ends_it_with_points_and_an_exercise_is_no_bench(client):
 
 def test_the_levels_are_named(client):
     assert [one["level"] for one in client.get("/api/exercises/levels").json()] == [1, 2, 3, 4]
+
+
+def at_bench(client: TestClient, **how) -> str:
+    body = {"document": SHIPPED[RIG_ID].model_dump(mode="json"), **how}
+    return client.post("/api/benches", json=body).json()["id"]
+
+
+def judged(client: TestClient, bench: str, give_up: bool = False) -> dict:
+    headers = {PERSON: quote("Bo")}
+    return client.post(f"/api/exercises/at-bench/{bench}", json={"give_up": give_up}, headers=headers).json()
+
+
+@pytest.mark.parametrize("how", [{"hunt": {"level": 1, "seed": 5}}, {"blind": True}])
+def test_at_the_bench_nobody_says_where_the_sheet_goes_on_and_it_is_kept_once(client, how):
+    bench = at_bench(client, **how)
+    assert client.get(f"/api/benches/{bench}/ahead").status_code == 422
+    verdict = judged(client, bench)
+    assert verdict["status"] == "open"
+    assert verdict["fails_now"]
+    for _ in range(2):
+        verdict = judged(client, bench, give_up=True)
+    assert (verdict["status"], verdict["points"]) == ("given-up", 0)
+    (kept,) = client.get("/api/exercises/progress", params={"who": "Bo"}).json()["trained"]
+    assert (kept["bench"], kept["status"]) == (bench, "given-up")
+
+
+def test_a_bench_that_is_no_exercise_is_not_judged(client):
+    answer = client.post(f"/api/exercises/at-bench/{at_bench(client)}", json={})
+    assert answer.status_code == 422
+    assert "no exercise" in answer.json()["message"]

@@ -6,8 +6,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from isotact.core.bench import Built, DoStep, HandBench
 from isotact.core.model import NotFoundError
+from isotact.core.trades import fresh_world
 from isotact.core.training import LEVELS, Exercise, GiveUp, LookAt, Mend, NoExerciseError, Trained, missed
+from isotact.core.training.by_hand import hunted, judged_blind, judged_hunt
 from isotact.core.training.exercise import RIG_BITS, SEED_BITS, code_of, from_code, rig_bits
 from isotact.core.training.hidden import Hidden, fallen, hide, shown, standing_for
 from isotact.core.training.trail import cured, finders_way
@@ -146,6 +149,48 @@ def test_the_finders_way_is_told_step_by_step_and_adds_up(rig):
                     if look.check.says == step.says
                 }
                 assert step.seen in shows
+
+
+def hunt(level: int, seed: int = 1) -> tuple[HandBench, Training]:
+    done, training = carried(RIG), begun(level, seed)
+    bench = HandBench(Built(done.rig, done.plan, done.conditions, done.sheet), fresh_world(done.rig))
+    return hunted(bench, training.table, training.hidden), training
+
+
+@pytest.mark.parametrize("level", LEVELS)
+@pytest.mark.parametrize("seed", range(4))
+def test_under_the_hands_it_is_over_once_every_promise_works_again(level, seed):
+    bench, training = hunt(level, seed)
+    verdict = judged_hunt(bench, training.table, training.hidden, given_up=False)
+    assert (verdict.status, verdict.was, verdict.par_s, verdict.seconds) == ("open", (), None, 0)
+    assert verdict.fails_now == training.standing().fails
+    while ahead := [step for step in bench.ahead().steps if step.act.proves is None]:
+        bench.do(DoStep(step=ahead[0].id))
+    over = judged_hunt(bench, training.table, training.hidden, given_up=False)
+    assert over.status == "mended"
+    assert over.seconds > 0
+    # Whoever knows what it is does no more than mend it: that is never slower than to look for it first.
+    assert over.points > 50
+    assert over.was == tuple(training.table.hypotheses[column].says for column in training.hidden.columns)
+
+
+def test_under_the_hands_it_can_be_given_up():
+    bench, training = hunt(1)
+    verdict = judged_hunt(bench, training.table, training.hidden, given_up=True)
+    assert (verdict.status, verdict.points) == ("given-up", 0)
+    assert verdict.was
+
+
+def test_built_blind_is_judged_by_what_works_and_by_the_time_of_the_sheet():
+    done = carried(RIG)
+    bench = HandBench(Built(done.rig, done.plan, done.conditions, done.sheet), fresh_world(done.rig))
+    assert judged_blind(bench, given_up=False).status == "open"
+    for step in done.sheet.steps:
+        bench.do(DoStep(step=step.id))
+    verdict = judged_blind(bench, given_up=False)
+    assert (verdict.status, verdict.otherwise, verdict.points) == ("mended", (), 100)
+    given_up = HandBench(bench.built, fresh_world(done.rig))
+    assert judged_blind(given_up, given_up=True).otherwise
 
 
 @pytest.mark.parametrize("rig", SHIPPED)

@@ -1,6 +1,6 @@
 """Benches under somebody's hands: begun, worked at move by move, undone, and asked where the sheet goes on."""
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.concurrency import run_in_threadpool
@@ -8,19 +8,24 @@ from fastapi.responses import Response
 from pydantic import BaseModel, Field, StrictBool
 
 from isotact.api.bench_hub import BenchHub
-from isotact.api.compute.answers import AnswerContext
+from isotact.api.compute.answers import Answer, AnswerContext
 from isotact.api.compute.benches import as_kept
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_TICK
-from isotact.core.bench import AtBench, DoStep, HandBench, Move, seen
+from isotact.core.bench import AtBench, DoStep, HandBench, Move, NoMoveError, seen
 from isotact.core.model import Rig
 from isotact.core.model.words import Id
 from isotact.core.runsheet import RunSheet, Step, moved_to
 from isotact.core.trades import fresh_world
+from isotact.core.training import Exercise
 from isotact.store import BenchHistory, BenchLine, Store
+
+if TYPE_CHECKING:
+    from isotact.core.diagnosis.table import Table
+    from isotact.core.training.hidden import Hidden
 
 router = APIRouter(prefix="/api/benches", tags=["benches"], responses={**RESPONSES, **MISSING})
 BenchId = Annotated[str, Path(pattern=r"^[0-9a-f]+$", max_length=40)]
@@ -37,6 +42,13 @@ class Beginning(Body):
     document: Rig
     start: Literal["cases", "standing"] = "cases"
     rehearses: StrictBool = False
+    hunt: Exercise | None = Field(default=None, description="something hidden is wrong with the rig as it stands")
+    blind: StrictBool = Field(default=False, description="from its cases, and nobody tells where the sheet goes on")
+
+    @property
+    def is_training(self) -> bool:
+        """Whether nothing is given away."""
+        return self.hunt is not None or self.blind
 
 
 class ToDo(Body):
@@ -71,7 +83,7 @@ class _Last(BaseModel):
 @question(quick=True)
 def at_the_bench(desk: AnswerContext, body: BenchAsked) -> AtBench:
     """The bench, once the move is made."""
-    bench, key = _bench(desk, body)
+    bench, key = bench_of(desk, body)
     if body.move is not None:
         bench = desk.about(body.beginning.document).benches.then(bench, key, body.move)
     return seen(bench, body.device)
@@ -80,16 +92,25 @@ def at_the_bench(desk: AnswerContext, body: BenchAsked) -> AtBench:
 @question(quick=True)
 def where_it_goes_on(desk: AnswerContext, body: BenchAsked) -> RunSheet:
     """The sheet from there."""
-    return _bench(desk, body)[0].ahead()
+    if body.beginning.is_training:
+        raise NoMoveError("In an exercise nobody says where the sheet goes on. End it to be told.")
+    return bench_of(desk, body)[0].ahead()
 
 
-def _bench(desk: AnswerContext, body: BenchAsked) -> tuple[HandBench, bytes]:
+def bench_of(desk: AnswerContext, body: BenchAsked) -> tuple[HandBench, bytes]:
+    """A bench as it is once its moves are made, and its key."""
     beginning = body.beginning
     answer = desk.about(beginning.document)
 
     def begin() -> HandBench:
-        bench = HandBench(answer.built, fresh_world(answer.rig), rehearses=beginning.rehearses)
+        if beginning.hunt is not None:
+            from isotact.core.training.by_hand import hunted
+
+            return hunted(HandBench(answer.built, fresh_world(answer.rig)), *hidden_in(answer, beginning.hunt))
+        bench = HandBench(answer.built, fresh_world(answer.rig), rehearses=beginning.rehearses and not beginning.blind)
         earlier = beginning.document.built
+        if beginning.blind:
+            return bench
         if beginning.start == "standing" and earlier is not None:
             bench.world = moved_to(desk.about(earlier).world, answer.rig)[0]
         elif beginning.start == "standing":
@@ -97,7 +118,16 @@ def _bench(desk: AnswerContext, body: BenchAsked) -> tuple[HandBench, bytes]:
             bench.done = {step.id: 0 for step in answer.sheet.steps}
         return bench
 
-    return answer.benches.after(f"{beginning.start} {beginning.rehearses}", body.moves, begin)
+    how = beginning.model_dump_json(exclude={"document"})
+    return answer.benches.after(how, body.moves, begin)
+
+
+def hidden_in(answer: Answer, exercise: Exercise) -> "tuple[Table, Hidden]":
+    """What is wrong in an exercise, and the table that it was drawn from."""
+    from isotact.core.training.hidden import hide, standing_for
+
+    table = answer.outcomes(standing_for(exercise, answer.sheet))
+    return table, hide(table, exercise)
 
 
 async def told(store: Store, bench: str, ask: Asks, device: str | None) -> Response:

@@ -6,19 +6,31 @@ from typing import Annotated
 from fastapi import APIRouter, Path, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import BaseModel, Field, StrictBool, TypeAdapter
 
 from isotact.api.bench_hub import BenchHub
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
 from isotact.api.dependencies import TheStore
 from isotact.api.errors import MISSING, RESPONSES
+from isotact.api.routes.benches import Beginning, BenchAsked, BenchId, asked, bench_of, hidden_in
 from isotact.api.routes.documents import Body
 from isotact.api.security.doorman import MAY_TICK
 from isotact.core.diagnosis import Sight
 from isotact.core.model import Rig
 from isotact.core.model.problems import IsotactError
-from isotact.core.training import LEVELS, Answer, Exercise, ExerciseState, Level, Missed, Suspect, Trained, missed
+from isotact.core.training import (
+    LEVELS,
+    Answer,
+    Exercise,
+    ExerciseState,
+    Level,
+    Missed,
+    Suspect,
+    Trained,
+    Verdict,
+    missed,
+)
 from isotact.core.training.exercise import SEED_BITS, code_of, from_code, rig_bits
 from isotact.examples import examples
 from isotact.store import RIG, Store
@@ -101,24 +113,43 @@ class Progress(BaseModel):
 @question(quick=True)
 def how_it_stands(desk: AnswerContext, body: ExerciseAsked) -> ExerciseState:
     """The exercise, with all that was done."""
-    from isotact.core.training.hidden import hide, standing_for
     from isotact.core.training.training import Training
 
-    answer, exercise = desk.about(body.begun.document), body.begun.exercise
-    table = answer.outcomes(standing_for(exercise, answer.sheet))
-    return Training(table, hide(table, exercise)).all(body.answers).standing()
+    table, hidden = hidden_in(desk.about(body.begun.document), body.begun.exercise)
+    return Training(table, hidden).all(body.answers).standing()
 
 
 @question(quick=True)
 def what_can_be_done(desk: AnswerContext, body: ExerciseAsked) -> ExerciseChoices:
     """All looks and all that could be wrong."""
     from isotact.core.diagnosis.sights import sights
-    from isotact.core.training.hidden import standing_for
     from isotact.core.training.training import suspects
 
-    answer = desk.about(body.begun.document)
-    table = answer.outcomes(standing_for(body.begun.exercise, answer.sheet))
+    table, _ = hidden_in(desk.about(body.begun.document), body.begun.exercise)
     return ExerciseChoices(sights=sights(table), suspects=suspects(table))
+
+
+class AtTheEnd(Body):
+    """Whether to give up: otherwise it is over once all works."""
+
+    give_up: StrictBool = False
+
+
+class BenchJudged(BenchAsked):
+    """A bench, and whether it is given up."""
+
+    give_up: bool = False
+
+
+@question(quick=True)
+def how_it_is_judged(desk: AnswerContext, body: BenchJudged) -> Verdict:
+    """The verdict on an exercise at the bench."""
+    from isotact.core.training.by_hand import judged_blind, judged_hunt
+
+    bench, _ = bench_of(desk, body)
+    if body.beginning.hunt is None:
+        return judged_blind(bench, body.give_up)
+    return judged_hunt(bench, *hidden_in(desk.about(body.beginning.document), body.beginning.hunt), body.give_up)
 
 
 @router.get("/levels")
@@ -206,6 +237,46 @@ async def work_at_exercise(
         if state.status != "open":
             await run_in_threadpool(_finished, store, begun, state)
     return answer
+
+
+@router.post("/at-bench/{bench}", response_model=Verdict, openapi_extra=MAY_TICK)
+async def judge_bench(bench: BenchId, body: AtTheEnd, store: TheStore, ask: Asks) -> Response:
+    """How an exercise at a bench stands. Once it is over, what came of it stands in the log, once."""
+    history = await run_in_threadpool(store.benches.history, bench)
+    asked_now = asked(history)
+    if not asked_now.beginning.is_training:
+        raise IsotactError("This bench is no exercise: nothing is hidden at it.")
+    judged = BenchJudged(beginning=asked_now.beginning, moves=asked_now.moves, give_up=body.give_up)
+    answer = await ask(how_it_is_judged, judged, is_kept=True)
+    verdict = Verdict.model_validate_json(bytes(answer.body))
+    if verdict.status != "open":
+        await run_in_threadpool(_finished_at_bench, store, bench, asked_now.beginning, verdict)
+    return answer
+
+
+def _finished_at_bench(store: Store, bench: str, beginning: Beginning, verdict: Verdict) -> None:
+    if any(Trained.model_validate_json(one).bench == bench for one in store.benches.trained()):
+        return
+    hunt, rig = beginning.hunt, beginning.document
+    name = f"{LEVELS[hunt.level][0]}, at the bench" if hunt is not None else "Built blind"
+    code = code_of(rig, hunt) if hunt is not None else ""
+    trained = Trained(
+        at=datetime.now(UTC).isoformat(timespec="seconds"),
+        person=person.get(),
+        rig=rig.id,
+        code=code,
+        level=hunt.level if hunt is not None else 0,
+        status=verdict.status,
+        seconds=verdict.seconds,
+        finder_s=verdict.par_s or 0.0,
+        looks=verdict.moves,
+        points=verdict.points or 0,
+        kinds=verdict.kinds,
+        bench=bench,
+    )
+    text = f"{'; '.join(verdict.was) or 'Built without its sheet'}: {verdict.status.replace('-', ' ')}, "
+    text += f"{trained.points} of 100 points."
+    store.benches.finished(rig.id, ", ".join(filter(None, (name, code))), text, trained.model_dump(mode="json"))
 
 
 def _kept(store: Store, exercise: str) -> tuple[ExerciseBegun, list[Answer]]:

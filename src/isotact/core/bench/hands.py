@@ -50,6 +50,8 @@ class HandBench:
     told: list[Told] = field(default_factory=list)
     rehearses: bool = False
     otherwise: list[Otherwise] = field(default_factory=list)
+    began_s: float = 0.0
+    """On the bench's clock: what was built before does not count."""
     last_step: Step | None = None
     """What the last move did, where it was a step by its name."""
     _ahead: RunSheet | None = None

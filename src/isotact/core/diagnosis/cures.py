@@ -7,6 +7,17 @@ from isotact.core.diagnosis.table import Table
 from isotact.core.model.problems import NotFoundError
 from isotact.core.runsheet import RunSheet, sheet_between
 from isotact.core.trades import perform
+from isotact.core.world import World
+
+
+def world_with(table: Table, columns: Sequence[int]) -> World:
+    """The rig as it is with one fault, or with several: the first as it came about, the others since."""
+    first, *others = columns
+    world, _ = put_into(table.situation, table.hypotheses[first])
+    for other in others:
+        for act in table.hypotheses[other].acts:
+            perform(world, act)
+    return world
 
 
 def cure(table: Table, causes: Sequence[str]) -> RunSheet:
@@ -19,11 +30,7 @@ def cure(table: Table, causes: Sequence[str]) -> RunSheet:
     for one in causes:
         if one not in table.causes:
             raise NotFoundError("cause", one, table.causes)
-    first, *others = (table.causes.index(one) for one in causes)
-    world, _ = put_into(situation, table.hypotheses[first])
-    for other in others:
-        for act in table.hypotheses[other].acts:
-            perform(world, act)
+    world = world_with(table, [table.causes.index(one) for one in causes])
     standing = situation.conditions
     if not situation.is_finished and UNFINISHED not in causes:
         standing = tuple(one for one in standing if one.holds(situation.world))

@@ -15,6 +15,7 @@ from isotact.core.training.told import (
     ToldInTraining,
     Trail,
     TrailStep,
+    Verdict,
 )
 
 __all__ = [
@@ -33,5 +34,6 @@ __all__ = [
     "Trail",
     "TrailStep",
     "Trained",
+    "Verdict",
     "missed",
 ]

@@ -3,10 +3,13 @@
 from dataclasses import dataclass
 from random import Random
 
+from isotact.core.diagnosis.cures import world_with
 from isotact.core.diagnosis.situation import Standing
 from isotact.core.diagnosis.table import Look, Table, look_key
-from isotact.core.runsheet import RunSheet
+from isotact.core.runsheet import RunSheet, sheet_between
+from isotact.core.trades import perform
 from isotact.core.training.exercise import Exercise, NoExerciseError
+from isotact.core.world import prove
 
 
 @dataclass(frozen=True)
@@ -42,13 +45,13 @@ def hide(table: Table, exercise: Exercise) -> Hidden:
     known = [column for column in range(len(table.hypotheses)) if is_noticed(table, (column,))]
     if not known:
         raise NoExerciseError("Nothing that could be wrong with this rig would be noticed: promise something first.")
-    first = _drawn(table, known, chance)
+    first = _drawn(table, known, chance, ())
     columns: tuple[int, ...] = (first,)
     if exercise.level == 3:
         others = [column for column in known if _is_apart(table, first, column)]
         if not others:
             raise NoExerciseError("No two things that are wrong with this rig could be told apart. Try another level.")
-        columns = (first, _drawn(table, others, chance))
+        columns = (first, _drawn(table, others, chance, columns))
     rumour = _rumour(table, columns, chance) if exercise.level == 4 else None
     return Hidden(columns, rumour)
 
@@ -70,9 +73,24 @@ def shown(table: Table, row: int, columns: tuple[int, ...]) -> int:
     return next((one for column in columns if (one := int(table.outcome[row, column])) != base), base)
 
 
-def _drawn(table: Table, columns: list[int], chance: Random) -> int:
-    weights = [table.hypotheses[column].weight for column in columns]
-    return chance.choices(columns, weights=weights)[0]
+def _drawn(table: Table, columns: list[int], chance: Random, beside: tuple[int, ...]) -> int:
+    """One by weight that a hand can mend on the cart, with those that were drawn before."""
+    left = list(columns)
+    while left:
+        column = chance.choices(left, weights=[table.hypotheses[one].weight for one in left])[0]
+        if is_mended_by_hand(table, (*beside, column)):
+            return column
+        left.remove(column)
+    raise NoExerciseError("Nothing that could be wrong with this rig could be mended on the cart. Train on another.")
+
+
+def is_mended_by_hand(table: Table, columns: tuple[int, ...]) -> bool:
+    """Whether the short sheet from the rig with these faults brings back all that was kept."""
+    plan, conditions = table.situation.plan, table.situation.conditions
+    world = world_with(table, columns)
+    for step in sheet_between(world, plan, conditions).steps:
+        perform(world, step.act, step.takes_s)
+    return all(prove(world, promise).ok for promise in plan.kept)
 
 
 def _is_apart(table: Table, one: int, other: int) -> bool:

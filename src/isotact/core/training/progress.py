@@ -12,7 +12,7 @@ SLOW = 3.0
 
 
 class Trained(Struct):
-    """An exercise that somebody did."""
+    """An exercise that somebody did; `bench`: at which, where it was under his hands. Level 0: built blind."""
 
     at: str
     person: str
@@ -25,6 +25,7 @@ class Trained(Struct):
     looks: int
     points: int
     kinds: tuple[str, ...]
+    bench: str = ""
 
 
 class Missed(Struct):

@@ -114,3 +114,22 @@ class ExerciseState(Struct):
     devices: tuple[Id, ...] = ()
     finder: Trail | None = None
     points: int | None = Field(default=None, description="of 100: as quick as the finder, or quicker")
+
+
+class Verdict(Struct):
+    """How an exercise at the bench stands, by the bench's clock.
+
+    `fails_now`: the promises that fail, in words. `par_s`: what it would have taken otherwise, told once it is over:
+    the finder and the short sheet after it, or the whole run sheet. `otherwise`: what still stands otherwise than
+    planned, though every promise works.
+    """
+
+    status: Literal["open", "mended", "given-up"]
+    fails_now: tuple[str, ...]
+    seconds: float
+    moves: int
+    was: tuple[str, ...] = ()
+    kinds: tuple[str, ...] = ()
+    par_s: float | None = None
+    points: int | None = None
+    otherwise: tuple[str, ...] = ()
