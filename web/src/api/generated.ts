@@ -1206,6 +1206,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exercises/at-bench/{bench}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Bench
+         * @description How an exercise at a bench stands. Once it is over, what came of it stands in the log, once.
+         */
+        post: operations["judge_bench_api_exercises_at_bench__bench__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -2950,6 +2970,17 @@ export interface components {
             otherwise: components["schemas"]["Otherwise"][];
         };
         /**
+         * AtTheEnd
+         * @description Whether to give up: otherwise it is over once all works.
+         */
+        AtTheEnd: {
+            /**
+             * Give Up
+             * @default false
+             */
+            give_up: boolean;
+        };
+        /**
          * BackTo
          * @description How many moves are to count from now on; more than now: what was undone is done again.
          */
@@ -3022,6 +3053,14 @@ export interface components {
              * @default false
              */
             rehearses: boolean;
+            /** @description something hidden is wrong with the rig as it stands */
+            hunt?: components["schemas"]["Exercise"] | null;
+            /**
+             * Blind
+             * @description from its cases, and nobody tells where the sheet goes on
+             * @default false
+             */
+            blind: boolean;
         };
         /**
          * BenchLine
@@ -9225,7 +9264,7 @@ export interface components {
         };
         /**
          * Trained
-         * @description An exercise that somebody did.
+         * @description An exercise that somebody did; `bench`: at which, where it was under his hands. Level 0: built blind.
          */
         Trained: {
             /** At */
@@ -9250,6 +9289,11 @@ export interface components {
             points: number;
             /** Kinds */
             kinds: string[];
+            /**
+             * Bench
+             * @default
+             */
+            bench: string;
         };
         /**
          * Trial
@@ -9483,6 +9527,46 @@ export interface components {
              * @default []
              */
             upsets: ("restarts" | "resets-settings" | "forgets-pairing" | "forgets-mapping" | "drops-links" | "restarts-driver")[];
+        };
+        /**
+         * Verdict
+         * @description How an exercise at the bench stands, by the bench's clock.
+         *
+         *     `fails_now`: the promises that fail, in words. `par_s`: what it would have taken otherwise, told once it is over:
+         *     the finder and the short sheet after it, or the whole run sheet. `otherwise`: what still stands otherwise than
+         *     planned, though every promise works.
+         */
+        Verdict: {
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "open" | "mended" | "given-up";
+            /** Fails Now */
+            fails_now: string[];
+            /** Seconds */
+            seconds: number;
+            /** Moves */
+            moves: number;
+            /**
+             * Was
+             * @default []
+             */
+            was: string[];
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /** Par S */
+            par_s?: number | null;
+            /** Points */
+            points?: number | null;
+            /**
+             * Otherwise
+             * @default []
+             */
+            otherwise: string[];
         };
         /**
          * VideoRole
@@ -12296,6 +12380,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExerciseState"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    judge_bench_api_exercises_at_bench__bench__post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path: {
+                bench: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtTheEnd"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Verdict"];
                 };
             };
             400: components["responses"]["Refused400"];

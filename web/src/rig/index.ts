@@ -25,6 +25,6 @@ export { PhotoButton, Photos } from "./photos";
 export { usePerson } from "./use-person";
 export type { Answered, Mark, More } from "./use-steps";
 export { CablePlugs } from "./faces/cable-plugs";
-export { faceOf, fitted, spotOf, type Fitted } from "./faces/model";
+export { around, faceOf, fitted, spotOf, type Fitted } from "./faces/model";
 export { Side, WhichSide, type Plugs } from "./faces/side";
 export { StepPicture, useEnds } from "./faces/step-picture";

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { api, told, type Rig } from "../../api/client";
+import { api, told, type Rig, type Schemas } from "../../api/client";
 import type { Answer, Level } from "./model";
 
 const at = (exercise: string) => ({ params: { path: { exercise } } });
@@ -45,6 +45,10 @@ export const beginExercise = (document: Rig, level: Level, seed: number) =>
   told(api.POST("/api/exercises", { body: { document, level, seed } }));
 
 export const beginByCode = (code: string) => told(api.POST("/api/exercises/by-code", { body: { code } }));
+
+/** The same under one's hands: a bench with something wrong, or a rig in its cases that nobody tells how to build. */
+export const beginAtBench = (document: Rig, how: { hunt?: Schemas["Exercise"]; blind?: boolean }) =>
+  told(api.POST("/api/benches", { body: { document, start: "cases", rehearses: false, blind: false, ...how } }));
 
 export const answerExercise = (id: string, answer: Answer) =>
   told(api.POST("/api/exercises/{exercise}/answers", { ...at(id), body: { answer } }));

@@ -8,7 +8,7 @@ import { useDay } from "../use-day";
 import { useStates } from "../use-states";
 
 const look = ({ isActive }: { isActive: boolean }) =>
-  `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:px-0 max-md:text-[13px] max-md:tracking-tight md:px-2 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
+  `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:px-0 max-md:text-[13px] max-md:tracking-tight md:px-1.5 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
 
 /** The stages of the work in their order, each with what it has to tell. On a phone the promises are the first. */
 export function Stages({ screens }: { screens: Screen[] }) {
@@ -30,7 +30,7 @@ export function Stages({ screens }: { screens: Screen[] }) {
           className={(state) => `${look(state)} ${screen.small ? "" : "max-md:hidden"}`}
         >
           <span className="font-semibold">{screen.name}</span>
-          <span className="truncate text-sm text-soft max-md:hidden">{screen.tells(standing)}</span>
+          <span className="truncate text-[13px] tracking-tight text-soft max-md:hidden">{screen.tells(standing)}</span>
         </NavLink>
       ))}
     </nav>

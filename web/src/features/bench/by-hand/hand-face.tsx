@@ -2,7 +2,7 @@ import { useId } from "react";
 import { useQuery } from "@tanstack/react-query";
 
 import type { DeviceView, FaceSide, Socket } from "../../../api/client";
-import { fitted, plugsQuery, Side, spotOf, WhichSide, type Fitted, type Plugs } from "../../../rig";
+import { around, plugsQuery, Side, spotOf, WhichSide, type Fitted, type Plugs } from "../../../rig";
 import { FILLS } from "./lamp";
 
 const BOX = { width: 210, height: 118 };
@@ -52,11 +52,13 @@ function OneSide({
   const clip = useId();
   // A side that has no port is there to be known by: smaller.
   const box = side.sockets.length > 0 ? BOX : { width: BOX.width / 1.6, height: BOX.height / 1.6 };
-  const whole = fitted(side, { x: 0, y: 0, ...box });
-  const [wide, high] = [Math.max(whole.width, 60), Math.max(whole.height, 44)];
+  const ports = side.sockets.map(({ id }) => id);
+  // Where two ports would lie on each other, only the part of the side around them is drawn, larger.
+  const whole = around(side, { x: 0, y: 0, ...box }, ports);
+  const [wide, high] = [Math.max(Math.min(box.width, whole.width), 60), Math.max(Math.min(box.height, whole.height), 44)];
   const beside = side.sockets.length > 0 ? BESIDE : 8;
   const room = wide + 2 * beside;
-  const fit = fitted(side, { x: beside, y: 4, width: wide, height: high });
+  const fit = around(side, { x: beside, y: 4, width: wide, height: high }, ports);
   const at: Fitted = { ...fit, box: { x: 0, y: 0, width: room, height: high + 8 } };
   const tags = new Map<string, string>();
   for (const { port, tag } of look.joined ?? []) tags.set(port, tags.has(port) ? `${tags.get(port)} ${tag}` : tag);

@@ -5,6 +5,7 @@ import { Button, Dialog, OnItsWay, Panel, useShortcuts } from "../../../ui";
 import { clock } from "../model";
 import { AtHand } from "./at-hand";
 import { Begin } from "./begin";
+import { ExerciseHere } from "./exercise";
 import { GoesOn, Happened } from "./happened";
 import { InHand } from "./in-hand";
 import { useRunning } from "./picture";
@@ -43,6 +44,7 @@ export function ByHand({ ways }: { ways: ReactNode }) {
 function Standing({ hands, mayTick, ways }: { hands: Hands; mayTick: boolean; ways: ReactNode }) {
   const nowMs = useRunning(hands.bench?.clock_s ?? 0);
   const isRehearsal = hands.beginning?.rehearses;
+  const isExercise = Boolean(hands.beginning?.hunt ?? hands.beginning?.blind);
   return (
     <fieldset disabled={!mayTick} className="flex min-w-0 flex-col gap-2 @3xl:h-full">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -57,8 +59,9 @@ function Standing({ hands, mayTick, ways }: { hands: Hands; mayTick: boolean; wa
           <AtHand key={hands.device} hands={hands} nowMs={nowMs} />
         </div>
         <div className="flex min-h-0 flex-col gap-2 @3xl:overflow-auto" tabIndex={0} aria-label="Cables, sheet, what happened">
+          {isExercise && <ExerciseHere key={hands.newest?.id} hands={hands} />}
           <InHand hands={hands} />
-          {isRehearsal ? <GoesOn hands={hands} /> : <WhereNext hands={hands} />}
+          {isExercise ? null : isRehearsal ? <GoesOn hands={hands} /> : <WhereNext hands={hands} />}
           <Happened hands={hands} />
         </div>
       </div>

@@ -25,7 +25,8 @@ function useNewest() {
     staleTime: Infinity,
   });
   const begin = useMutation({
-    mutationFn: (how: { start: Start; rehearses: boolean }) => told(api.POST("/api/benches", { body: { document: rig, ...how } })),
+    mutationFn: (how: { start: Start; rehearses: boolean }) =>
+      told(api.POST("/api/benches", { body: { document: rig, blind: false, ...how } })),
     onSuccess: () => client.invalidateQueries({ queryKey: key }),
   });
   const isOld = beginning !== undefined && JSON.stringify(beginning.document) !== JSON.stringify(rig);

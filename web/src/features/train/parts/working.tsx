@@ -51,7 +51,7 @@ function Fails({ state, exercise }: { state: ExerciseState; exercise: ExerciseLi
             <span aria-hidden className="text-warn">
               ▲{" "}
             </span>
-            <b className="inline-block first-letter:uppercase">{one}</b> fails
+            <b>{one.charAt(0).toUpperCase() + one.slice(1)}</b> fails
           </li>
         ))}
       </ul>
