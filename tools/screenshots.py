@@ -23,11 +23,31 @@ FLAGS = [
 ]  # fmt: skip
 
 
-def carry_out(page: Page) -> None:
-    """Play the whole run sheet."""
-    page.get_by_role("button", name="16×").click()
-    page.get_by_role("button", name="Do all").click()
-    page.get_by_role("status").filter(has_text="promises proven").wait_for(timeout=30_000)
+def roll_by_hand(page: Page) -> None:
+    """The rig under one's own hands: rolling, and something plugged that goes in and does nothing."""
+    page.get_by_role("checkbox").check()
+    page.get_by_role("button", name="From the rig as it stands").click()
+    devices = page.get_by_role("list", name="Devices", exact=True)
+    devices.get_by_role("button", name="Tansy grip").click()
+    page.get_by_role("button", name="Record button: record").click()
+    page.get_by_text("rolls.").first.wait_for()
+    page.get_by_role("button", name="Focus wheel: focus up").click()
+    page.get_by_text("stands at 6 of 10").first.wait_for()
+    devices.get_by_role("button", name="Quillon link").click()
+    page.get_by_role("button", name="Switch it off").click()
+    page.get_by_text("Switch Quillon link off").first.wait_for()
+    devices.get_by_role("button", name="Brindle 2").click()
+
+
+def train(page: Page) -> None:
+    """An exercise half-way: a colleague has spoken, a lamp was looked at."""
+    page.get_by_label("The code that somebody gave you").wait_for()
+    page.get_by_role("list", name="How hard").get_by_role("button", name="A colleague").click()
+    page.get_by_role("group", name="Devices").get_by_role("button", name="Tansy grip").click()
+    look = page.get_by_role("region", name="Look").get_by_role("button")
+    for number in (0, 1):
+        look.nth(number).click()
+        page.get_by_role("list", name="Done so far").get_by_role("listitem").nth(number).wait_for()
 
 
 def open_promise(page: Page) -> None:
@@ -112,32 +132,6 @@ def make_a_device(page: Page) -> None:
     page.get_by_text("promises hold").wait_for()
 
 
-def write_a_recipe(page: Page) -> None:
-    """A recipe that was tried three times, and what it says."""
-    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
-    profiles = {device["id"]: device["profile"] for device in rig["document"]["devices"]}
-    document = {
-        "format": "isotact/recipe",
-        "version": 1,
-        "id": "recipe",
-        "name": "ISO by the card that comes late",
-        "devices": [{"profile": profiles["transmitter"], "firmware": "1.3"}, {"profile": profiles["body"]}],
-        "gives": [{"kind": "control", "function": "iso", "to": profiles["body"]}],
-        "steps": [
-            {"says": "Take the card out of the body: its rear screen counts down from ten.", "expect": "It counts."},
-            {"says": "At five, step ISO on the phone up and down once."},
-            {"says": "Put the card in before it is at nought.", "expect": "The ISO number stays lit in Movie mode."},
-        ],
-        "conditions": "Not with a card that is more than half full.",
-    }
-    key = _post(page, "/api/recipes", {"document": document})["document"]["id"]
-    for number, worked in enumerate((True, True, False)):
-        entry = {"uid": f"picture-try-{number}", "what": "tried", "subject": key, "worked": worked}
-        _say(page, rig["revision"], {**entry, "reason": None if worked else "In the rain, on the quay"})
-    page.reload()
-    page.get_by_text("Every try").click()
-
-
 def prove_a_picture(page: Page) -> None:
     """Two promises proven, and the delay of a picture measured."""
     rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
@@ -215,12 +209,12 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
     ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), on_two_people),
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
-    ("bench", f"{RIG}/bench", "night", (1280, 800), carry_out),
+    ("bench", f"{RIG}/bench?by=hand", "night", (1280, 800), roll_by_hand),
     ("prove", f"{RIG}/prove?promise=picture", "night", (1280, 800), prove_a_picture),
     ("find", "/rigs/night-ferry-a/find", "night", (1280, 800), look_for_what_is_wrong),
+    ("train", f"{RIG}/train", "night", (1280, 800), train),
     ("history", f"{RIG}/case", "night", (1280, 800), ask_what_changed),
     ("log-book", "/log", "day", (1280, 800), read_the_book),
-    ("recipes", "/recipes", "night", (1280, 800), write_a_recipe),
     ("share", "/share", "night", (1280, 800), nothing),
     ("two-versions", f"{RIG}/case", "day", (1280, 800), change_what_another_has_changed),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),
