@@ -48,7 +48,7 @@ def test_somebody_else_begins_the_same_by_its_code(opened: Opener):
     expect(page.get_by_role("list", name="What fails")).to_be_visible()
     code = page.get_by_text(re.compile(r"^[0-9A-Z]{4}-[0-9A-Z]{4}$")).inner_text()
     fails = page.get_by_role("list", name="What fails").inner_text()
-    other.get_by_label("The code that somebody gave you").fill("nonsense")
+    other.get_by_label("The code that somebody gave you").fill("no code")
     other.get_by_role("button", name="Begin the same").click()
     expect(other.get_by_text("a code has eight letters and digits")).to_be_visible()
     other.get_by_label("The code that somebody gave you").fill(code.lower())
@@ -68,6 +68,6 @@ def test_under_the_hands_the_bench_says_what_fails_and_what_it_was(opened: Opene
     expect(page.get_by_text("Otherwise than planned")).to_be_visible()
     page.goto(page.url.partition("/rigs")[0] + TRAIN)
     page.get_by_role("button", name="Under my hands").click()
-    begin(page, "One thing is wrong")
+    begin(page, "1 · One thing is wrong")
     expect(page.get_by_role("heading", name="Something is wrong")).to_be_visible()
     assert barriers(page) == []

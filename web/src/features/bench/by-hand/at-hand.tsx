@@ -10,7 +10,7 @@ import { PortCard } from "./port-card";
 import type { Hands } from "./use-hands";
 
 /** The device at hand: as it looks, its ports to tap, and all that a hand can try at it. */
-export function AtHand({ hands, nowMs }: { hands: Hands; nowMs: number }) {
+export function AtHand({ hands }: { hands: Hands }) {
   const { answer } = useAnswer();
   const look = hands.bench?.devices.find(({ device }) => device === hands.device);
   const [port, setPort] = useState<Socket>();
@@ -40,7 +40,7 @@ export function AtHand({ hands, nowMs }: { hands: Hands; nowMs: number }) {
         {look.asks && <p className="mb-3 rounded border-l-8 border-warn bg-raised p-2 font-semibold">{look.asks}</p>}
         <div className="flex flex-wrap gap-x-5 gap-y-2">
           {look.screens.map((screen) => (
-            <Picture key={screen.id} screen={screen} nowMs={nowMs} />
+            <Picture key={screen.id} screen={screen} clockS={hands.bench?.clock_s ?? 0} />
           ))}
           <Readings look={look} />
         </div>
@@ -131,12 +131,7 @@ function Lines({ offers, hands, name }: { offers: HandOffer[]; hands: Hands; nam
   return (
     <div className="flex flex-wrap gap-1.5">
       {offers.map((offer) => (
-        <Button
-          key={offer.says}
-          disabled={hands.isBusy}
-          className="text-left text-sm"
-          onClick={() => hands.go({ kind: "act", act: offer.act })}
-        >
+        <Button key={offer.says} className="text-left text-sm" onClick={() => hands.go({ kind: "act", act: offer.act })}>
           {short(offer.says, name)}
         </Button>
       ))}

@@ -77,7 +77,7 @@ function Next({ step, hands, isOld }: { step: Step; hands: Hands; isOld: boolean
         </p>
       ))}
       <div className="mt-2 flex gap-2">
-        <Button disabled={hands.isBusy || isOld} onClick={() => hands.go({ kind: "step", step: step.id })}>
+        <Button disabled={isOld} onClick={() => hands.go({ kind: "step", step: step.id })}>
           Do it as it says
         </Button>
         {step.device && (

@@ -8,7 +8,6 @@ import { Begin } from "./begin";
 import { ExerciseHere } from "./exercise";
 import { GoesOn, Happened } from "./happened";
 import { InHand } from "./in-hand";
-import { useRunning } from "./picture";
 import { Tiles } from "./tiles";
 import { useHands, type Hands } from "./use-hands";
 
@@ -42,7 +41,6 @@ export function ByHand({ ways }: { ways: ReactNode }) {
 }
 
 function Standing({ hands, mayTick, ways }: { hands: Hands; mayTick: boolean; ways: ReactNode }) {
-  const nowMs = useRunning(hands.bench?.clock_s ?? 0);
   const isRehearsal = hands.beginning?.rehearses;
   const isExercise = Boolean(hands.beginning?.hunt ?? hands.beginning?.blind);
   return (
@@ -56,7 +54,7 @@ function Standing({ hands, mayTick, ways }: { hands: Hands; mayTick: boolean; wa
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] gap-2 @3xl:grid-cols-[9.5rem_minmax(0,1fr)_18.5rem]">
         <Tiles hands={hands} />
         <div className="min-h-0 @3xl:overflow-auto" tabIndex={0} aria-label="The device at hand">
-          <AtHand key={hands.device} hands={hands} nowMs={nowMs} />
+          <AtHand key={hands.device} hands={hands} />
         </div>
         <div className="flex min-h-0 flex-col gap-2 @3xl:overflow-auto" tabIndex={0} aria-label="Cables, sheet, what happened">
           {isExercise && <ExerciseHere key={hands.newest?.id} hands={hands} />}
@@ -89,16 +87,16 @@ function Bar({ hands }: { hands: Hands }) {
       <b className="min-w-16 text-2xl tabular-nums" aria-label="The bench's clock">
         {clock(hands.bench?.clock_s ?? 0)}
       </b>
-      <Button disabled={hands.isBusy || hands.bench?.count === 0} onClick={hands.undo}>
+      <Button disabled={hands.bench?.count === 0} onClick={hands.undo}>
         Undo
       </Button>
-      <Button disabled={hands.isBusy || hands.newest?.could_redo === 0} onClick={hands.redo}>
+      <Button disabled={hands.newest?.could_redo === 0} onClick={hands.redo}>
         Redo
       </Button>
       <span role="group" aria-label="Wait" className="flex items-center gap-1">
         <span className="pl-2 text-soft">Wait</span>
         {WAITS.map(([seconds, says]) => (
-          <Button key={says} disabled={hands.isBusy} onClick={() => hands.go({ kind: "wait", seconds })}>
+          <Button key={says} onClick={() => hands.go({ kind: "wait", seconds })}>
             {says}
           </Button>
         ))}

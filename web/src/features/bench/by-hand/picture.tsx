@@ -7,7 +7,7 @@ type ScreenView = DeviceView["screens"][number];
 const TICK_MS = 100;
 
 /** The bench's clock as it runs on while nobody does anything: for the pictures only, the bench waits for hands. */
-export function useRunning(clockS: number): number {
+function useRunning(clockS: number): number {
   const [since, setSince] = useState(() => ({ clockS, at: Date.now() }));
   const [now, setNow] = useState(() => Date.now());
   if (since.clockS !== clockS) setSince({ clockS, at: now });
@@ -19,13 +19,13 @@ export function useRunning(clockS: number): number {
 }
 
 /** What a screen shows: nothing, no picture, or a camera's: its clock as late as the picture is, the look, the bars. */
-export function Picture({ screen, nowMs }: { screen: ScreenView; nowMs: number }) {
+export function Picture({ screen, clockS }: { screen: ScreenView; clockS: number }) {
   const isLive = screen.shows === "picture";
   return (
     <figure className="flex min-w-0 items-center gap-2">
       <svg viewBox="0 0 128 72" className="h-18 w-32 shrink-0 rounded border border-edge" role="img" aria-label={wordsOf(screen)}>
         <rect width="128" height="72" className="fill-ground" />
-        {isLive && <Shot withLook={Boolean(screen.look)} clock={slate(nowMs - (screen.delay_ms ?? 0))} />}
+        {isLive && <Shot withLook={Boolean(screen.look)} clockS={clockS} lateMs={screen.delay_ms ?? 0} />}
         {screen.shows === "no picture" && <path d="M52 26 l24 20 M76 26 l-24 20" className="stroke-soft" strokeWidth="3" />}
         {screen.rolling && <rect x="2" y="2" width="124" height="68" fill="none" className="stroke-roll" strokeWidth="4" />}
       </svg>
@@ -47,7 +47,7 @@ const wordsOf = (screen: ScreenView) =>
   screen.shows === "picture" ? `${screen.name}: picture of ${screen.of}` : `${screen.name}: ${screen.shows}`;
 
 /** Colour bars below a horizon: pale and flat without the look, deep and warm with it. */
-function Shot({ withLook, clock }: { withLook: boolean; clock: string }) {
+function Shot({ withLook, clockS, lateMs }: { withLook: boolean; clockS: number; lateMs: number }) {
   const of = (part: string) => `var(--${withLook ? "shot" : "flat"}-${part})`;
   return (
     <>
@@ -60,10 +60,18 @@ function Shot({ withLook, clock }: { withLook: boolean; clock: string }) {
         ))}
       </g>
       <rect x="58" y="3" width="67" height="16" rx="2" fill="var(--slate)" />
-      <text x="91.5" y="15" fontSize="13" textAnchor="middle" fill="var(--on-slate)" className="tabular-nums">
-        {clock}
-      </text>
+      <Clock clockS={clockS} lateMs={lateMs} />
     </>
+  );
+}
+
+/** By itself, so that nothing else is drawn anew ten times a second. */
+function Clock({ clockS, lateMs }: { clockS: number; lateMs: number }) {
+  const nowMs = useRunning(clockS);
+  return (
+    <text x="91.5" y="15" fontSize="13" textAnchor="middle" fill="var(--on-slate)" className="tabular-nums">
+      {slate(nowMs - lateMs)}
+    </text>
   );
 }
 

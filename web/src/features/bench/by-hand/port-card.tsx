@@ -38,12 +38,7 @@ export function PortCard({ hands, look, socket, onClose }: { hands: Hands; look:
       </header>
       <div className="mt-2 flex flex-wrap gap-1.5">
         {offers.map((offer) => (
-          <Button
-            key={offer.says}
-            disabled={hands.isBusy}
-            className="text-left text-sm"
-            onClick={() => hands.go({ kind: "act", act: offer.act })}
-          >
+          <Button key={offer.says} className="text-left text-sm" onClick={() => hands.go({ kind: "act", act: offer.act })}>
             {short(offer.says, look.name)}
           </Button>
         ))}

@@ -1,11 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 
 import { api, Refusal, told } from "../../../api/client";
 import { useDraft } from "../../../rig";
 import { changed, layOut, plugged, type AtBench, type End, type Held, type InHand, type Move, endFor } from "./model";
 
 type Start = "cases" | "standing";
+/** What somebody else did is asked for this much later. */
+const OTHERS_MS = 200;
 const at = (bench: string) => ({ params: { path: { bench } } });
 
 /** The newest bench of a rig, and whether the rig is still as it was when that began. */
@@ -34,7 +36,8 @@ function useNewest() {
 }
 
 /** Hears when somebody else, or a program that stands in for a device, did something at the bench. */
-function useFollowed(bench: string | undefined, onMoved: () => void) {
+function useFollowed(bench: string | undefined, last: RefObject<AtBench | undefined>) {
+  const client = useQueryClient();
   useEffect(() => {
     if (!bench) return;
     let isOver = false;
@@ -42,7 +45,15 @@ function useFollowed(bench: string | undefined, onMoved: () => void) {
     let line: WebSocket | undefined;
     const follow = () => {
       line = new WebSocket(`${location.origin.replace(/^http/, "ws")}/api/benches/${bench}/follow`);
-      line.onmessage = onMoved;
+      line.onmessage = ({ data }) => {
+        const { moves } = JSON.parse(String(data)) as { moves: number };
+        // One's own move comes by its answer, which is drawn sooner than it could be asked for once more.
+        window.setTimeout(() => {
+          if (moves === last.current?.count) return;
+          void client.invalidateQueries({ queryKey: ["bench", bench] });
+          void client.invalidateQueries({ queryKey: ["benches"] });
+        }, OTHERS_MS);
+      };
       line.onclose = () => {
         if (!isOver) timer = window.setTimeout(follow, 3000);
       };
@@ -53,7 +64,7 @@ function useFollowed(bench: string | undefined, onMoved: () => void) {
       window.clearTimeout(timer);
       line?.close();
     };
-  }, [bench, onMoved]);
+  }, [bench, client, last]);
 }
 
 /** The bench under the hands: what is seen there, what is held, what was done, and the way back. */
@@ -92,8 +103,7 @@ export function useHands() {
     mutationFn: (moves: number) => told(api.POST("/api/benches/{bench}/back", { ...at(id!), body: { moves, device } })),
     onSuccess: arrived,
   });
-  const heard = useCallback(() => void client.invalidateQueries({ queryKey: ["bench", id] }), [client, id]);
-  useFollowed(id, heard);
+  useFollowed(id, last);
   // Somebody else, or a step of the sheet, may have plugged meanwhile what is held here.
   const lies = data?.lying.find(({ tag }) => tag === taken?.cable.tag);
   const held = lies?.left === 0 ? undefined : taken;
@@ -125,7 +135,6 @@ export function useHands() {
     fresh,
     put,
     take,
-    isBusy: made.isPending || back.isPending,
     refusal,
     go: (move: Move) => made.mutate(move),
     undo: () => data && data.count > 0 && back.mutate(data.count - 1),
