@@ -54,12 +54,12 @@ def test_an_exercise_is_begun_looked_at_given_up_and_kept(client):
     assert over["status"] == "given-up"
     again = client.post(f"/api/exercises/{exercise}/answers", json={"answer": {"kind": "give-up"}})
     assert again.status_code == 422
-    mine = client.get("/api/exercises/progress", params={"who": "Bo"}).json()
+    mine = client.get("/api/training/progress", params={"who": "Bo"}).json()
     assert [(one["code"], one["status"], one["kinds"]) for one in mine["trained"]] == [
         (line["code"], "given-up", over["kinds"])
     ]
     assert [one["kind"] for one in mine["missed"]] == over["kinds"]
-    assert client.get("/api/exercises/progress", params={"who": "Cy"}).json() == {"trained": [], "missed": []}
+    assert client.get("/api/training/progress", params={"who": "Cy"}).json() == {"trained": [], "missed": []}
     told = client.get("/api/log").json()
     assert any("0 of 100 points" in one["text"] for one in told)
 
@@ -67,7 +67,7 @@ def test_an_exercise_is_begun_looked_at_given_up_and_kept(client):
 @pytest.mark.parametrize("rig", [RIG_ID, "look-alikes"])
 def test_somebody_else_gets_the_same_by_its_code_on_a_rig_here_or_on_an_example(client, rig):
     line = begun(client, level=3, seed=11, rig=rig)
-    other = client.post("/api/exercises/by-code", json={"code": line["code"].lower()})
+    other = client.post("/api/training/by-code", json={"code": line["code"].lower()})
     assert other.status_code == 201
     assert other.json()["code"] == line["code"]
     ended = [answered(client, one, kind="give-up") for one in (line["id"], other.json()["id"])]
@@ -82,10 +82,10 @@ def test_a_code_of_a_rig_that_was_changed_or_no_code_at_all_is_refused_with_what
         client.put(f"/api/rigs/{RIG_ID}", json={"made_on": saved["revision"], "document": changed}).status_code == 200
     )
     for code in ("AAAA-AAAA", "nonsense"):
-        answer = client.post("/api/exercises/by-code", json={"code": code})
+        answer = client.post("/api/training/by-code", json={"code": code})
         assert answer.status_code == 422
     # The shipped demo is no example: what this laptop has is another rig by now.
-    answer = client.post("/api/exercises/by-code", json={"code": line["code"]})
+    answer = client.post("/api/training/by-code", json={"code": line["code"]})
     assert answer.status_code == 422
     assert "No rig here is as the one was" in answer.json()["message"]
 
@@ -107,7 +107,7 @@ def test_the_right_mend_ends_it_with_points_and_an_exercise_is_no_bench(client):
 
 
 def test_the_levels_are_named(client):
-    assert [one["level"] for one in client.get("/api/exercises/levels").json()] == [1, 2, 3, 4]
+    assert [one["level"] for one in client.get("/api/training/levels").json()] == [1, 2, 3, 4]
 
 
 def at_bench(client: TestClient, **how) -> str:
@@ -117,7 +117,7 @@ def at_bench(client: TestClient, **how) -> str:
 
 def judged(client: TestClient, bench: str, give_up: bool = False) -> dict:
     headers = {PERSON: quote("Bo")}
-    return client.post(f"/api/exercises/at-bench/{bench}", json={"give_up": give_up}, headers=headers).json()
+    return client.post(f"/api/training/at-bench/{bench}", json={"give_up": give_up}, headers=headers).json()
 
 
 @pytest.mark.parametrize("how", [{"hunt": {"level": 1, "seed": 5}}, {"blind": True}])
@@ -130,11 +130,11 @@ def test_at_the_bench_nobody_says_where_the_sheet_goes_on_and_it_is_kept_once(cl
     for _ in range(2):
         verdict = judged(client, bench, give_up=True)
     assert (verdict["status"], verdict["points"]) == ("given-up", 0)
-    (kept,) = client.get("/api/exercises/progress", params={"who": "Bo"}).json()["trained"]
+    (kept,) = client.get("/api/training/progress", params={"who": "Bo"}).json()["trained"]
     assert (kept["bench"], kept["status"]) == (bench, "given-up")
 
 
 def test_a_bench_that_is_no_exercise_is_not_judged(client):
-    answer = client.post(f"/api/exercises/at-bench/{at_bench(client)}", json={})
+    answer = client.post(f"/api/training/at-bench/{at_bench(client)}", json={})
     assert answer.status_code == 422
     assert "no exercise" in answer.json()["message"]

@@ -99,8 +99,8 @@ LOOKING = {
 TICKING = {
     ("POST", "/api/rigs/{key}/log"), ("DELETE", "/api/rigs/{key}/steps"), ("POST", "/api/photos"),
     ("POST", "/api/benches"), ("POST", "/api/benches/{bench}/moves"), ("POST", "/api/benches/{bench}/back"),
-    ("POST", "/api/exercises"), ("POST", "/api/exercises/by-code"), ("POST", "/api/exercises/{exercise}/answers"),
-    ("POST", "/api/exercises/at-bench/{bench}"),
+    ("POST", "/api/exercises"), ("POST", "/api/training/by-code"), ("POST", "/api/exercises/{exercise}/answers"),
+    ("POST", "/api/training/at-bench/{bench}"),
 }  # fmt: skip
 
 

@@ -233,6 +233,19 @@ def test_numbers_follow_the_wheel_to_their_ends_and_count_as_worked():
     assert [(number.function, number.tenths) for number in lens.numbers] == [("focus", 10)]
 
 
+def test_nobody_waits_for_what_starts_again_and_again():
+    """Found by random taps: a driver that loses its thin tap whenever both motors are up started for thirty hours."""
+    bench = bench_of("thin-tap", standing=True)
+    bench.do(DoAct(act=LayOut(tag="X1", cable="motor-bus-motor-bus-20")))
+    ends = [LinkEnd(device=one, endpoint=port) for one, port in (("motor-1", "bus-out"), ("motor-2", "bus-in"))]
+    told = bench.do(DoAct(act=Plug(tag="X1", a=ends[0], b=ends[1])))
+    assert told.seen == "X1 holds at both ends. Driver starts again and again: its feed is too weak."
+    assert told.took_s < 120
+    bench.do(WaitFor(seconds=60))
+    out = next(offer.act for offer in seen(bench, "motor-2").offers if offer.says.startswith("Pull what is between"))
+    assert "again" not in bench.do(DoAct(act=out)).seen
+
+
 def test_a_wheel_that_reaches_nothing_says_so():
     told = pressed(bench_of(B_CAMERA), "wheel", "focus", "gimbal", turn=1)
     assert told.seen == "Nothing happens: focus does not arrive."

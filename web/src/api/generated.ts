@@ -1046,26 +1046,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/exercises/levels": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Levels
-         * @description How hard an exercise can be.
-         */
-        get: operations["levels_api_exercises_levels_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/exercises": {
         parameters: {
             query?: never;
@@ -1080,46 +1060,6 @@ export interface paths {
          * @description Begin an exercise on a rig.
          */
         post: operations["begin_exercise_api_exercises_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/exercises/by-code": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Begin By Code
-         * @description Begin the exercise that somebody else has: on the rig of this laptop, or the example, that it was made of.
-         */
-        post: operations["begin_by_code_api_exercises_by_code_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/exercises/progress": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Progress
-         * @description What was trained, and which kinds of fault are missed.
-         */
-        get: operations["progress_api_exercises_progress_get"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1206,7 +1146,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/exercises/at-bench/{bench}": {
+    "/api/training/levels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Levels
+         * @description How hard an exercise can be.
+         */
+        get: operations["levels_api_training_levels_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/by-code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin By Code
+         * @description Begin the exercise that somebody else has: on the rig of this laptop, or the example, that it was made of.
+         */
+        post: operations["begin_by_code_api_training_by_code_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Progress
+         * @description What was trained, and which kinds of fault are missed.
+         */
+        get: operations["progress_api_training_progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/training/at-bench/{bench}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1219,7 +1219,7 @@ export interface paths {
          * Judge Bench
          * @description How an exercise at a bench stands. Once it is over, what came of it stands in the log, once.
          */
-        post: operations["judge_bench_api_exercises_at_bench__bench__post"];
+        post: operations["judge_bench_api_training_at_bench__bench__post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -12109,37 +12109,6 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    levels_api_exercises_levels_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LevelLine"][];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
     begin_exercise_api_exercises_post: {
         parameters: {
             query?: {
@@ -12163,78 +12132,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExerciseLine"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    begin_by_code_api_exercises_by_code_post: {
-        parameters: {
-            query?: {
-                /** @description a name of the asker's own, to follow and stop it by */
-                search?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ByCode"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ExerciseLine"];
-                };
-            };
-            400: components["responses"]["Refused400"];
-            401: components["responses"]["Refused401"];
-            403: components["responses"]["Refused403"];
-            404: components["responses"]["Refused404"];
-            408: components["responses"]["Refused408"];
-            413: components["responses"]["Refused413"];
-            415: components["responses"]["Refused415"];
-            422: components["responses"]["Refused422"];
-            500: components["responses"]["Refused500"];
-            503: components["responses"]["Refused503"];
-            507: components["responses"]["Refused507"];
-        };
-    };
-    progress_api_exercises_progress_get: {
-        parameters: {
-            query?: {
-                /** @description left out: everybody */
-                who?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Progress"];
                 };
             };
             400: components["responses"]["Refused400"];
@@ -12395,7 +12292,110 @@ export interface operations {
             507: components["responses"]["Refused507"];
         };
     };
-    judge_bench_api_exercises_at_bench__bench__post: {
+    levels_api_training_levels_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelLine"][];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    begin_by_code_api_training_by_code_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ByCode"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseLine"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    progress_api_training_progress_get: {
+        parameters: {
+            query?: {
+                /** @description left out: everybody */
+                who?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    judge_bench_api_training_at_bench__bench__post: {
         parameters: {
             query?: {
                 /** @description a name of the asker's own, to follow and stop it by */

@@ -12,7 +12,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from typing import Annotated
 
-from fastapi import Depends, Query, Request
+from fastapi import Depends, Query
 from fastapi.requests import HTTPConnection
 from fastapi.responses import Response
 from pydantic import BaseModel
@@ -196,7 +196,9 @@ class Work:
                 raise _closed()
             if search.has_nothing_to_show:
                 raise _stopped()
-            if not is_kept and isinstance(request, Request) and await request.is_disconnected():
+            # Who keeps a line open is not asked: it is noticed there.
+            is_gone = None if is_kept else getattr(request, "is_disconnected", None)
+            if is_gone is not None and await is_gone():
                 search.stop()
                 raise StoppedError("Whoever asked has gone.")
 

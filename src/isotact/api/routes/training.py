@@ -37,6 +37,7 @@ from isotact.store import RIG, Store
 from isotact.store.author import person
 
 router = APIRouter(prefix="/api/exercises", tags=["training"], responses={**RESPONSES, **MISSING})
+about = APIRouter(prefix="/api/training", tags=["training"], responses={**RESPONSES, **MISSING})
 ExerciseId = Annotated[str, Path(pattern=r"^[0-9a-f]+$", max_length=40)]
 MOST_MISSED = 6
 """So many kinds of fault are named as those that somebody tends to miss: more is no advice."""
@@ -152,7 +153,7 @@ def how_it_is_judged(desk: AnswerContext, body: BenchJudged) -> Verdict:
     return judged_hunt(bench, *hidden_in(desk.about(body.beginning.document), body.beginning.hunt), body.give_up)
 
 
-@router.get("/levels")
+@about.get("/levels")
 def levels() -> list[LevelLine]:
     """How hard an exercise can be."""
     return [LevelLine(level=level, name=name, says=says) for level, (name, says) in LEVELS.items()]
@@ -164,7 +165,7 @@ async def begin_exercise(body: ToTrain, store: TheStore, ask: Asks) -> ExerciseL
     return await _begun(store, ask, body.document, Exercise(level=body.level, seed=body.seed))
 
 
-@router.post("/by-code", status_code=201, openapi_extra=MAY_TICK)
+@about.post("/by-code", status_code=201, openapi_extra=MAY_TICK)
 async def begin_by_code(body: ByCode, store: TheStore, ask: Asks) -> ExerciseLine:
     """Begin the exercise that somebody else has: on the rig of this laptop, or the example, that it was made of."""
     bits, exercise = from_code(body.code)
@@ -192,7 +193,7 @@ async def _begun(store: Store, ask: Asks, rig: Rig, exercise: Exercise) -> Exerc
     return ExerciseLine(id=line.id, code=code, rig=rig.id, level=exercise.level, name=name, says=says)
 
 
-@router.get("/progress")
+@about.get("/progress")
 def progress(
     store: TheStore, who: Annotated[str | None, Query(max_length=60, description="left out: everybody")] = None
 ) -> Progress:
@@ -239,7 +240,7 @@ async def work_at_exercise(
     return answer
 
 
-@router.post("/at-bench/{bench}", response_model=Verdict, openapi_extra=MAY_TICK)
+@about.post("/at-bench/{bench}", response_model=Verdict, openapi_extra=MAY_TICK)
 async def judge_bench(bench: BenchId, body: AtTheEnd, store: TheStore, ask: Asks) -> Response:
     """How an exercise at a bench stands. Once it is over, what came of it stands in the log, once."""
     history = await run_in_threadpool(store.benches.history, bench)
@@ -304,4 +305,4 @@ def _finished(store: Store, begun: ExerciseBegun, state: ExerciseState) -> None:
     store.benches.finished(begun.document.id, f"{name}, {code}", text, trained.model_dump(mode="json"))
 
 
-ROUTERS = (router,)
+ROUTERS = (router, about)

@@ -61,7 +61,7 @@ class WaitFor(Struct):
     """Hands off for a while."""
 
     kind: Literal["wait"] = "wait"
-    seconds: float = Field(gt=0, le=14_400)
+    seconds: float = Field(gt=0, le=3_600)
     at: ClassVar[tuple[str, ...]] = ()
 
     def by(self, hands: Hands) -> "Told":

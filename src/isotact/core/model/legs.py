@@ -78,7 +78,9 @@ def legs_of(placed: Placed) -> Iterator[Leg]:
 
 def _legs(profile: Profile) -> list[Leg]:
     """The legs of a profile, of no device yet."""
-    return [*_function_legs(profile), *_picture_legs(profile)]
+    # What asks for nothing is asked for at every look at every world: it is left out.
+    legs = (*_function_legs(profile), *_picture_legs(profile))
+    return [replace(leg, whens=tuple(when for when in leg.whens if when != When())) for leg in legs]
 
 
 def _function_legs(profile: Profile) -> Iterator[Leg]:

@@ -120,9 +120,24 @@ def attempt(world: World, act: Act, takes_s: float = 0) -> tuple[str, bool]:
     world.out.update(act.touches())
     seen = act.do(world)
     world.settle()
-    while rest := [left_s for _, left_s in world[Power].booting(world)]:
-        world.pass_time(max(rest))
-    return seen, True
+    again = _wait_for_starts(world)
+    return (f"{seen} {world.rig[again].name} starts again and again: its feed is too weak." if again else seen), True
+
+
+def _wait_for_starts(world: World) -> str | None:
+    """Let time go by until all that was set going is up; the device that starts a second time, if one does.
+
+    What draws too much once it is up, and by that loses its feed, starts until a battery is empty: nobody waits for it.
+    """
+    begun: dict[str, float] = {}
+    while rest := list(world[Power].booting(world)):
+        starts = {device: world[Waking].boot_started_s[device] for device, _ in rest}
+        again = next((device for device, at_s in starts.items() if begun.get(device, at_s) != at_s), None)
+        if again is not None:
+            return again
+        begun |= starts
+        world.pass_time(max(left_s for _, left_s in rest))
+    return None
 
 
 @dataclass(frozen=True)

@@ -1,12 +1,12 @@
 """What never changes of a rig while it is worked on: legs, roles that fit, feeds that a cable could carry."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from math import inf
 from weakref import WeakKeyDictionary
 
 from isotact.core.calc.power import Load, Rank
-from isotact.core.model.legs import legs_of
+from isotact.core.model.legs import Leg, legs_of
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import PowerRole, Role, When
@@ -67,8 +67,15 @@ class Circuit:
             if (roles := [role for end in placed.profile.endpoints.values() for role in end.roles if role.turns])
         }
         """Device -> every role by which it could turn a ring, for those that have any."""
+        self.gears = {leg: ends for leg in self.legs if (ends := tuple(self._gears_of(leg)))}
+        """The ends of a leg by which a ring is turned, for those of `legs` that have any."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
         self._feeds: dict[tuple[str, tuple[str, ...]], tuple[CircuitFeed, ...]] = {}
+
+    def _gears_of(self, leg: Leg) -> Iterator[LinkEnd]:
+        for node in (leg.enters, leg.leaves):
+            if node is not None and self.rig[leg.device].role(*node).turns:
+                yield LinkEnd(device=leg.device, endpoint=node[0])
 
     def fits(self, a: LinkEnd, b: LinkEnd) -> tuple[tuple[Role, Role], ...]:
         """The pairs of roles of the two ends that have something to say to each other, power left out."""

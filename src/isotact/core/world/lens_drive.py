@@ -47,11 +47,8 @@ class LensDrive(State):
 
     def stopped(self, world: World, leg: Leg) -> frozenset[str]:
         """A motor turns nothing, and tells nothing, until it knows both ends and is alone on its axis."""
-        gears = [
-            node for node in (leg.enters, leg.leaves) if node is not None and world.rig[leg.device].role(*node).turns
-        ]
-        ends = [LinkEnd(device=leg.device, endpoint=node[0]) for node in gears]
-        return frozenset().union(*(self._kept_back(world, leg, motor) for motor in ends))
+        ends = circuit_of(world.rig).gears.get(leg)
+        return frozenset().union(*(self._kept_back(world, leg, motor) for motor in ends)) if ends else frozenset()
 
     def instead(self, world: World, function: str) -> str | None:
         """Two motors on one axis turn together."""

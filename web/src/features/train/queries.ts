@@ -7,14 +7,14 @@ const at = (exercise: string) => ({ params: { path: { exercise } } });
 
 export const levelsQuery = queryOptions({
   queryKey: ["levels"],
-  queryFn: () => told(api.GET("/api/exercises/levels")),
+  queryFn: () => told(api.GET("/api/training/levels")),
   staleTime: Infinity,
 });
 
 export const progressQuery = (who: string) =>
   queryOptions({
     queryKey: ["progress", who],
-    queryFn: () => told(api.GET("/api/exercises/progress", { params: { query: who ? { who } : {} } })),
+    queryFn: () => told(api.GET("/api/training/progress", { params: { query: who ? { who } : {} } })),
   });
 
 export const exerciseQuery = (id: string) =>
@@ -44,7 +44,7 @@ export const exerciseRigQuery = (id: string) =>
 export const beginExercise = (document: Rig, level: Level, seed: number) =>
   told(api.POST("/api/exercises", { body: { document, level, seed } }));
 
-export const beginByCode = (code: string) => told(api.POST("/api/exercises/by-code", { body: { code } }));
+export const beginByCode = (code: string) => told(api.POST("/api/training/by-code", { body: { code } }));
 
 /** The same under one's hands: a bench with something wrong, or a rig in its cases that nobody tells how to build. */
 export const beginAtBench = (document: Rig, how: { hunt?: Schemas["Exercise"]; blind?: boolean }) =>

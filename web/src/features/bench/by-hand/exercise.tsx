@@ -8,7 +8,7 @@ import type { Hands } from "./use-hands";
 type Verdict = Schemas["Verdict"];
 
 const judge = (bench: string, give_up: boolean) =>
-  told(api.POST("/api/exercises/at-bench/{bench}", { params: { path: { bench } }, body: { give_up } }));
+  told(api.POST("/api/training/at-bench/{bench}", { params: { path: { bench } }, body: { give_up } }));
 
 /** An exercise under the hands: what still fails; once all works, or given up, what it was and how long it might have taken. */
 export function ExerciseHere({ hands }: { hands: Hands }) {

@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { Refusal } from "../../../api/client";
 import { deviceName, Problems, useAnswer, useDay, useDraft, useMe, type Answered as GivenAnswer } from "../../../rig";
 import { OnItsWay, Panel } from "../../../ui";
-import { standingOf, type Cause } from "../model";
+import { standingOf, type Cause, type Sight, type Standing } from "../model";
 import { findQuery, sightsQuery } from "../queries";
 import { Causes } from "./causes";
 import { Ended, Mend } from "./mend";
@@ -34,8 +34,7 @@ export function FindScreen() {
   const isAsking = isBegun && isPlaceholderData;
   const say = (look: string, given: GivenAnswer["answer"], saw?: string) => log("looked", [look], saw, { answer: given });
   const name = (device: string) => deviceName(rig, device);
-  const found = (cause: Cause) =>
-    cause.ids.forEach((id, number) => log("found", [id], cause.says[number], { fault_kind: cause.kinds[number] }));
+  const found = (cause: Cause) => keepFound(cause, standing, log);
   const tell = <Tell sights={sights ?? []} seen={seen} disabled={!mayTick} isFirst={!isBegun} name={name} onSay={say} />;
   if (!isBegun)
     return (
@@ -90,12 +89,20 @@ export function FindScreen() {
           disabled={!mayTick}
           onTakeBack={(look) => log("unlooked", [look])}
         />
-        <Ended disabled={!mayTick} onGiveUp={() => log("given-up", ["search"], told(seen))} />
+        <Ended disabled={!mayTick} onGiveUp={() => log("given-up", ["search"], told(seen, sights ?? []))} />
       </div>
     </div>
   );
 }
 
+/** What it was goes into the log; the step at which it began looks as it should now, and no search begins there again. */
+function keepFound(cause: Cause, { differs }: Standing, log: ReturnType<typeof useDay>["log"]) {
+  cause.ids.forEach((id, number) => log("found", [id], cause.says[number], { fault_kind: cause.kinds[number] }));
+  if (differs) log("done", [differs]);
+}
+
 /** All answers of a search in one text, for whoever goes on with it. */
-const told = (seen: readonly GivenAnswer[]) =>
-  `Not found. ${seen.map((one) => `${one.look}: ${one.saw || one.answer}`).join("; ")}`.slice(0, 1900);
+function told(seen: readonly GivenAnswer[], sights: readonly Sight[]): string {
+  const says = new Map(sights.map((one) => [one.id, one.says.replace(/\.$/, "")]));
+  return `Not found. ${seen.map((one) => `${says.get(one.look) ?? one.look}: ${one.saw || one.answer}`).join("; ")}`.slice(0, 1900);
+}
