@@ -98,8 +98,8 @@ def test_after_random_taps_the_sheet_still_leads_to_the_end(rig):
     for _ in range(60):
         tap(bench, chance)
     ahead = bench.ahead()
-    if ahead.warnings:
-        pytest.skip("what was done cannot be mended by hand, and that is said")
+    # What hands did hands undo: nothing is left that no step here could mend.
+    assert not [says for says in ahead.warnings if says.startswith("Not to be mended")]
     for step in ahead.steps:
         bench.do(DoStep(step=step.id))
     assert all(one.holds(bench.world) for one in bench.built.conditions if one.promises)

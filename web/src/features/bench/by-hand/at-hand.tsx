@@ -1,6 +1,6 @@
-import { useEffect, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 
-import type { DeviceView, FaceSide, Socket } from "../../../api/client";
+import type { DeviceView, Socket } from "../../../api/client";
 import { faceOf, useAnswer } from "../../../rig";
 import { Button, Panel, useWide } from "../../../ui";
 import { HandFace } from "./hand-face";
@@ -20,19 +20,20 @@ export function AtHand({ hands }: { hands: Hands }) {
   useEffect(() => {
     if (!isWide && here.current) here.current.scrollIntoView({ block: "start" });
   }, [isWide]);
+  const face = look && faceOf(answer, look.device);
+  const isHere = face?.sides.some((side) => side.sockets.some((one) => one.id === port?.id));
+  const tap = (socket: Socket) => {
+    setPort(socket);
+    if (hands.held && look) hands.put({ device: look.device, port: socket.id, connector: socket.connector });
+  };
+  const onPort = useLatest(tap);
+  const held = hands.held?.first;
   if (!look)
     return (
       <Panel title="Which device?">
         <p className="text-soft">Tap one: its ports, lamps, switches and menus come here.</p>
       </Panel>
     );
-  const face = faceOf(answer, look.device);
-  const isHere = face?.sides.some((side) => side.sockets.some((one) => one.id === port?.id));
-  const tap = (socket: Socket) => {
-    setPort(socket);
-    if (hands.held) hands.put({ device: look.device, port: socket.id, connector: socket.connector });
-  };
-  const held = hands.held?.first;
   const lit = held?.device === look.device ? held.port : undefined;
   return (
     <div ref={here}>
@@ -44,21 +45,30 @@ export function AtHand({ hands }: { hands: Hands }) {
           ))}
           <Readings look={look} />
         </div>
-        {face && <HandFace sides={face.sides.filter((side) => !hasNoPort(side))} look={look} lit={lit} onPort={tap} />}
+        {face && <HandFace face={face} withPorts joined={look.joined} lamps={look.lamps} name={look.name} lit={lit} onPort={onPort} />}
         {port && isHere && !hands.held && <PortCard hands={hands} look={look} socket={port} onClose={() => setPort(undefined)} />}
-        <Tries hands={hands} look={look} />
+        <Tries offers={hands.bench?.offers} name={look.name} go={hands.go} />
         {!isWide && (
           <Button className="mt-3 w-full" onClick={() => hands.lookAt(undefined)}>
             All devices
           </Button>
         )}
-        {face && <HandFace sides={face.sides.filter(hasNoPort)} look={look} lit={lit} onPort={tap} />}
+        {face && (
+          <HandFace face={face} withPorts={false} joined={look.joined} lamps={look.lamps} name={look.name} lit={lit} onPort={onPort} />
+        )}
       </Panel>
     </div>
   );
 }
 
-const hasNoPort = (side: FaceSide) => side.sockets.length === 0;
+/** The same function from one drawing to the next, which does what the latest one does. */
+function useLatest<A>(does: (what: A) => void): (what: A) => void {
+  const latest = useRef(does);
+  useEffect(() => {
+    latest.current = does;
+  });
+  return useCallback((what: A) => latest.current(what), []);
+}
 
 function HowItIs({ look }: { look: DeviceView }) {
   const said = [look.in_case ? "in its case" : look.state, look.is_fixed ? "fixed" : "", look.mode ? `${look.mode} mode` : ""];
@@ -112,29 +122,24 @@ function Gauge({ label, share }: { label: string; share: number }) {
   );
 }
 
-/** All that can be tried but at ports, in groups; a setting with its values is one line. */
-function Tries({ hands, look }: { hands: Hands; look: DeviceView }) {
-  const groups = grouped(hands.bench?.offers ?? []);
+type Go = Hands["go"];
+
+/** All that can be tried but at ports, in groups. */
+const Tries = memo(function Tries({ offers, name, go }: { offers: HandOffer[] | undefined; name: string; go: Go }) {
   return (
     <div className="mt-2 flex flex-wrap gap-x-5 gap-y-2">
-      {groups.map(([group, offers]) => (
+      {grouped(offers ?? []).map(([group, those]) => (
         <section key={group} aria-label={GROUP_NAMES[group]}>
           <h3 className="mb-1 text-sm font-semibold text-soft">{GROUP_NAMES[group]}</h3>
-          <Lines offers={offers} hands={hands} name={look.name} />
+          <div className="flex flex-wrap gap-1.5">
+            {those.map((offer) => (
+              <Button key={offer.says} className="text-left text-sm" onClick={() => go({ kind: "act", act: offer.act })}>
+                {short(offer.says, name)}
+              </Button>
+            ))}
+          </div>
         </section>
       ))}
     </div>
   );
-}
-
-function Lines({ offers, hands, name }: { offers: HandOffer[]; hands: Hands; name: string }) {
-  return (
-    <div className="flex flex-wrap gap-1.5">
-      {offers.map((offer) => (
-        <Button key={offer.says} className="text-left text-sm" onClick={() => hands.go({ kind: "act", act: offer.act })}>
-          {short(offer.says, name)}
-        </Button>
-      ))}
-    </div>
-  );
-}
+});

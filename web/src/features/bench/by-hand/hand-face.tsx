@@ -1,7 +1,7 @@
-import { useId } from "react";
+import { memo, useId } from "react";
 import { useQuery } from "@tanstack/react-query";
 
-import type { DeviceView, FaceSide, Socket } from "../../../api/client";
+import type { DeviceView, Face, FaceSide, Socket } from "../../../api/client";
 import { around, plugsQuery, Side, spotOf, WhichSide, type Fitted, type Plugs } from "../../../rig";
 import { FILLS } from "./lamp";
 
@@ -14,37 +14,37 @@ const BESIDE = 26;
 
 type Tap = (socket: Socket) => void;
 
+type Looks = { joined: DeviceView["joined"]; lamps: DeviceView["lamps"]; name: string };
+
 /** A device with its sides as they are: ports to tap, lamps as they shine, what is plugged under its flag. */
-export function HandFace({
-  sides,
-  look,
+export const HandFace = memo(function HandFace({
+  face,
+  withPorts,
   lit,
   onPort,
-}: {
-  sides: readonly FaceSide[];
-  look: DeviceView;
-  lit: string | undefined;
-  onPort: Tap;
-}) {
+  ...looks
+}: Looks & { face: Face; withPorts: boolean; lit: string | undefined; onPort: Tap }) {
   const { data: plugs } = useQuery(plugsQuery);
   return (
     <div className="mt-2 flex flex-wrap items-start gap-x-4 gap-y-2">
-      {sides.map((side) => (
-        <OneSide key={side.side} side={side} look={look} lit={lit} plugs={plugs} onPort={onPort} />
-      ))}
+      {face.sides
+        .filter((side) => side.sockets.length > 0 === withPorts)
+        .map((side) => (
+          <OneSide key={side.side} side={side} looks={looks} lit={lit} plugs={plugs} onPort={onPort} />
+        ))}
     </div>
   );
-}
+});
 
 function OneSide({
   side,
-  look,
+  looks,
   lit,
   plugs,
   onPort,
 }: {
   side: FaceSide;
-  look: DeviceView;
+  looks: Looks;
   lit: string | undefined;
   plugs: Plugs | undefined;
   onPort: Tap;
@@ -61,9 +61,9 @@ function OneSide({
   const fit = around(side, { x: beside, y: 4, width: wide, height: high }, ports);
   const at: Fitted = { ...fit, box: { x: 0, y: 0, width: room, height: high + 8 } };
   const tags = new Map<string, string>();
-  for (const { port, tag } of look.joined ?? []) tags.set(port, tags.has(port) ? `${tags.get(port)} ${tag}` : tag);
+  for (const { port, tag } of looks.joined ?? []) tags.set(port, tags.has(port) ? `${tags.get(port)} ${tag}` : tag);
   return (
-    <figure className="flex flex-col gap-1" aria-label={`${side.side} side of ${look.name}`}>
+    <figure className="flex flex-col gap-1" aria-label={`${side.side} side of ${looks.name}`}>
       <figcaption className="flex items-center gap-2 text-sm">
         <WhichSide side={side.side} /> {side.side}
         {side.in_a_row && <span className="text-soft">— in a row: places not known</span>}
@@ -80,7 +80,7 @@ function OneSide({
             how={(port) => (port === lit || tags.has(port) ? "lit" : "named")}
             tags={(port) => tags.get(port)}
           />
-          <Lamps side={side} look={look} at={at} />
+          <Lamps side={side} lamps={looks.lamps} at={at} />
           {side.sockets.map((socket) => (
             <Reach key={socket.id} socket={socket} side={side} at={at} tag={tags.get(socket.id)} onTap={() => onPort(socket)} />
           ))}
@@ -91,9 +91,9 @@ function OneSide({
 }
 
 /** The lamps of a side as they shine now. */
-function Lamps({ side, look, at }: { side: FaceSide; look: DeviceView; at: Fitted }) {
+function Lamps({ side, lamps, at }: { side: FaceSide; lamps: Looks["lamps"]; at: Fitted }) {
   return side.marks.map((mark) => {
-    const lamp = look.lamps.find(({ id }) => id === mark.id);
+    const lamp = lamps.find(({ id }) => id === mark.id);
     if (!lamp) return null;
     const { x, y } = spotOf(mark, at);
     return (

@@ -1,3 +1,5 @@
+import { memo } from "react";
+
 import type { DeviceView } from "../../../api/client";
 import { useAnswer } from "../../../rig";
 import { ofKind, Pictogram } from "../../../ui";
@@ -22,14 +24,14 @@ export function Tiles({ hands }: { hands: Hands }) {
           isAtHand={look.device === hands.device}
           isFresh={hands.fresh.includes(look.device)}
           hasPlug={look.device === hands.held?.first?.device}
-          onTap={() => hands.lookAt(look.device)}
+          onTap={hands.lookAt}
         />
       ))}
     </ul>
   );
 }
 
-function Tile({
+const Tile = memo(function Tile({
   look,
   kind,
   isAtHand,
@@ -42,7 +44,7 @@ function Tile({
   isAtHand: boolean;
   isFresh: boolean;
   hasPlug: boolean;
-  onTap: () => void;
+  onTap: (device: string) => void;
 }) {
   const border = look.rolling ? "border-roll" : isAtHand ? "border-lead" : isFresh ? "border-good" : "border-edge";
   return (
@@ -50,7 +52,7 @@ function Tile({
       <button
         type="button"
         aria-pressed={isAtHand}
-        onClick={onTap}
+        onClick={() => onTap(look.device)}
         className={`flex min-h-14 w-full flex-col gap-0.5 rounded-md border-2 bg-raised px-2 py-1 text-left leading-tight ${border} ${look.in_case ? "border-dashed" : ""}`}
       >
         <span className="flex w-full items-center gap-1.5">
@@ -72,4 +74,4 @@ function Tile({
       </button>
     </li>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { replaceEqualDeep, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type RefObject } from "react";
 
 import { api, Refusal, told } from "../../../api/client";
@@ -91,7 +91,8 @@ export function useHands() {
   }, [data]);
   const arrived = (now: AtBench) => {
     client.removeQueries({ queryKey: ["bench", id, "at"], predicate: (one) => one.queryKey[3] !== (device ?? "") });
-    client.setQueryData(key, now);
+    // What looks as before is the same object as before: it is not drawn anew.
+    client.setQueryData<AtBench>(key, (before) => replaceEqualDeep(before, now));
     void client.invalidateQueries({ queryKey: ["bench", id, "ahead"] });
     void client.invalidateQueries({ queryKey: ["benches"] });
   };
@@ -136,7 +137,7 @@ export function useHands() {
     put,
     take,
     refusal,
-    go: (move: Move) => made.mutate(move),
+    go: made.mutate,
     undo: () => data && data.count > 0 && back.mutate(data.count - 1),
     redo: () => data && back.mutate(data.count + 1),
   };
