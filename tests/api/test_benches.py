@@ -8,6 +8,7 @@ from fastapi.testclient import TestClient
 from starlette.websockets import WebSocketDisconnect
 
 from isotact.api.application import application
+from isotact.core.model import IsotactError
 from isotact.store import Store
 from isotact.store.benches import MOST_KEPT
 from tests.rigs import SHIPPED
@@ -89,6 +90,18 @@ def test_the_oldest_benches_make_room(tmp_path):
     made = [store.benches.begin("rig", "Rig", "{}").id for _ in range(MOST_KEPT + 3)]
     store.benches.add(made[-1], "{}")
     assert [one.id for one in store.benches.all()] == made[:2:-1]
+
+
+def test_a_bench_takes_neither_a_rig_without_end_nor_moves_without_end(tmp_path, monkeypatch):
+    store = Store(tmp_path / "b.sqlite")
+    with pytest.raises(IsotactError, match="a bench takes 1,000,000"):
+        store.benches.begin("rig", "Rig", "x" * 1_000_001)
+    monkeypatch.setattr("isotact.store.benches.MOST_MOVES", 2)
+    bench = store.benches.begin("rig", "Rig", "{}").id
+    for _ in range(2):
+        store.benches.add(bench, "{}")
+    with pytest.raises(IsotactError, match="takes no more"):
+        store.benches.add(bench, "{}")
 
 
 def test_where_the_sheet_goes_on_and_a_standing_rig_needs_nothing(client):

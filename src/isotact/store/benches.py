@@ -15,6 +15,8 @@ from isotact.store.tables import Tables
 
 MOST_KEPT = 60
 """So many benches are kept: a week of trying things out. The one that was begun first makes room."""
+MOST_OF_A_BEGINNING = 1_000_000
+"""Characters of a rig's document: the largest rigs have a tenth of that, and sixty of these are kept."""
 MOST_MOVES = 6000
 """So many moves has one bench: more than a day of hands without a break."""
 MOST_TRAINED = 1000
@@ -59,6 +61,8 @@ class Benches:
 
     def begin(self, rig: str, name: str, beginning: str, what: Sort = "bench") -> BenchLine:
         """A new bench of a rig, or an exercise; the oldest of all makes room where there are too many."""
+        if len(beginning) > MOST_OF_A_BEGINNING:
+            raise IsotactError(f"This rig has {len(beginning):,} characters; a bench takes {MOST_OF_A_BEGINNING:,}.")
         table = self._tables.Bench
         with self._writing():
             row = table.create(

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useRef, useState, type ReactNode } from "react";
 
-import type { Run } from "../api/client";
+import type { Proof, Run } from "../api/client";
 import * as queries from "./queries";
 import { useDraft } from "./use-draft";
 import { withinRig } from "./within-rig";
@@ -14,7 +14,12 @@ export type Bench = {
   carryOut: (skip: string[], whole: boolean) => Promise<Run>;
   show: (next: (shown: number) => number) => void;
   forgetRun: () => void;
+  /** Of each promise that was worked by hand at the bench, how it was seen. */
+  worked: readonly Proof[];
+  showWorked: (proofs: readonly Proof[]) => void;
 };
+
+const NONE: readonly Proof[] = [];
 
 const [Provide, inRig] = withinRig<Bench>("useBench");
 
@@ -48,6 +53,12 @@ export function BenchProvider({ children }: { children: ReactNode }) {
     setPlayback(undefined);
   }, []);
   const playback = kept?.of === document ? kept : undefined;
-  const bench = useMemo<Bench>(() => ({ playback, carryOut, show, forgetRun }), [playback, carryOut, show, forgetRun]);
+  const [byHand, setByHand] = useState<{ of: string; proofs: readonly Proof[] }>();
+  const showWorked = useCallback((proofs: readonly Proof[]) => setByHand({ of: document, proofs }), [document]);
+  const worked = byHand?.of === document ? byHand.proofs : NONE;
+  const bench = useMemo<Bench>(
+    () => ({ playback, carryOut, show, forgetRun, worked, showWorked }),
+    [playback, carryOut, show, forgetRun, worked, showWorked],
+  );
   return <Provide value={bench}>{children}</Provide>;
 }

@@ -19,10 +19,10 @@ export function StatesProvider({ children }: { children: ReactNode }) {
   const { rig } = useDraft();
   const { answer } = useAnswer();
   const { said, byHand } = useDay();
-  const { playback } = useBench();
+  const { playback, worked } = useBench();
   const states = useMemo(() => {
-    const proofs = proofsShown(playback?.run, playback?.shown ?? 0);
+    const proofs = [...proofsShown(playback?.run, playback?.shown ?? 0), ...worked];
     return Object.fromEntries(rig.promises.map((one) => [one.id, stateOf(one, answer, proofs, said, byHand[one.id])]));
-  }, [rig.promises, answer, playback, said, byHand]);
+  }, [rig.promises, answer, playback, worked, said, byHand]);
   return <Provide value={states}>{children}</Provide>;
 }

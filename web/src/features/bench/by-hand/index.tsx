@@ -1,6 +1,7 @@
-import { useState, type ReactNode } from "react";
+import { useEffect, useState, type ReactNode } from "react";
 
-import { Problems, useMe } from "../../../rig";
+import type { Proof } from "../../../api/client";
+import { Problems, useBench, useMe } from "../../../rig";
 import { Button, Dialog, OnItsWay, Panel, useShortcuts } from "../../../ui";
 import { clock } from "../model";
 import { AtHand } from "./at-hand";
@@ -11,6 +12,7 @@ import { InHand } from "./in-hand";
 import { Tiles } from "./tiles";
 import { useHands, type Hands } from "./use-hands";
 
+const NONE: Proof[] = [];
 const WAITS = [
   [10, "10 s"],
   [60, "1 min"],
@@ -43,6 +45,10 @@ export function ByHand({ ways }: { ways: ReactNode }) {
 function Standing({ hands, mayTick, ways }: { hands: Hands; mayTick: boolean; ways: ReactNode }) {
   const isRehearsal = hands.beginning?.rehearses;
   const isExercise = Boolean(hands.beginning?.hunt ?? hands.beginning?.blind);
+  const { showWorked } = useBench();
+  const worked = isExercise || hands.isOld ? NONE : (hands.bench?.worked ?? NONE);
+  // The column of promises tells what works here; what fails in an exercise fails on purpose.
+  useEffect(() => showWorked(worked), [worked, showWorked]);
   return (
     <fieldset disabled={!mayTick} className="flex min-w-0 flex-col gap-2 @3xl:h-full">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
