@@ -50,5 +50,11 @@ export const beginByCode = (code: string) => told(api.POST("/api/training/by-cod
 export const beginAtBench = (document: Rig, how: { hunt?: Schemas["Exercise"]; blind?: boolean }) =>
   told(api.POST("/api/benches", { body: { document, start: "cases", rehearses: false, blind: false, ...how } }));
 
+/** An exercise that was begun in words, under one's hands. */
+export const sameAtBench = async (id: string) => {
+  const { document, exercise } = await told(api.GET("/api/exercises/{exercise}/beginning", at(id)));
+  return beginAtBench(document as Rig, { hunt: exercise });
+};
+
 export const answerExercise = (id: string, answer: Answer) =>
   told(api.POST("/api/exercises/{exercise}/answers", { ...at(id), body: { answer } }));

@@ -6,7 +6,7 @@ import { Refusal } from "../../../api/client";
 import { Problems, useDraft, useMe, usePerson } from "../../../rig";
 import { Button, Panel, TextField } from "../../../ui";
 import { drawn, kindWords, watch, type ExerciseLine, type Level } from "../model";
-import { beginAtBench, beginByCode, beginExercise, levelsQuery, progressQuery } from "../queries";
+import { beginAtBench, beginByCode, beginExercise, sameAtBench, levelsQuery, progressQuery } from "../queries";
 
 type OnBegun = (exercise: ExerciseLine) => void;
 
@@ -17,14 +17,24 @@ function useBegin(onBegun: OnBegun) {
   const go = useNavigate();
   const client = useQueryClient();
   const inWords = useMutation({ mutationFn: (level: Level) => beginExercise(rig, level, drawn(Math.random())), onSuccess: onBegun });
-  const same = useMutation({ mutationFn: beginByCode, onSuccess: onBegun });
+  const toBench = async () => {
+    await client.invalidateQueries({ queryKey: ["benches"] });
+    await go(`/rigs/${rig.id}/bench?by=hand`);
+  };
+  const same = useMutation({
+    mutationFn: async ({ code, isByHand }: { code: string; isByHand: boolean }) => {
+      const line = await beginByCode(code);
+      // Another rig has no bench here: its exercise is worked at in words.
+      if (!isByHand || line.rig !== rig.id) return line;
+      await sameAtBench(line.id);
+      return undefined;
+    },
+    onSuccess: (line) => (line ? onBegun(line) : toBench()),
+  });
   const byHand = useMutation({
     mutationFn: (level: Level | undefined) =>
       beginAtBench(rig, level === undefined ? { blind: true } : { hunt: { level, seed: drawn(Math.random()) } }),
-    onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ["benches"] });
-      await go(`/rigs/${rig.id}/bench?by=hand`);
-    },
+    onSuccess: toBench,
   });
   return {
     inWords: inWords.mutate,
@@ -75,7 +85,7 @@ export function Begin({ onBegun }: { onBegun: OnBegun }) {
             />
           )}
         </ul>
-        <ByCode disabled={begin.isBusy} onCode={begin.same} />
+        <ByCode disabled={begin.isBusy} onCode={(code) => begin.same({ code, isByHand })} />
         <p className="mt-4 text-soft">
           You look, mend, and work again what failed; each takes the time that it takes beside the rig. At the end stands what it was, and
           how the finder would have gone about it.

@@ -42,7 +42,11 @@ export function Tools({
           <ul className="flex flex-col gap-1.5">
             {looks.map((one) => (
               <li key={one.id}>
-                <Button disabled={isBusy} className="w-full justify-start py-2 text-left" onClick={() => onDo({ kind: "look", look: one.id })}>
+                <Button
+                  disabled={isBusy}
+                  className="w-full justify-start py-2 text-left"
+                  onClick={() => onDo({ kind: "look", look: one.id })}
+                >
                   <Pictogram name="look" className="shrink-0 text-soft" />
                   <span className="leading-tight">
                     {one.says}
@@ -60,7 +64,11 @@ export function Tools({
           <ul className="flex flex-col gap-1.5">
             {suspects.map((one) => (
               <li key={one.id}>
-                <Button disabled={isBusy} className="w-full justify-start py-2 text-left" onClick={() => onDo({ kind: "mend", cause: one.id })}>
+                <Button
+                  disabled={isBusy}
+                  className="w-full justify-start py-2 text-left"
+                  onClick={() => onDo({ kind: "mend", cause: one.id })}
+                >
                   <Pictogram name="set" className="shrink-0 text-soft" />
                   <span className="leading-tight first-letter:uppercase">{one.says}</span>
                 </Button>
