@@ -308,3 +308,19 @@ def test_a_stand_in_needs_a_sign_in_that_edits_and_loses_its_line_with_it(app: F
         with pytest.raises(WebSocketDisconnect):
             line.receive_json()
     assert app.state.store.benches.history(bench).line.moves == 0
+
+
+def test_who_only_follows_loses_the_line_with_the_sign_in_and_has_so_many(
+    app: FastAPI, laptop: TestClient, monkeypatch: pytest.MonkeyPatch
+):
+    monkeypatch.setattr("isotact.api.routes.stand_ins.LOOK_EVERY_S", 0.05)
+    monkeypatch.setattr("isotact.api.bench_hub.MOST_OF_ONE", 1)
+    bench = laptop.post("/api/benches", json={"document": demo_rig().model_dump(mode="json")}).json()["id"]
+    guest, path = joined(app, "look"), f"/api/benches/{bench}/follow"
+    with line_to(guest, path) as line:
+        assert line.receive_json()["kind"] == "moved"
+        with line_to(guest, path) as second:
+            assert second.receive_json()["code"] == "ended"
+        app.state.store.sign_ins.end(app.state.store.sign_ins.all()[0].key)
+        with pytest.raises(WebSocketDisconnect):
+            line.receive_json()

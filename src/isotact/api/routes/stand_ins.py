@@ -25,6 +25,8 @@ from isotact.store import Store
 router = APIRouter(prefix="/api/benches")
 MOST_OF_A_MESSAGE = 20_000
 """Characters: an act is a few hundred."""
+LOOK_EVERY_S = 2.0
+"""So often it is looked whether who keeps a line open is still joined, though nothing is done at the bench."""
 _MOVE: TypeAdapter[Move] = TypeAdapter(Move)
 _BENCH: TypeAdapter[AtBench] = TypeAdapter(AtBench)
 # RFC 6455, 7.4.1 and the registry behind it: what was sent is not for here; try again later.
@@ -78,7 +80,8 @@ async def _serve(line: WebSocket, bench: str, says: Says, does: Does | None) -> 
         return
     await line.accept()
     try:
-        async with hub.following(bench) as follower:
+        who = line.state.who
+        async with hub.following(bench, None if who is None or who.is_here else who.sign_in or 0) as follower:
             speaking = asyncio.ensure_future(_speak(line, follower, says))
             try:
                 await _hear(line, does)
@@ -93,17 +96,20 @@ async def _serve(line: WebSocket, bench: str, says: Says, does: Does | None) -> 
 
 
 async def _speak(line: WebSocket, follower: asyncio.Event, says: Says) -> None:
+    follower.set()
     while True:
-        follower.clear()
         if not await _may_still(line):
             await line.close(REFUSED)
             return
-        try:
-            await line.send_text(json.dumps(await says()))
-        except IsotactError as error:
-            await _end(line, error)
-            return
-        await follower.wait()
+        if follower.is_set():
+            follower.clear()
+            try:
+                await line.send_text(json.dumps(await says()))
+            except IsotactError as error:
+                await _end(line, error)
+                return
+        with suppress(TimeoutError):
+            await asyncio.wait_for(follower.wait(), LOOK_EVERY_S)
 
 
 async def _hear(line: WebSocket, does: Does | None) -> None:
