@@ -8,7 +8,7 @@ import { useDay } from "../use-day";
 import { useStates } from "../use-states";
 
 const look = ({ isActive }: { isActive: boolean }) =>
-  `flex min-h-14 min-w-0 flex-1 flex-col justify-center rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:px-0 max-md:text-[13px] max-md:tracking-tight md:px-1.5 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
+  `flex min-h-14 flex-col justify-center max-md:min-w-11 max-md:flex-auto md:min-w-0 md:flex-1 rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:px-0 max-md:text-[13px] max-md:tracking-tight md:px-1.5 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
 
 /** The stages of the work in their order, each with what it has to tell. On a phone the promises are the first. */
 export function Stages({ screens }: { screens: Screen[] }) {
@@ -19,7 +19,7 @@ export function Stages({ screens }: { screens: Screen[] }) {
   const states = useStates();
   const standing = { rig, answer, ticks, run: playback?.run, states };
   return (
-    <nav aria-label="Stages" className="flex shrink-0 gap-1 border-edge bg-panel p-1 max-md:border-t md:border-b">
+    <nav aria-label="Stages" className="flex shrink-0 border-edge bg-panel p-1 max-md:border-t md:gap-1 md:border-b">
       <NavLink to={`/rigs/${rig.id}`} end className={(state) => `${look(state)} md:hidden`}>
         <span className="font-semibold">Promises</span>
       </NavLink>

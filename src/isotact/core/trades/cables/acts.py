@@ -118,9 +118,9 @@ class Plug(OfEnds, HandAct):
         if self.a.device == self.b.device:
             return "Both ends in one device: nothing comes of it."
         laid = None if self.direct else world[Cables].laid_out[self.tag]
-        misfit = goes_in(world.rig, laid, (self.a, self.b), (self.end_a, self.end_b))
-        if misfit is not None:
-            return misfit
+        refused = goes_in(world.rig, laid, (self.a, self.b), (self.end_a, self.end_b))
+        if refused is not None:
+            return refused
         return on_and_straining(world, self.spoils(world.rig))
 
     def remedies(self, world: World) -> Iterator[Draft]:

@@ -34,7 +34,7 @@ def goes_in(rig: ResolvedRig, laid: Laid | None, ends: tuple[LinkEnd, LinkEnd], 
         return f"No cable goes into “{straight.marking}”."
     refused = ""
     for plugs in _plugs(cable, [rig.cables[one] for one in laid.adapters], numbers):
-        refused = next((said for said in map(_misfit, plugs, ports) if said), "")
+        refused = next((said for said in map(_kept_out, plugs, ports) if said), "")
         if not refused:
             break
     length_mm = cable.length_mm + sum(rig.cables[one].length_mm for one in laid.adapters)
@@ -73,7 +73,7 @@ def _plug_of(adapter: CableType) -> End:
     return next(end for end in adapter.ends if end.gender == "plug")
 
 
-def _misfit(plug: End, port: Port) -> str:
+def _kept_out(plug: End, port: Port) -> str:
     if plug.connector != port.connector:
         shapes = vocabulary().connectors
         return (
