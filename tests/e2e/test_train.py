@@ -18,6 +18,8 @@ def test_an_exercise_in_words_is_looked_into_given_up_and_kept_by_name(opened: O
     page = opened(TRAIN)
     page.evaluate("localStorage.setItem('isotact/person', 'Bo')")
     page.reload()
+    # The same exercise each time, and one that is not about the balance, which is mended in vain below.
+    page.evaluate("Math.random = () => 0.3")
     begin(page, "A colleague has looked already")
     expect(page.get_by_text("A colleague: “I have looked already.")).to_be_visible()
     expect(page.get_by_role("list", name="What fails").get_by_role("listitem").first).to_contain_text("fails")
