@@ -25,6 +25,7 @@ from tests.searches import fallen, faults, search, table_of, twins
 
 from isotact.core.diagnosis import Standing
 from isotact.core.diagnosis.belief import prior_of
+from isotact.core.diagnosis.cures import mended_by
 from isotact.core.diagnosis.next_look import PROOF_S, cost_s
 from isotact.core.diagnosis.table import Table
 from isotact.core.trades.suspicion import suspicion_rank
@@ -48,7 +49,7 @@ class Outcomes:
         self.sound = [int(table.base[row]) for row in asked]
         self.cures: list[str] = [""] * len(self.costs)
         for cause in dict.fromkeys(table.causes):
-            self.shows.append(np.array([0 if one != cause else 1 for one in table.causes]))
+            self.shows.append(mended_by(table, cause).astype(int))
             self.costs.append(table.hypotheses[table.causes.index(cause)].mend_s + PROOF_S)
             self.sound.append(0)
             self.cures.append(cause)
@@ -62,8 +63,16 @@ class Outcomes:
     def cost(self, choice: int, parts: dict[int, tuple[int, ...]]) -> float:
         """Its seconds, times the share of those whom it costs: the right cure has to be done in any case."""
         total = sum(self.mass(some) for some in parts.values())
-        free = self.mass(parts.get(1, ())) if self.cures[choice] else 0.0
-        return self.costs[choice] * (total - free) / (total or 1.0)
+        seconds = [
+            float(self.prior[one]) * self.spent_s(choice, one, word) for word, some in parts.items() for one in some
+        ]
+        return sum(seconds) / (total or 1.0)
+
+    def spent_s(self, choice: int, one: int, word: int) -> float:
+        """What `choice` costs where `one` is so: of a cure that works only what it takes beyond the least."""
+        if not self.cures[choice] or word != 1:
+            return self.costs[choice]
+        return max(self.costs[choice] - PROOF_S - self.table.hypotheses[one].mend_s, 0.0)
 
     def mass(self, left: tuple[int, ...]) -> float:
         return float(self.prior[list(left)].sum())
@@ -91,7 +100,9 @@ def walked(
             return spent
         parts = outcomes.parts(choice, left)
         shown = int(outcomes.shows[choice][truth])
-        spent += 0.0 if outcomes.cures[choice] and shown == 1 else outcomes.costs[choice]
+        spent += outcomes.spent_s(choice, truth, shown)
+        if outcomes.cures[choice] and shown == 1:
+            return spent
         left = parts[shown]
     return spent
 
@@ -199,7 +210,7 @@ def _cheapest_bits(outcomes: Outcomes, left: tuple[int, ...]) -> float:
         masses = np.array([outcomes.mass(some) / total for some in outcomes.parts(choice, left).values()])
         if len(masses) < 2:
             continue
-        free = float(masses.min()) if outcomes.cures[choice] else 0.0
+        free = outcomes.mass(outcomes.parts(choice, left).get(1, ())) / total if outcomes.cures[choice] else 0.0
         gained = spent = 0.0
         for cap in np.linspace(0.0, float(masses.max()), 13)[1:]:
             capped = np.minimum(masses, cap)

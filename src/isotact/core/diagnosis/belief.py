@@ -3,23 +3,25 @@
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
-from itertools import groupby
+from functools import cached_property
 
 import numpy as np
 
+from isotact.core.diagnosis.cures import mended_by
 from isotact.core.diagnosis.evidence import (
+    ELSE_WORKS,
     MISREAD,
     MISREAD_PROMISE,
     else_likelihood,
     likelihood,
     odd_likelihood,
 )
-from isotact.core.diagnosis.findings import CURED, STILL, Seen
-from isotact.core.diagnosis.hitting_sets import explained_by, minimal_hitting_sets
+from isotact.core.diagnosis.findings import CURED, Seen
+from isotact.core.diagnosis.pairs import pairs_of
 from isotact.core.diagnosis.table import Table
 from isotact.core.trades.symptoms import COMES_AND_GOES, favoured, symptom
 
-ELSE_SHARE = 0.05
+ELSE_SHARE = 0.1
 """What is kept for faults that nobody put into the catalogue. Common practice, no source."""
 PAIRS = 0.25
 """Two faults at once, beside their product: a rig on which one thing was done in a hurry has another. No source."""
@@ -29,8 +31,14 @@ UNNOTICED = 0.4
 """How often somebody ticks a step that looks otherwise than it should. Common practice, no source."""
 LEARNING = 30.0
 """So many finds of one's own count as much as the catalogue's weights (the concentration of the Dirichlet prior)."""
-MOST_PAIRS = 4000
-"""More pairs than that are too many to weigh while somebody waits; the likeliest stay."""
+UNSAID = 0.35
+"""How often nothing is said of a second promise that fails as well: it was not tried yet. No source."""
+CURE_MISREAD = 0.03
+"""How often a cure is said to help, or not to, and it is the other way: a promise is worked to see. No source."""
+BY_THE_WAY = 0.1
+"""How often a cure does not mend what its steps would mend by the way: somebody left one out. No source."""
+AGAIN_MISREAD = 0.02
+"""How often an answer is not what is there where two looks in a row gave the same: a doubt that was gone into."""
 
 
 @dataclass
@@ -53,14 +61,33 @@ class Belief:
         """What look `row` shows in each hypothesis now."""
         return _composed(self.table, row, self.members, self.mended)
 
-    def by_cause(self) -> dict[tuple[str, ...], float]:
-        """The probability of each set of causes, the likeliest first: however and whenever it came about."""
-        found: dict[tuple[str, ...], float] = defaultdict(float)
+    @cached_property
+    def left(self) -> list[tuple[str, ...]]:
+        """For each hypothesis the causes that are still to be mended; none where all of it was mended in vain."""
         causes = self.table.causes
-        for (one, other), share in zip(self.members.tolist(), self.share.tolist(), strict=True):
-            names = tuple(sorted({causes[one]} | ({causes[other]} if other >= 0 else set())))
-            found[names] += share
+        return [tuple(sorted({causes[n] for n in pair if n >= 0} - self.mended)) for pair in self.members.tolist()]
+
+    def by_cause(self) -> dict[tuple[str, ...], float]:
+        """The probability of what is left to mend, the likeliest first: however and whenever it came about."""
+        found: dict[tuple[str, ...], float] = defaultdict(float)
+        for names, share in zip(self.left, self.share.tolist(), strict=True):
+            if names:
+                found[names] += share
         return dict(sorted(found.items(), key=lambda item: (-item[1], item[0])))
+
+    def mended_by(self, cause: str) -> np.ndarray:
+        """For each hypothesis whether all would be well were the cure of `cause` carried out now."""
+        mended = mended_by(self.table, cause) | np.isin(self.table.causes, sorted(self.mended))
+        both = np.append(mended, True)
+        something = np.array([bool(names) for names in self.left], dtype=bool)
+        mends: np.ndarray = both[self.members[:, 0]] & both[self.members[:, 1]] & something
+        return mends
+
+    @property
+    def not_listed(self) -> float:
+        """The probability of something else: of what is not in the list, or is, was mended, and is wrong still."""
+        spent = sum(float(share) for names, share in zip(self.left, self.share.tolist(), strict=True) if not names)
+        return self.elsewhere + spent
 
 
 def prior_of(table: Table, finds: Mapping[str, int]) -> np.ndarray:
@@ -93,7 +120,7 @@ def prior_of(table: Table, finds: Mapping[str, int]) -> np.ndarray:
 def believe(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None = None) -> Belief:
     """What to believe after all that was seen, in the order in which it was. What nobody could tell says nothing."""
     prior = prior_of(table, finds or {})
-    pairs = _pairs(table, seen, prior)
+    pairs = pairs_of(table, seen, prior)
     members = np.array([(n, -1) for n in range(len(prior))] + pairs, dtype=np.int32).reshape(-1, 2)
     both = np.array([PAIRS * prior[a] * prior[b] for a, b in pairs], dtype=float)
     weight = np.concatenate([prior, both]) * (1.0 - ELSE_SHARE)
@@ -102,16 +129,32 @@ def believe(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None 
         odd = table.at_step[members[:, 0]] | (table.at_step[members[:, 1]] & (members[:, 1] >= 0))
         belief.share = belief.share * np.where(odd, 1 - MISREAD, MISREAD)
         belief.elsewhere *= 0.5  # nothing is known of which steps such a fault shows at
-    for one in seen:
-        _weigh(belief, one)
+    _unsaid(belief, seen)
+    for number, one in enumerate(seen):
+        _weigh(belief, one, is_as_before=any((one.look, one.saw) == (other.look, other.saw) for other in seen[:number]))
     total = belief.share.sum() + belief.elsewhere
     belief.share /= total
     belief.elsewhere /= total
     return belief
 
 
-def _weigh(belief: Belief, one: Seen) -> None:
-    """Take one answer into account."""
+def _unsaid(belief: Belief, seen: Sequence[Seen]) -> None:
+    """Where somebody said that a promise fails, he would likely have said so of the others."""
+    table = belief.table
+    told = {one.look for one in seen}
+    promises = [row for row, look in enumerate(table.looks) if look.is_promise and look.is_asked]
+    if not any(table.looks[row].id in told for row in promises):
+        return
+    fails = np.zeros(len(belief.share), dtype=bool)
+    for row in promises:
+        if table.looks[row].id not in told and table.base[row] == 0:
+            fails |= belief.outcomes(row) != 0
+    belief.share = belief.share * np.where(fails, UNSAID, 1.0)
+    belief.elsewhere *= 1.0 - ELSE_WORKS * (1.0 - UNSAID)
+
+
+def _weigh(belief: Belief, one: Seen, is_as_before: bool) -> None:
+    """Take one answer into account. `is_as_before`: it was so before something was mended, too."""
     table = belief.table
     if one.answer == "cannot-tell":
         return
@@ -126,7 +169,7 @@ def _weigh(belief: Belief, one: Seen) -> None:
     if row is None:
         return  # of a device that is gone, or a promise that nobody asks for any more
     look, outcome = table.looks[row], belief.outcomes(row)
-    misread = MISREAD_PROMISE if look.is_promise else MISREAD
+    misread = MISREAD_PROMISE if look.is_promise else AGAIN_MISREAD if one.times > 1 else MISREAD
     if one.answer != "seen":
         _take(belief, odd_likelihood(outcome, 0, misread), is_sound=False, others=1, is_promise=look.is_promise)
         if one.answer == "now-and-then":
@@ -134,6 +177,10 @@ def _weigh(belief: Belief, one: Seen) -> None:
         return
     answered = look.words.index(one.saw) if one.saw in look.words else len(look.words)
     likely = likelihood(outcome, answered, len(look.words), misread)
+    if is_as_before:
+        belief.share = belief.share * likely
+        belief.elsewhere *= 1.0 - misread
+        return
     _take(belief, likely, is_sound=answered == 0, others=len(look.words), is_promise=look.is_promise)
 
 
@@ -155,13 +202,19 @@ def _said(table: Table, key: str) -> np.ndarray:
 
 def _weigh_cure(belief: Belief, cause: str, works: bool) -> None:
     """A cure that was carried out: what it mends is gone since, and where that was all there was, it works."""
-    causes = np.array([*belief.table.causes, ""])
-    first, second = causes[belief.members[:, 0]] == cause, causes[belief.members[:, 1]] == cause
-    cured = (first & (belief.members[:, 1] < 0)) | (first & second)
-    belief.share = belief.share * np.where(cured == works, 1.0 - MISREAD, MISREAD)
+    if cause not in belief.table.causes:
+        return  # of a device that is gone
+    likely = np.append(np.where(mended_by(belief.table, cause), 1.0 - BY_THE_WAY, CURE_MISREAD), 1.0)
+    likely[:-1][[one == cause for one in belief.table.causes]] = 1.0 - CURE_MISREAD
+    # Of two, both have to be mended.
+    helps = np.minimum(likely[belief.members[:, 0]], likely[belief.members[:, 1]])
+    gone = np.array([not names for names in belief.left])
+    belief.share = belief.share * np.where(gone, CURE_MISREAD, helps if works else 1.0 - helps)
     # Not one half: most cures of what is not broken change nothing.
     belief.elsewhere *= 0.1 if works else 0.9
-    belief.mended.add(cause)
+    if not works:
+        belief.mended.add(cause)
+        del belief.left
 
 
 def _composed(table: Table, row: int, members: np.ndarray, mended: set[str]) -> np.ndarray:
@@ -174,46 +227,3 @@ def _composed(table: Table, row: int, members: np.ndarray, mended: set[str]) -> 
     other = np.where(members[:, 1] >= 0, outcome[members[:, 1]], base)
     both = np.where(one == base, other, one)
     return np.where((one != base) & (other != base) & (one != other), -1, both)
-
-
-def _pairs(table: Table, seen: Sequence[Seen], prior: np.ndarray) -> list[tuple[int, int]]:
-    """Pairs of columns that explain together what neither explains alone: minimal hitting sets of what was odd.
-
-    Each look that was not as it should be is a conflict: one of those faults must be there that show so at it.
-    """
-    conflicts: list[frozenset[str]] = []
-    mended: set[str] = set()
-    single = _one_column_each(table)
-    for one in seen:
-        head, _, cause = one.look.partition(":")
-        if head == "cure" and one.saw == STILL:
-            mended.add(cause)
-            failing = [conflict - {cause} for conflict in conflicts]
-            conflicts += [conflict for conflict in failing[:1] if conflict]
-            continue
-        row = table.place.get(one.look)
-        if row is None or one.answer == "cannot-tell":
-            continue
-        look, outcome = table.looks[row], table.outcome[row]
-        if one.answer == "seen" and (one.saw not in look.words or look.words.index(one.saw) == 0):
-            continue
-        shown = outcome != 0 if one.answer != "seen" else outcome == look.words.index(one.saw)
-        members = frozenset(cause for cause, column in single.items() if shown[column] and cause not in mended)
-        if members:
-            conflicts.append(members)
-    if len(conflicts) < 2:
-        return []
-    pairs = [
-        (single[one], single[other])
-        for one, other in map(sorted, explained_by(minimal_hitting_sets(conflicts, largest=2), 2))
-        # Two ways of breaking one condition cannot both be so: a setting has one value.
-        if one.rpartition("/")[0] != other.rpartition("/")[0]
-    ]
-    pairs.sort(key=lambda pair: (-prior[pair[0]] * prior[pair[1]], pair))
-    return pairs[:MOST_PAIRS]
-
-
-def _one_column_each(table: Table) -> dict[str, int]:
-    """One column for each cause: that which came since, where there is one."""
-    columns = sorted(enumerate(table.hypotheses), key=lambda item: (item[1].cause, item[1].at is not None))
-    return {cause: next(iter(group))[0] for cause, group in groupby(columns, key=lambda item: item[1].cause)}

@@ -9,7 +9,7 @@ MISREAD_PROMISE = 0.03
 """The same of a promise that was worked: somebody waits for it, and looks twice."""
 ELSE_SOUND = 0.85
 """How often a look shows what it should where the fault is not in the list: most of the rig is sound then as well."""
-ELSE_ALIKE = 0.3
+ELSE_ALIKE = 0.5
 """How far a fault that is not in the list shows as those do that are. Chosen by trial."""
 ELSE_WORKS = 0.5
 """How often a promise works then: nothing is known of what such a fault stops."""

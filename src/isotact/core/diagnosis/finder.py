@@ -5,11 +5,11 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 
 from isotact.core.diagnosis.belief import Belief, believe
-from isotact.core.diagnosis.findings import CURED, STILL, Cause, Finding, LookOutcome, NextLook, Seen, Status
-from isotact.core.diagnosis.next_look import Told, cost_s, entropy_bits, ranked
+from isotact.core.diagnosis.findings import CURED, STILL, Cause, Finding, LookOutcome, NextLook, Seen, Status, replaced
+from isotact.core.diagnosis.next_look import MOST_AGAIN, Told, entropy_bits, ranked, told_again
 from isotact.core.diagnosis.table import Table
 
-NAMED_AT = 0.8
+NAMED_AT = 0.95
 """So sure is the finder before it names a cause, whatever else could be looked at. Chosen by trial."""
 MENDED_AT = 0.5
 """So sure it is where to mend it comes before every look, or where nothing else comes near: whoever reads a setting
@@ -17,13 +17,9 @@ that is wrong puts it right and tries. Chosen by trial."""
 CLEAR_LEAD = 5.0
 """So many times likelier than the next a cause stands out. Chosen by trial."""
 NOT_IN_THE_LIST_AT = 0.25
-"""What is not in the list is said to be so from here on, where no cause comes near it. Chosen by trial."""
-BESIDE_THE_BEST = 2.0
-"""So many times likelier than any cause in the list: each of those was looked at by then. Chosen by trial."""
-FITS = 0.3
-"""Where one answer less makes a cause so likely, that answer is doubted. Chosen by trial."""
-MOST_AGAIN = 2
-"""So many looks are asked for a second time: who is asked more often stops answering."""
+"""What is not in the list is said to be so once it is likelier than all that is."""
+FITS = 0.7
+"""Where one answer less leaves so much less for what is not in the list, that answer is doubted. Chosen by trial."""
 LEAST_BITS = 0.02
 """A look that tells less than that is not worth the walk."""
 SHOWN = 8
@@ -36,65 +32,59 @@ def find(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None = N
     """What to believe after `seen`, and what to look at next. `finds`: how often each kind of fault was found here."""
     belief = believe(table, seen, finds)
     shares = belief.by_cause()
-    asked = [one.look for one in seen]
     mended = bool(seen) and seen[-1].saw == CURED
     if mended:
-        # What was mended is what it was, however unlikely it had been: only that goes into the log as found.
-        cured = {one.look.removeprefix("cure:") for one in seen if one.saw == CURED}
-        shares = dict(sorted(shares.items(), key=lambda item: not cured & set(item[0]) or not set(item[0]) <= cured))
+        # What was mended is what it was, however unlikely it had been; or what the same work mends by the way.
+        mends = belief.mended_by(seen[-1].look.partition(":")[2])
+        names = {names for names, works in zip(belief.left, mends.tolist(), strict=True) if works}
+        shares = {ids: share for ids, share in shares.items() if ids in names}
     here = next((where for one in reversed(seen) if (where := _where(table, one)) is not None), None)
-    told = ranked(belief, asked, here, LEAST_BITS)
+    told = ranked(belief, seen, here, LEAST_BITS)
     best, second = [*shares.values(), 0.0, 0.0][:2]
-    lost = _is_lost(best, belief.elsewhere)
-    if lost and (doubted := _doubted(table, seen, finds)) is not None:
-        again = Told(
-            table.looks[doubted], doubted, None, 0.0, cost_s(table.looks[doubted]), 0.0, _shares(belief, doubted)
-        )
-        told = [again, *told]
+    told = _cure_first(told, shares, max(second, belief.not_listed))
+    lost = belief.not_listed >= NOT_IN_THE_LIST_AT and best < NAMED_AT
+    if lost and (row := _in_doubt(belief, seen, finds)) is not None:
+        told = [told_again(belief, row, here, seen), *told]
         lost = False
     glances = [one for one in told[count:] if one.look is not None and one.look.is_glance]
     return Finding(
-        status="mended" if mended else _status(best, max(second, belief.elsewhere), lost, told),
+        status="mended" if mended else _status(best, lost, told),
         causes=tuple(_cause(table, ids, share) for ids, share in list(shares.items())[:SHOWN]),
-        elsewhere=belief.elsewhere,
-        next=tuple(_written(belief, one, one.id in asked) for one in told[:count]),
+        elsewhere=belief.not_listed,
+        next=tuple(_written(belief, one) for one in told[:count]),
         glances=tuple(_written(belief, one) for one in glances[:count]),
-        bits_left=entropy_bits(np.array([*shares.values(), belief.elsewhere])),
+        bits_left=entropy_bits(np.array([*shares.values(), belief.not_listed])),
     )
 
 
-def _status(best: float, second: float, lost: bool, told: Sequence[Told]) -> Status:
-    stands_out = best >= CLEAR_LEAD * second or bool(told and told[0].look is None)
-    if best >= NAMED_AT or (best >= MENDED_AT and stands_out):
+def _cure_first(told: list[Told], shares: Mapping[tuple[str, ...], float], second: float) -> list[Told]:
+    """Where one cause is likelier than not and nothing comes near it, to mend it and try comes before every look."""
+    ids, best = next(iter(shares.items()), ((), 0.0))
+    if best < MENDED_AT or best < CLEAR_LEAD * second:
+        return told
+    return sorted(told, key=lambda one: one.look is not None or (one.cure,) != ids)
+
+
+def _status(best: float, lost: bool, told: Sequence[Told]) -> Status:
+    if best >= NAMED_AT:
         return "found"
     return "not-in-the-list" if lost or not told else "looking"
 
 
-def _is_lost(best: float, elsewhere: float) -> bool:
-    """Whether hardly anything in the list fits what was seen."""
-    return elsewhere >= NOT_IN_THE_LIST_AT and elsewhere >= BESIDE_THE_BEST * best
-
-
-def _doubted(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None) -> int | None:
-    """The look to make once more before anybody says that nothing fits: the one without which some cause fits best."""
+def _in_doubt(belief: Belief, seen: Sequence[Seen], finds: Mapping[str, int] | None) -> int | None:
+    """The look to make once more before anybody says that nothing fits: the one without which most would fit."""
     if sum(one.times - 1 for one in seen) >= MOST_AGAIN:
         return None
-    best, found = FITS, None
+    table = belief.table
+    least, found = FITS * belief.not_listed, None
     for number, one in enumerate(seen):
         row = table.place.get(one.look)
-        if row is None or one.times > 1 or table.looks[row].is_promise or one.answer == "cannot-tell":
+        if row is None or one.times > 1 or one.answer != "seen" or replaced(seen, one.look) != number:
             continue
-        rest = believe(table, [*seen[:number], *seen[number + 1 :]], finds)
-        share = next(iter(rest.by_cause().values()), 0.0)
-        if share > best:
-            best, found = share, row
+        rest = believe(table, [*seen[:number], *seen[number + 1 :]], finds).not_listed
+        if rest < least:
+            least, found = rest, row
     return found
-
-
-def _shares(belief: Belief, row: int) -> tuple[float, ...]:
-    """How likely each word of a look is, were it made for the first time."""
-    words = len(belief.table.looks[row].words)
-    return tuple([1.0 / words] * words)
 
 
 def _where(table: Table, one: Seen) -> str | None:
@@ -102,7 +92,7 @@ def _where(table: Table, one: Seen) -> str | None:
     return None if row is None else table.looks[row].check.where
 
 
-def _written(belief: Belief, told: Told, is_again: bool = False) -> NextLook:
+def _written(belief: Belief, told: Told) -> NextLook:
     """A choice as it is shown."""
     if told.look is None:
         return _cure_written(belief, told)
@@ -126,7 +116,7 @@ def _written(belief: Belief, told: Told, is_again: bool = False) -> NextLook:
         outcomes=tuple(sorted(outcomes, key=lambda one: -one.share)),
         is_cure=False,
         is_glance=told.look.is_glance,
-        is_again=is_again,
+        is_again=told.is_again,
     )
 
 

@@ -1,6 +1,7 @@
 """What the finder answers, as documents."""
 
-from typing import Literal
+from collections.abc import Sequence
+from typing import Literal, Protocol
 
 from pydantic import Field
 
@@ -14,14 +15,46 @@ CURED, STILL = "it works now", "it still fails"
 class Seen(Struct):
     """One answer. `look`: at what; `saw`: what was seen, in the words that the look can show, where it is `seen`.
 
-    `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes. `times`: so often it was
-    looked at; the last answer counts.
+    `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes. `times`: so often in a row
+    it was looked at and looked the same.
     """
 
     look: str = Field(max_length=300, description="the look, the cure that was tried, or what was said unasked")
     answer: AnswerKind = "seen"
     saw: str = Field(default="", max_length=500)
     times: int = Field(default=1, ge=1, le=99, strict=True)
+
+
+class Answer(Protocol):
+    """What an answer is, wherever it is kept."""
+
+    @property
+    def look(self) -> str: ...
+    @property
+    def saw(self) -> str: ...
+
+
+def replaced(answers: Sequence[Answer], look: str) -> int | None:
+    """The number of the answer that a new one to the same look takes the place of; None: it comes after the others.
+
+    What was seen before a cure in vain stays as it was seen: behind what was mended since something else may show.
+    """
+    for number in range(len(answers) - 1, -1, -1):
+        if answers[number].look == look:
+            return number
+        if answers[number].saw == STILL and answers[number].look.startswith("cure:"):
+            return None
+    return None
+
+
+def answered(seen: Sequence[Seen], answer: Seen) -> list[Seen]:
+    """All answers with one more."""
+    place = replaced(seen, answer.look)
+    if place is None:
+        return [*seen, answer]
+    before = seen[place]
+    times = before.times + 1 if (before.answer, before.saw) == (answer.answer, answer.saw) else 1
+    return [*seen[:place], answer.model_copy(update={"times": times}), *seen[place + 1 :]]
 
 
 Status = Literal["looking", "found", "mended", "not-in-the-list"]

@@ -36,8 +36,10 @@ def minimal_diagnoses(conflict: ConflictFinder, largest: int | None = None) -> l
     level: list[Suspects] = [frozenset()]
     while level:
         further: dict[Suspects, None] = {}
+        # Of those found at this level none is part of another: they are of one size.
+        known = tuple(found)
         for broken in level:
-            if any(smaller <= broken for smaller in found):
+            if any(smaller <= broken for smaller in known):
                 continue
             clash = conflict(broken)
             if clash is None:

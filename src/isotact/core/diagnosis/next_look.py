@@ -5,18 +5,19 @@ So the likeliest few by that measure are played to their end, each time taking w
 (a rollout, as D. Bertsekas calls it), and the one with the shortest whole is next.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from isotact.core.diagnosis.belief import Belief
+from isotact.core.diagnosis.belief import AGAIN_MISREAD, Belief
 from isotact.core.diagnosis.evidence import ELSE_SOUND, ELSE_WORKS, MISREAD, MISREAD_PROMISE
+from isotact.core.diagnosis.findings import STILL, Seen
 from isotact.core.diagnosis.table import Look
 
 HANDS_S = 15.0
 """To still a live gimbal before a hand goes into its cage, and to set it going again. Common practice, no source."""
-READ_S = 2.0
+READ_S = 4.0
 """Whatever is looked at, it takes so long to read what to do and to tap what was seen. No source."""
 PROOF_S = 15.0
 """To work a promise once more after a cure."""
@@ -28,8 +29,12 @@ WEIGHED = 160
 """So many hypotheses are played with, the likeliest: the rest hold less than a hundredth together."""
 TINY = 1e-6
 """What is less likely than that is not played."""
+SELDOM = 2e-3
+"""What is seen more seldom than that is not played on: it would add a fifth of a second to a search."""
 LEAST_PLAYED = 1e-4
 """A look that tells less than so many bits tells nothing: what is left is rounding."""
+MOST_AGAIN = 4
+"""So many looks are asked for a second time: who is asked more often stops answering."""
 LIKELY_CURE = 0.08
 """A cure is thought of where it would help so often."""
 
@@ -51,6 +56,8 @@ class Told:
     walk_s: float
     shares: tuple[float, ...]
     search_s: float = float("inf")
+    is_again: bool = False
+    """Whether it was looked at before."""
 
     @property
     def id(self) -> str:
@@ -73,17 +80,18 @@ def cost_s(look: Look, walk_s: float = 0.0) -> float:
     return READ_S + look.check.seconds + look.undoes_s + walk_s + (HANDS_S if look.is_in_the_cage else 0.0)
 
 
-def ranked(belief: Belief, asked: Sequence[str], here: str | None, least_bits: float) -> list[Told]:
+def ranked(belief: Belief, seen: Sequence[Seen], here: str | None, least_bits: float) -> list[Told]:
     """What could be done next and tells something, best first. `here`: the device at which the last look was."""
-    looks = [
-        told
-        for row, look in enumerate(belief.table.looks)
-        if look.id not in asked and look.is_asked and (told := _told(belief, row, here)).bits >= least_bits
-    ]
+    standing = _standing(belief, seen)
+    doubted = _doubted(belief, standing)
+    looks = []
+    for row, look in enumerate(belief.table.looks):
+        before = standing.get(look.id)
+        if look.is_asked and (before is None or look.id in doubted):
+            told = _told(belief, row, here, None if before is None else look.words.index(before.saw))
+            looks += [told] if told.bits >= least_bits else []
     cures = [
-        _cure(belief, ids[0], share)
-        for ids, share in belief.by_cause().items()
-        if len(ids) == 1 and share >= LIKELY_CURE and f"cure:{ids[0]}" not in asked and ids[0] not in belief.mended
+        _cure(belief, ids[0]) for ids, share in belief.by_cause().items() if len(ids) == 1 and share >= LIKELY_CURE
     ]
     by_rate = sorted([*looks, *cures], key=lambda one: (-one.rate, one.id))
     played = Played(belief, by_rate)
@@ -91,13 +99,56 @@ def ranked(belief: Belief, asked: Sequence[str], here: str | None, least_bits: f
     return [*sorted(first, key=lambda one: (one.search_s, one.id)), *by_rate[PLAYED:]]
 
 
-def _told(belief: Belief, row: int, here: str | None) -> Told:
+def _standing(belief: Belief, seen: Sequence[Seen]) -> dict[str, Seen]:
+    """The answers that stand: what was not as it should be before a cure in vain may look otherwise now."""
+    found: dict[str, Seen] = {}
+    for one in seen:
+        if one.look.startswith("cure:") and one.saw == STILL:
+            found = {key: other for key, other in found.items() if _stands_after_a_cure(belief, other)}
+        else:
+            found[one.look] = one
+    return found
+
+
+def _stands_after_a_cure(belief: Belief, one: Seen) -> bool:
+    row = belief.table.place.get(one.look)
+    is_sound = row is not None and one.answer == "seen" and one.saw == belief.table.looks[row].words[0]
+    return is_sound or one.answer == "cannot-tell"
+
+
+def _doubted(belief: Belief, standing: Mapping[str, Seen]) -> set[str]:
+    """The looks that may be made a second time: those whose answer is not what the likeliest cause would show."""
+    if sum(one.times - 1 for one in standing.values()) >= MOST_AGAIN or not len(belief.share):
+        return set()
+    best = int(belief.share.argmax())
+    found = set()
+    for key, one in standing.items():
+        row = belief.table.place.get(key)
+        if row is None or one.answer != "seen" or one.times > 1 or belief.table.looks[row].is_promise:
+            continue
+        words = belief.table.looks[row].words
+        if one.saw in words and belief.outcomes(row)[best] not in (words.index(one.saw), -1):
+            found.add(key)
+    return found
+
+
+def told_again(belief: Belief, row: int, here: str | None, seen: Sequence[Seen]) -> Told:
+    """What a second look at `row` would tell."""
+    look = belief.table.looks[row]
+    before = next(one for one in reversed(seen) if one.look == look.id)
+    return _told(belief, row, here, look.words.index(before.saw) if before.saw in look.words else 0)
+
+
+def _told(belief: Belief, row: int, here: str | None, before: int | None) -> Told:
+    """What a look would tell; `before`: what was seen there already."""
     look = belief.table.looks[row]
     outcome, words = belief.outcomes(row), len(look.words)
     open_share = float(belief.share[outcome == -1].sum())
     shown = np.bincount(outcome[outcome >= 0], weights=belief.share[outcome >= 0], minlength=words + 1)
     # Of two faults that show differently either may be seen: to each word that turns up its part.
     shown = shown + open_share * shown / (shown.sum() or 1.0)
+    if before is not None:
+        return _told_again(belief, row, here, before, shown)
     misread = MISREAD_PROMISE if look.is_promise else MISREAD
     wrong = misread / words
     listed = shown.sum()
@@ -112,71 +163,112 @@ def _told(belief: Belief, row: int, here: str | None) -> Told:
     return Told(look, row, None, max(bits, 0.0), cost_s(look, walk_s), walk_s, shares)
 
 
-def _cure(belief: Belief, cause: str, share: float) -> Told:
+def _told_again(belief: Belief, row: int, here: str | None, before: int, shown: np.ndarray) -> Told:
+    """What a second look would tell. Whoever misread it once does so again in one case of four."""
+    look = belief.table.looks[row]
+    repeated = AGAIN_MISREAD / MISREAD
+    right = shown * (1.0 - repeated)
+    right[before] = shown[before] * (1.0 - AGAIN_MISREAD)
+    same = float(shown.sum() - shown[before]) * repeated + belief.elsewhere * (1.0 - AGAIN_MISREAD)
+    lost = float(shown[before] + belief.elsewhere) * AGAIN_MISREAD / len(look.words)
+    seen = right + lost
+    seen[before] += same
+    noise = entropy_bits(np.array([repeated, 1.0 - repeated])) * float(shown.sum() - shown[before])
+    noise += entropy_bits(np.array([AGAIN_MISREAD, 1.0 - AGAIN_MISREAD])) * float(shown[before] + belief.elsewhere)
+    bits = entropy_bits(seen / seen.sum()) - noise
+    walk_s = belief.table.walk_s(here, look.check.where)
+    return Told(
+        look,
+        row,
+        None,
+        max(bits, 0.0),
+        cost_s(look, walk_s),
+        walk_s,
+        tuple((seen / seen.sum()).tolist()),
+        is_again=True,
+    )
+
+
+def _cure(belief: Belief, cause: str) -> Told:
     """To mend a cause and see whether that was it. Where it was, nothing was lost: it had to be mended."""
-    mend_s = belief.table.hypotheses[belief.table.causes.index(cause)].mend_s + PROOF_S
-    bits = entropy_bits(np.array([share, 1.0 - share]))
-    return Told(None, -1, cause, bits, mend_s * (1.0 - share), 0.0, (share, 1.0 - share))
+    works = belief.mended_by(cause)
+    share = float(belief.share[works].sum())
+    cost = _cure_s(belief, cause, works) @ belief.share + float(belief.elsewhere) * _mend_s(belief, cause)
+    return Told(None, -1, cause, entropy_bits(np.array([share, 1.0 - share])), float(cost), 0.0, (share, 1.0 - share))
+
+
+def _mend_s(belief: Belief, cause: str) -> float:
+    return belief.table.hypotheses[belief.table.causes.index(cause)].mend_s + PROOF_S
+
+
+def _cure_s(belief: Belief, cause: str, works: np.ndarray) -> np.ndarray:
+    """What a cure costs in each hypothesis: where it works only what it takes beyond the least that would mend it."""
+    mend_s = np.array([*(one.mend_s for one in belief.table.hypotheses), 0.0])
+    least_s = mend_s[belief.members[:, 0]] + mend_s[belief.members[:, 1]]
+    full_s = _mend_s(belief, cause)
+    return np.where(works, np.maximum(full_s - PROOF_S - least_s, 0.0), full_s)
 
 
 class Played:
     """A search played to its end, as if every answer were right, over the likeliest hypotheses.
 
     `rows[r, h]`: 1 where word `r` of all words of all looks is what hypothesis `h` shows; those of look `l` begin at
-    `starts[l]`. `spent_s[l]`: what `l` costs where it does not end the search, `ends[l]`: whether its first word does.
+    `starts[l]`. `cost_s[l, h]`: what `l` costs where `h` is so; `ends[l]`: whether its first word ends the search.
     """
 
     def __init__(self, belief: Belief, choices: Sequence[Told]) -> None:
         order = np.argsort(-belief.share, kind="stable")[:WEIGHED]
         self.choices = list(choices)
         self.share = belief.share[order] / (belief.share[order].sum() or 1.0)
-        causes = belief.table.causes
-        names = [causes[one] for one in belief.members[order, 0].tolist()]
-        alone = belief.members[order, 1] < 0
+        names = ["; ".join(belief.left[one]) for one in order.tolist()]
         self.cause = np.unique(np.array(names), return_inverse=True)[1] if names else np.zeros(0, dtype=int)
         rows: list[np.ndarray] = []
         starts: list[int] = []
+        costs: list[np.ndarray] = []
         for one in choices:
             starts.append(len(rows))
             if one.look is None:
-                cured = np.array([name == one.cure for name in names]) & alone
-                rows += [cured, ~cured]
+                works = belief.mended_by(one.cure or "")
+                rows += [works[order], ~works[order]]
+                costs.append(_cure_s(belief, one.cure or "", works)[order])
             else:
                 shown = np.maximum(belief.outcomes(one.row)[order], 0)
                 # Only words that some hypothesis shows: most looks have a few, and one has a dozen.
                 rows += [shown == word for word in np.unique(shown).tolist()]
+                costs.append(np.full(len(order), cost_s(one.look)))
         self.rows = np.array(rows, dtype=float).reshape(len(rows), len(order))
         self.starts = np.array([*starts, len(rows)])
-        self.spent_s = np.array([_spent_s(belief, one) for one in choices])
+        self.cost_s = np.array(costs).reshape(len(choices), len(order))
+        places = [None if one.look is None else one.look.check.where for one in choices]
+        known = {place: number for number, place in enumerate(dict.fromkeys(places))}
+        self.place = np.array([known[place] for place in places], dtype=int)
+        self.walk_s = np.array([[belief.table.walk_s(one, other) for other in places] for one in known])
         self.ends = np.array([one.look is None for one in choices], dtype=bool)
 
     def after(self, number: int) -> Told:
         """One choice with what the whole search takes if it comes first."""
         told = self.choices[number]
-        # As told, with the walk: in what follows nobody knows where he will stand.
         return replace(told, search_s=told.walk_s + self._with(number, self.share))
 
     def _with(self, number: int, share: np.ndarray) -> float:
         """Seconds, times the probability of getting here, from `share` on if look `number` is next."""
         first, last = int(self.starts[number]), int(self.starts[number + 1])
         found = self.rows[first:last] @ share
-        spent = float(self.spent_s[number]) * float(share.sum() - (found[0] if self.ends[number] else 0.0))
+        spent = float(self.cost_s[number] @ share)
         going_on = range(1 if self.ends[number] else 0, last - first)
-        return spent + sum(self._rest(share * self.rows[first + word]) for word in going_on if found[word] > TINY)
+        walk_s = self.walk_s[self.place[number]]
+        return spent + sum(
+            self._rest(share * self.rows[first + word], walk_s) for word in going_on if found[word] > SELDOM
+        )
 
-    def _rest(self, share: np.ndarray) -> float:
+    def _rest(self, share: np.ndarray, walk_s: np.ndarray) -> float:
+        """The same, with the look that tells most a minute next. `walk_s`: to each of them from where one is."""
         total = float(share.sum())
         if total <= TINY or float(np.bincount(self.cause, weights=share).max()) >= SURE * total:
             return 0.0
         part = (self.rows @ share) / total
         bits = -np.add.reduceat(part * np.log2(np.maximum(part, TINY)), self.starts[:-1])
-        cost = self.spent_s * (1.0 - np.where(self.ends, part[self.starts[:-1]], 0.0))
+        cost = walk_s + self.cost_s @ share / total
         rate = np.where(bits > LEAST_PLAYED, bits / np.maximum(cost, 0.5), 0.0)
         best = int(rate.argmax())
-        return self._with(best, share) if rate[best] > 0.0 else 0.0
-
-
-def _spent_s(belief: Belief, told: Told) -> float:
-    if told.look is None:
-        return belief.table.hypotheses[belief.table.causes.index(told.cure or "")].mend_s + PROOF_S
-    return cost_s(told.look)
+        return float(walk_s[best]) * total + self._with(best, share) if rate[best] > 0.0 else 0.0

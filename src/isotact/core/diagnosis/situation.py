@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from pydantic import Field
 
@@ -75,6 +76,11 @@ class Situation:
         world[Waking].stop_test()
         self.world = world
         self.place = {moment.step.id: number for number, moment in enumerate(self.moments)}
+
+    @cached_property
+    def standing_conditions(self) -> tuple[Condition, ...]:
+        """What is so on the rig as it should stand now."""
+        return tuple(one for one in self.conditions if one.holds(self.world))
 
     @property
     def is_finished(self) -> bool:

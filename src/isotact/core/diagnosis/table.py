@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 
@@ -81,9 +82,23 @@ class Table:
     def __post_init__(self) -> None:
         self.place = {look.id: number for number, look in enumerate(self.looks)}
         self.causes = [one.cause for one in self.hypotheses]
+        self._walks: dict[tuple[str | None, str | None], float] = {}
+        self.cured: dict[str, np.ndarray] = {}
+        """What each cure that was tried mends: worked out when it is (`cures.mended_by`)."""
+
+    @cached_property
+    def broken(self) -> list[frozenset[str]]:
+        """For each hypothesis the conditions that stood and do not in it."""
+        standing = [(str(one.key), one) for one in self.situation.standing_conditions]
+        return [frozenset(key for key, one in standing if not one.holds(world)) for world in self.worlds]
 
     def walk_s(self, one: str | None, other: str | None) -> float:
         """How long it takes from one device to another, as far as is known where they stand."""
+        if (one, other) not in self._walks:
+            self._walks[one, other] = self._walk_s(one, other)
+        return self._walks[one, other]
+
+    def _walk_s(self, one: str | None, other: str | None) -> float:
         if one is None or other is None or one == other or not {one, other} <= self.situation.rig.devices.keys():
             return 0.0
         rig = self.situation.rig

@@ -6,12 +6,16 @@ from random import Random
 import numpy as np
 
 from isotact.core.diagnosis import CURED, STILL, Finding, NextLook, Seen
+from isotact.core.diagnosis.cures import mended_by
 from isotact.core.diagnosis.finder import find
+from isotact.core.diagnosis.findings import answered
 from isotact.core.diagnosis.next_look import PROOF_S
 from isotact.core.diagnosis.table import Table, look_key
 from isotact.core.training.hidden import fallen, shown
 from isotact.core.training.told import Trail, TrailStep
 
+MOST_LOST = 12
+"""So often he looks on whom the finder tells that it knows no answer."""
 MOST_LOOKS = 40
 """Whoever has not found it by then gives up: the longest search of the trials took 31."""
 
@@ -34,6 +38,7 @@ class Search:
     ) -> None:
         self._table, self._wrong, self._chance = table, wrong, Random(seed)
         self.left = list(columns)
+        self._lost = 0
         self.seen = fails_of(table, columns) if seen is None else list(seen)
         self.seconds, self.undoes_s, self.looks = 0.0, 0.0, 0
         self.steps: list[TrailStep] = []
@@ -46,7 +51,11 @@ class Search:
             self.finding = find(table, self.seen)
 
     def _goes_on(self) -> bool:
-        return self.finding.status not in ("mended", "not-in-the-list")
+        if self.finding.status == "not-in-the-list":
+            # That it knows no answer is said as soon as it is likely: whoever doubts what he saw looks on for a while.
+            self._lost += 1
+            return self._lost <= MOST_LOST and bool(self.finding.next)
+        return self.finding.status != "mended"
 
     def _one(self) -> bool:
         """Mend what was named, or look where it says; whether the search goes on."""
@@ -66,17 +75,15 @@ class Search:
         works = bool(helped) and len(helped) == len(self.left)
         self.left = [column for column in self.left if column not in helped]
         # What is wrong has to be mended by whoever finds it: only what was mended in vain is the search's.
-        took_s = 0.0 if helped else mend_s + PROOF_S
+        least_s = sum(self._table.hypotheses[column].mend_s for column in helped)
+        took_s = max(mend_s - least_s, 0.0) if helped else mend_s + PROOF_S
         self.seconds += took_s
         says = "; ".join(self._table.hypotheses[self._table.causes.index(one)].says for one in causes)
         self.steps.append(TrailStep(kind="mend", says=says, seen=CURED if works else STILL, seconds=took_s))
         self.found = works
-        is_named = self.finding.status == "found"
         tried = {f"cure:{one}" for one in causes} - {one.look for one in self.seen}
-        if is_named and (works or not tried):
-            return False
         self.seen += [Seen(look=look, saw=CURED if works else STILL) for look in sorted(tried)]
-        return True
+        return bool(tried)
 
     def _look(self, one: NextLook) -> None:
         self.seconds += one.takes_s
@@ -88,11 +95,7 @@ class Search:
             number = self._chance.choice([other for other in range(len(words)) if other != number])
         answer = Seen(look=one.id, saw=words[number])
         self.steps.append(TrailStep(kind="look", says=one.says, seen=words[number], seconds=one.takes_s))
-        again = next((place for place, other in enumerate(self.seen) if other.look == one.id), None)
-        if again is None:
-            self.seen.append(answer)
-        else:
-            self.seen[again] = answer.model_copy(update={"times": self.seen[again].times + 1})
+        self.seen = answered(self.seen, answer)
 
 
 def finders_way(table: Table, columns: tuple[int, ...]) -> Trail:
@@ -113,8 +116,12 @@ def twins(table: Table, column: int) -> set[str]:
 
 
 def cured(table: Table, left: Sequence[int], causes: Sequence[str]) -> list[int]:
-    """Those of the faults that are there which somebody mends who mends `causes`, or what looks just like them."""
-    return [column for column in left if twins(table, column) & set(causes)]
+    """Those of the faults that are there which somebody mends who carries out the cure of `causes`."""
+    return [
+        column
+        for column in left
+        if twins(table, column) & set(causes) or any(mended_by(table, one)[column] for one in causes)
+    ]
 
 
 def faults(table: Table) -> Iterator[int]:
