@@ -19,11 +19,13 @@ class Trail:
     seconds: float
     looks: int
     seen: tuple[Seen, ...]
+    said_unknown: int
+    """How often on the way it said that what is wrong is not in its list."""
 
     @property
-    def named(self) -> tuple[str, ...]:
-        """What it ended on; nothing where it said that it does not know."""
-        return self.finding.causes[0].ids if self.finding.status in ("found", "mended") else ()
+    def is_mended(self) -> bool:
+        """Whether all that was wrong was mended: by what was done, not by what is believed."""
+        return self.finding.status == "mended"
 
 
 def table_of(rig: Carried | str, standing: Standing = Standing()) -> Table:  # noqa: B008
@@ -46,4 +48,4 @@ def search(
 ) -> Trail:
     """Look where the finder says until it is mended or given up. `wrong`: so often an answer is not what is there."""
     one = Search(table, columns, seen, wrong, seed, most)
-    return Trail(one.finding, one.seconds, one.looks, tuple(one.seen))
+    return Trail(one.finding, one.seconds, one.looks, tuple(one.seen), one.said_unknown)

@@ -21,16 +21,20 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.rigs import SHIPPED, carried
-from tests.searches import fallen, faults, search, table_of, twins
+from tests.searches import fallen, faults, search, shown, table_of, twins
 
-from isotact.core.diagnosis import Standing
+from isotact.core.diagnosis import STILL, Seen, Standing
 from isotact.core.diagnosis.belief import prior_of
 from isotact.core.diagnosis.cures import mended_by
+from isotact.core.diagnosis.finder import find
+from isotact.core.diagnosis.findings import answered
 from isotact.core.diagnosis.next_look import PROOF_S, cost_s
 from isotact.core.diagnosis.table import Table
 from isotact.core.trades.suspicion import suspicion_rank
 
 PAIR_RIGS = ("night-ferry-b", "night-ferry-c", "two-drivers", "serial-body", "single-port")
+WITHIN = 12
+"""Within so many looks it should say that it does not know."""
 SMALL = 6
 """Groups of so few are searched whole for the bound."""
 MIDDLING = 30
@@ -236,6 +240,8 @@ def singles(rig_id: str, standing: Standing = Standing()) -> dict[str, float]:  
         "faults": 0.0,
         "right": 0.0,
         "looks": 0.0,
+        "first": 0.0,
+        "unknown": 0.0,
         "finder": 0.0,
         "bound": 0.0,
         "mass": 0.0,
@@ -248,8 +254,10 @@ def singles(rig_id: str, standing: Standing = Standing()) -> dict[str, float]:  
         for column in group:
             trail = search(table, (column,))
             row["faults"] += 1
-            row["right"] += bool(twins(table, column) & set(trail.named))
+            row["right"] += trail.is_mended
             row["looks"] += trail.looks
+            row["first"] += bool(twins(table, column) & set(trail.finding.causes[0].ids))
+            row["unknown"] += trail.said_unknown > 0
             row["finder"] += float(outcomes.prior[column]) * trail.seconds
             for name, way in WAYS.items():
                 row[name] += float(outcomes.prior[column]) * walked(outcomes, group, column, way)
@@ -265,7 +273,7 @@ def half_built(rig_id: str) -> dict[str, float]:
 
 
 def pairs(rig_id: str) -> tuple[int, int]:
-    """Forty drawn pairs: how many are the true ones among the final three, or mended one after the other."""
+    """Forty drawn pairs: how many are mended in the end, or the true ones among the final three."""
     table, draw = table_of(rig_id), Random(rig_id)
     every = [pair for pair in combinations(list(faults(table)), 2) if len({table.causes[one] for one in pair}) == 2]
     right = 0
@@ -274,7 +282,7 @@ def pairs(rig_id: str) -> tuple[int, int]:
         trail = search(table, pair)
         held = {one for cause in trail.finding.causes[:3] for one in cause.ids}
         held |= {one.look.removeprefix("cure:") for one in trail.seen if one.look.startswith("cure:")}
-        right += all(twins(table, one) & held for one in pair)
+        right += trail.is_mended or all(twins(table, one) & held for one in pair)
     return right, len(drawn)
 
 
@@ -284,18 +292,23 @@ def noisy(rig_id: str) -> tuple[int, int, float]:
     columns = list(faults(table))[::2]
     for column in columns:
         trail = search(table, (column,), wrong=0.1, seed=column)
-        right += bool(twins(table, column) & set(trail.named))
+        right += trail.is_mended
         often += trail.looks
         seldom += search(table, (column,)).looks
     return right, len(columns), often / max(seldom, 1)
 
 
 def unlisted(rig_id: str) -> tuple[int, int]:
-    """A fault of which the finder knows nothing: how often it says so within twelve looks."""
+    """A fault of which the finder knows nothing: how often it says so within twelve looks, and never names another.
+
+    Whatever would mend it by the way is taken out of the list as well: else it would be found by another name.
+    """
     whole, said = table_of(rig_id), 0
     columns = list(faults(whole))[::3]
     for column in columns:
-        keep = [other for other in range(len(whole.causes)) if not twins(whole, column) & {whole.causes[other]}]
+        known = dict.fromkeys(whole.causes)
+        gone = twins(whole, column) | {cause for cause in known if mended_by(whole, cause)[column]}
+        keep = [other for other, cause in enumerate(whole.causes) if cause not in gone]
         lesser = Table(
             situation=whole.situation,
             looks=whole.looks,
@@ -311,29 +324,23 @@ def unlisted(rig_id: str) -> tuple[int, int]:
 
 
 def _says_so(lesser: Table, whole: Table, column: int) -> bool:
-    from tests.searches import shown
-
-    from isotact.core.diagnosis import STILL, Seen
-    from isotact.core.diagnosis.finder import find
-
-    seen = fallen(whole, (column,))
-    for _ in range(12):
+    """Whether it says so within twelve looks and cures, and names nothing in as many after that."""
+    seen, has_said = fallen(whole, (column,)), False
+    for number in range(2 * WITHIN):
         finding = find(lesser, seen)
-        if finding.status == "not-in-the-list":
-            return True
-        if finding.status == "found" or finding.next[0].is_cure:
-            causes = finding.causes[0].ids if finding.status == "found" else (finding.next[0].id.removeprefix("cure:"),)
-            new = [Seen(look=f"cure:{one}", saw=STILL) for one in causes]
-            if all(one in seen for one in new):
-                return False
-            seen += new
-            continue
-        row = whole.place[finding.next[0].id]
-        answer = Seen(look=finding.next[0].id, saw=whole.looks[row].words[shown(whole, row, (column,))])
-        before = next((one.times for one in seen if one.look == answer.look), 0)
-        seen = [one for one in seen if one.look != answer.look]
-        seen.append(answer.model_copy(update={"times": before + 1}))
-    return find(lesser, seen).status == "not-in-the-list"
+        if finding.status == "found" or (number > WITHIN and not has_said):
+            return False
+        has_said |= finding.status == "not-in-the-list"
+        if not finding.next:
+            break
+        one = finding.next[0]
+        if one.is_cure:
+            saw = STILL
+        else:
+            row = whole.place[one.id]
+            saw = whole.looks[row].words[shown(whole, row, (column,))]
+        seen = answered(seen, Seen(look=one.id, saw=saw))
+    return has_said
 
 
 def table_lines(rows: dict[str, dict[str, float]]) -> Iterator[str]:
@@ -356,6 +363,10 @@ def main(wanted: list[str]) -> None:
             rows = dict(zip(rigs, pool.map(partial(trial), rigs), strict=True))
             print(f"\n{title}\n")
             print("\n".join(table_lines(rows)))
+            print(
+                f"\nNamed first: {sum(row['first'] for row in rows.values()):.0f}; said in between that it does not "
+                f"know: {sum(row['unknown'] for row in rows.values()):.0f}"
+            )
             print(
                 f"\nAll: {sum(row['right'] for row in rows.values()):.0f} of "
                 f"{sum(row['faults'] for row in rows.values()):.0f} found; mean of rigs: "

@@ -50,7 +50,8 @@ def test_from_a_promise_that_fails_to_its_cause(client: TestClient, rig: dict):
         },
     ]
     found = find(client, rig, *seen)
-    assert (found["finding"]["status"], found["finding"]["causes"][0]["ids"]) == ("found", [LOOK_ALIKE])
+    assert found["finding"]["causes"][0]["ids"] == [LOOK_ALIKE]
+    assert found["finding"]["next"][0]["id"] == f"cure:{LOOK_ALIKE}"
     assert found["crew"][0] == "wrong port"
     sheet = client.post("/api/find/cure", json={"document": rig, "causes": [LOOK_ALIKE]}).json()
     assert (sheet["steps"][0]["act"]["kind"], sheet["steps"][0]["tag"]) == ("plug", "B2")
@@ -92,11 +93,27 @@ class TestInTheLog:
             entry(1, "looked", FOCUS, answer="odd"),
             entry(2, "looked", "lamp:gimbal.grip-lamp", answer="seen", reason="steady blue"),
             entry(3, "looked", "lamp:gimbal.grip-lamp", answer="seen", reason="steady green"),
+            entry(4, "looked", "lamp:gimbal.grip-lamp", answer="seen", reason="steady green"),
         )
         assert [(one["look"], one["saw"], one["times"]) for one in stands["search"]] == [
             (FOCUS, "", 1),
             ("lamp:gimbal.grip-lamp", "steady green", 2),
         ]
+
+    def test_what_was_seen_before_a_cure_in_vain_stays_beside_what_is_seen_after_it(self, client: TestClient):
+        lamp = "lamp:gimbal.grip-lamp"
+        entries = [
+            entry(1, "looked", lamp, answer="seen", reason="dark"),
+            entry(2, "looked", f"cure:{LOOK_ALIKE}", answer="seen", reason="it still fails"),
+            entry(3, "looked", lamp, answer="seen", reason="steady blue"),
+        ]
+        assert [(one["look"], one["saw"]) for one in say(client, *entries)["search"]] == [
+            (lamp, "dark"),
+            (f"cure:{LOOK_ALIKE}", "it still fails"),
+            (lamp, "steady blue"),
+        ]
+        stands = say(client, entry(4, "unlooked", lamp))
+        assert [one["saw"] for one in stands["search"]] == ["dark", "it still fails"]
 
     def test_an_answer_is_taken_back(self, client: TestClient):
         say(client, entry(1, "looked", FOCUS, answer="odd"))

@@ -23,12 +23,14 @@ def told(
 def test_it_says_how_the_search_stands_after_each_answer(monkeypatch, capsys):
     answers = (
         '{"look": "lamp:gimbal.grip-lamp", "saw": "steady blue"}\n'
-        '{"look": "read-setting:gimbal.wheel", "saw": "Roll axis"}\n\n'
+        '{"look": "read-setting:gimbal.wheel", "saw": "Roll axis"}\n'
+        '{"look": "cure:setting:gimbal.wheel/wrong", "saw": "it works now"}\n\n'
         '{"look": "never read"}\n'
     )
     code, found = told(monkeypatch, capsys, answers, "--fails", "focus")
     assert code == 0
-    assert [one["status"] for one in found] == ["looking", "looking", "found"]
+    assert [one["status"] for one in found] == ["looking", "looking", "looking", "mended"]
+    assert found[2]["next"][0]["id"] == "cure:setting:gimbal.wheel/wrong"
     assert found[-1]["causes"][0]["ids"] == ["setting:gimbal.wheel/wrong"]
 
 

@@ -8,6 +8,7 @@ from pathlib import Path
 from pydantic import ValidationError
 
 from isotact.core.diagnosis import Seen, Situation, Standing
+from isotact.core.diagnosis.findings import answered
 from isotact.core.model import IsotactError, NotFoundError, ResolvedRig
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
@@ -47,7 +48,7 @@ def finding(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[ar
             # A cure that was tried and what is said unasked are no looks of the table.
             if one.look not in table.place and not one.look.startswith(("cure:", "said:")):
                 raise NotFoundError("look at this rig", one.look, table.place)
-            seen.append(one)
+            seen = answered(seen, one)
             finding = find(table, seen)
             print(finding.model_dump_json(), flush=True)
         return 0 if finding.status in ("found", "mended") else 1

@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
+from isotact.core.diagnosis.findings import answered
 from isotact.core.model.incidents import NOTED, Noted
 from isotact.core.model.problems import IsotactError
 from isotact.core.model.words import AnswerKind, LongText, Name
@@ -101,7 +102,7 @@ class Mark(BaseModel):
 
 
 class Answered(BaseModel):
-    """One answer of a search under way, by whom and when: what was seen at which look, the last of `times`."""
+    """One answer of a search under way, by whom and when: what was seen at which look, so `times` in a row."""
 
     look: str
     answer: AnswerKind
@@ -309,19 +310,17 @@ class Log:
 
 def _search(rows: list[tuple[Any, ...]]) -> tuple[Answered, ...] | None:
     """The answers of the search under way, in the order in which they were given first."""
-    found: dict[str, Answered] | None = None
+    found: list[Answered] | None = None
     for what, subject, at, person, text, data in rows:
         if what in ("found", "given-up"):
             found = None
         elif what == "unlooked" and found is not None:
-            found.pop(subject, None)
+            last = next((one for one in reversed(found) if one.look == subject), None)
+            found = [one for one in found if one is not last]
         elif what == "looked":
             answer = json.loads(data)["answer"]
-            before = (found or {}).get(subject)
-            times = 1 + (before.times if before else 0)
-            given = Answered(look=subject, answer=answer, saw=text, at=at, person=person, times=times)
-            found = {**(found or {}), subject: given}
-    return None if found is None else tuple(found.values())
+            found = answered(found or [], Answered(look=subject, answer=answer, saw=text, at=at, person=person))
+    return None if found is None else tuple(found)
 
 
 def _more(entry: Entry) -> str:

@@ -4,8 +4,9 @@ import pytest
 
 from isotact.core.diagnosis import CURED, STILL, UNFINISHED, Happened, Seen, Standing
 from isotact.core.diagnosis.belief import ELSE_SHARE, LEARNING, believe, prior_of
-from isotact.core.diagnosis.cures import cure
+from isotact.core.diagnosis.cures import cure, mended_by
 from isotact.core.diagnosis.finder import NAMED_AT, find
+from isotact.core.diagnosis.findings import answered
 from isotact.core.diagnosis.hypotheses import fault_kind
 from isotact.core.diagnosis.sights import sights
 from isotact.core.diagnosis.table import WORKS, Table, look_key
@@ -39,12 +40,11 @@ def share(table: Table, seen: list[Seen], cause: str) -> float:
 def test_it_ends_on_the_fault_that_is_there(rig_id: str):
     """Every eighth of them here, over all shipped rigs; all of them where the finder is tried (`tools/finder_trials.py`)."""
     table = table_of(rig_id)
-    wrong = [
-        (table.causes[one], trail.named)
-        for one in list(faults(table))[::8]
-        if not twins(table, one) & set((trail := search(table, (one,))).named)
-    ]
-    assert wrong == []
+    for one in list(faults(table))[::8]:
+        trail = search(table, (one,))
+        assert trail.is_mended, table.causes[one]
+        cured = trail.seen[-1].look.removeprefix("cure:")
+        assert twins(table, one) & {cured} or mended_by(table, cured)[one], (table.causes[one], cured)
 
 
 def test_what_was_seen_makes_one_and_something_else_keeps_its_share(table: Table):
@@ -121,13 +121,84 @@ def test_a_look_says_what_each_answer_leaves(table: Table):
     assert look.outcomes[0].leaves != look.outcomes[1].leaves
 
 
+def test_what_a_cure_mends_by_the_way_is_mended_too(table: Table):
+    """A lead that is changed is home in both its ports; who puts it home does not mend a lead that is dead."""
+    dead, half = "carries:body.hdmi--transmitter.hdmi-in:hdmi/dead", "seated:body.hdmi--transmitter.hdmi-in/half"
+    assert mended_by(table, dead)[column(table, half)]
+    assert not mended_by(table, half)[column(table, dead)]
+    assert not mended_by(table, dead)[column(table, "setting:phone.app-target/wrong")]
+
+
+@pytest.mark.parametrize("rig_id", [B, "look-alikes"])
+def test_what_is_said_to_be_mended_by_the_way_is(rig_id: str):
+    table = table_of(rig_id)
+    for cause in list(dict.fromkeys(table.causes))[::6]:
+        sheet = cure(table, [cause])
+        for other in [number for number in faults(table) if mended_by(table, cause)[number]]:
+            if table.causes[other] == cause and sheet.warnings:
+                continue
+            world = table.worlds[other].fork()
+            for step in sheet.steps:
+                perform(world, step.act, step.takes_s)
+            assert all(prove(world, key).ok for key in table.situation.plan.kept), (cause, table.causes[other])
+
+
+def test_after_a_cure_in_vain_only_what_is_left_is_named(table: Table):
+    """Two faults: the gimbal is asleep and the wheel turns the wrong thing. Once it is awake, its lamp says so."""
+    seen = [
+        *fallen(table, (column(table, "awake:gimbal/asleep"),)),
+        Seen(look="lamp:gimbal.grip-lamp", saw="dark"),
+        Seen(look="is-it-on:gimbal", saw="off"),
+        Seen(look="cure:awake:gimbal/asleep", saw=STILL),
+    ]
+    after = find(table, seen)
+    assert all("awake:gimbal/asleep" not in cause.ids for cause in after.causes)
+    again = [*seen, Seen(look="lamp:gimbal.grip-lamp", saw="steady blue"), Seen(look=look_key("roll"), saw=WORKS)]
+    again.append(Seen(look="read-setting:gimbal.wheel", saw="Roll axis"))
+    assert find(table, again).causes[0].ids == ("setting:gimbal.wheel/wrong",)
+
+
+def test_what_was_odd_before_a_cure_may_be_looked_at_again_and_what_was_sound_need_not(table: Table):
+    seen = [
+        *fallen(table, (column(table, "awake:gimbal/asleep"),)),
+        Seen(look="lamp:gimbal.grip-lamp", saw="dark"),
+        Seen(look="lamp:body.rear", saw=table.looks[table.place["lamp:body.rear"]].words[0]),
+        Seen(look="cure:awake:gimbal/asleep", saw=STILL),
+    ]
+    after = find(table, seen, count=99)
+    asked = {one.id for one in after.next}
+    assert "lamp:gimbal.grip-lamp" in asked
+    assert "lamp:body.rear" not in asked or next(one for one in after.next if one.id == "lamp:body.rear").is_again
+
+
+def test_an_answer_that_nothing_fits_is_asked_once_more(table: Table):
+    """The picture fails, they say, and its screen shows a picture: before anything else that is looked at again."""
+    seen = [Seen(look=look_key("picture"), answer="odd"), Seen(look="lamp:phone.app", saw="picture page")]
+    screen = table.looks[table.place["screen:phone.touch-screen"]]
+    odd = find(table, [*seen, Seen(look=screen.id, saw=screen.words[0])])
+    assert (odd.status, odd.next[0].id, odd.next[0].is_again) == ("looking", screen.id, True)
+    sure = find(table, [*seen, Seen(look=screen.id, saw=screen.words[0], times=2)])
+    assert sure.elsewhere > odd.elsewhere
+
+
+class TestOneAnswerMore:
+    def test_the_last_answer_of_a_look_counts_and_how_often_it_was_the_same(self):
+        seen = answered([], Seen(look="lamp", saw="blue"))
+        assert answered(seen, Seen(look="lamp", saw="blue"))[0].times == 2
+        assert [(one.saw, one.times) for one in answered(seen, Seen(look="lamp", saw="red"))] == [("red", 1)]
+
+    def test_a_cure_in_vain_draws_a_line_and_one_that_works_does_not(self):
+        seen = [Seen(look="lamp", saw="dark"), Seen(look="cure:x", saw=STILL)]
+        assert len(answered(seen, Seen(look="lamp", saw="dark"))) == 3
+        assert len(answered([seen[0], Seen(look="cure:x", saw=CURED)], Seen(look="lamp", saw="blue"))) == 2
+
+
 def test_two_faults_at_once_are_found_one_after_the_other_or_together(table: Table):
     pair = (column(table, "setting:lens.focus-switch/wrong"), column(table, "setting:phone.app-target/wrong"))
     trail = search(table, pair)
-    named = {one for cause in trail.finding.causes[:3] for one in cause.ids}
-    assert {table.causes[one] for one in pair} & named
     tried = {one.look.removeprefix("cure:") for one in trail.seen if one.look.startswith("cure:")}
-    assert {table.causes[one] for one in pair} <= named | tried
+    assert trail.finding.status == "mended"
+    assert {table.causes[one] for one in pair} <= tried
 
 
 def test_two_looks_that_no_single_fault_explains_bring_up_pairs(table: Table):
@@ -318,15 +389,30 @@ def test_no_word_of_a_crew_or_of_a_symptom_is_about_nothing():
     assert all(max(favoured(one, kind, has_teeth=True) for kind in kinds()) == 1.0 for one in SYMPTOMS)
 
 
-def test_it_is_named_only_where_it_is_sure_or_the_cure_is_the_cheapest_look(table: Table):
+def test_it_is_named_only_where_it_is_sure(table: Table):
     for one in list(faults(table))[::5]:
         trail = search(table, (one,))
-        if trail.finding.status == "found":
-            assert trail.finding.causes[0].share >= min(NAMED_AT, 0.5)
+        for number in range(len(trail.seen)):
+            finding = find(table, trail.seen[: number + 1])
+            assert (finding.status == "found") <= (finding.causes[0].share >= NAMED_AT)
 
 
 def test_one_wrong_answer_in_ten_is_got_over(table: Table):
     """Over what is drawn here; what it is over all rigs stands in docs/finder.md."""
     columns = list(faults(table))
-    right = [bool(twins(table, one) & set(search(table, (one,), wrong=0.1, seed=one).named)) for one in columns]
-    assert sum(right) >= 0.8 * len(right)
+    right = [search(table, (one,), wrong=0.1, seed=one).is_mended for one in columns]
+    assert sum(right) >= 0.85 * len(right)
+
+
+def test_a_fault_that_is_not_in_the_list_is_said_not_to_be(table: Table):
+    """Every answer is what a sound rig shows, and still nothing works: within twelve looks and cures it says so."""
+    seen = [Seen(look=look_key("focus"), answer="odd")]
+    statuses = []
+    for _ in range(12):
+        finding = find(table, seen)
+        statuses.append(finding.status)
+        one = finding.next[0]
+        saw = STILL if one.is_cure else table.looks[table.place[one.id]].words[int(table.base[table.place[one.id]])]
+        seen = answered(seen, Seen(look=one.id, saw=saw))
+    assert "found" not in statuses
+    assert find(table, seen).status == "not-in-the-list"

@@ -2910,7 +2910,7 @@ export interface components {
         };
         /**
          * Answered
-         * @description One answer of a search under way, by whom and when: what was seen at which look, the last of `times`.
+         * @description One answer of a search under way, by whom and when: what was seen at which look, so `times` in a row.
          */
         Answered: {
             /** Look */
@@ -8143,8 +8143,8 @@ export interface components {
          * Seen
          * @description One answer. `look`: at what; `saw`: what was seen, in the words that the look can show, where it is `seen`.
          *
-         *     `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes. `times`: so often it was
-         *     looked at; the last answer counts.
+         *     `odd`: it is not as it should be, without a word how; `now-and-then`: it comes and goes. `times`: so often in a row
+         *     it was looked at and looked the same.
          */
         Seen: {
             /**

@@ -35,7 +35,7 @@ UNSAID = 0.35
 """How often nothing is said of a second promise that fails as well: it was not tried yet. No source."""
 CURE_MISREAD = 0.03
 """How often a cure is said to help, or not to, and it is the other way: a promise is worked to see. No source."""
-BY_THE_WAY = 0.1
+BY_THE_WAY = 0.2
 """How often a cure does not mend what its steps would mend by the way: somebody left one out. No source."""
 AGAIN_MISREAD = 0.02
 """How often an answer is not what is there where two looks in a row gave the same: a doubt that was gone into."""

@@ -1,7 +1,7 @@
 """What the finder answers, as documents."""
 
 from collections.abc import Sequence
-from typing import Literal, Protocol
+from typing import Any, Literal, Protocol, Self, TypeVar
 
 from pydantic import Field
 
@@ -25,16 +25,24 @@ class Seen(Struct):
     times: int = Field(default=1, ge=1, le=99, strict=True)
 
 
-class Answer(Protocol):
+class AnAnswer(Protocol):
     """What an answer is, wherever it is kept."""
 
     @property
     def look(self) -> str: ...
     @property
+    def answer(self) -> AnswerKind: ...
+    @property
     def saw(self) -> str: ...
+    @property
+    def times(self) -> int: ...
+    def model_copy(self, *, update: dict[str, Any]) -> Self: ...
 
 
-def replaced(answers: Sequence[Answer], look: str) -> int | None:
+OneAnswer = TypeVar("OneAnswer", bound=AnAnswer)
+
+
+def replaced(answers: Sequence[AnAnswer], look: str) -> int | None:
     """The number of the answer that a new one to the same look takes the place of; None: it comes after the others.
 
     What was seen before a cure in vain stays as it was seen: behind what was mended since something else may show.
@@ -47,14 +55,14 @@ def replaced(answers: Sequence[Answer], look: str) -> int | None:
     return None
 
 
-def answered(seen: Sequence[Seen], answer: Seen) -> list[Seen]:
+def answered(answers: Sequence[OneAnswer], answer: OneAnswer) -> list[OneAnswer]:
     """All answers with one more."""
-    place = replaced(seen, answer.look)
+    place = replaced(answers, answer.look)
     if place is None:
-        return [*seen, answer]
-    before = seen[place]
+        return [*answers, answer]
+    before = answers[place]
     times = before.times + 1 if (before.answer, before.saw) == (answer.answer, answer.saw) else 1
-    return [*seen[:place], answer.model_copy(update={"times": times}), *seen[place + 1 :]]
+    return [*answers[:place], answer.model_copy(update={"times": times}), *answers[place + 1 :]]
 
 
 Status = Literal["looking", "found", "mended", "not-in-the-list"]

@@ -38,7 +38,7 @@ class Search:
     ) -> None:
         self._table, self._wrong, self._chance = table, wrong, Random(seed)
         self.left = list(columns)
-        self._lost = 0
+        self.said_unknown = 0
         self.seen = fails_of(table, columns) if seen is None else list(seen)
         self.seconds, self.undoes_s, self.looks = 0.0, 0.0, 0
         self.steps: list[TrailStep] = []
@@ -53,8 +53,8 @@ class Search:
     def _goes_on(self) -> bool:
         if self.finding.status == "not-in-the-list":
             # That it knows no answer is said as soon as it is likely: whoever doubts what he saw looks on for a while.
-            self._lost += 1
-            return self._lost <= MOST_LOST and bool(self.finding.next)
+            self.said_unknown += 1
+            return self.said_unknown <= MOST_LOST and bool(self.finding.next)
         return self.finding.status != "mended"
 
     def _one(self) -> bool:
@@ -74,9 +74,7 @@ class Search:
         helped = cured(self._table, self.left, causes)
         works = bool(helped) and len(helped) == len(self.left)
         self.left = [column for column in self.left if column not in helped]
-        # What is wrong has to be mended by whoever finds it: only what was mended in vain is the search's.
-        least_s = sum(self._table.hypotheses[column].mend_s for column in helped)
-        took_s = max(mend_s - least_s, 0.0) if helped else mend_s + PROOF_S
+        took_s = seconds_of_a_mend(self._table, mend_s, helped)
         self.seconds += took_s
         says = "; ".join(self._table.hypotheses[self._table.causes.index(one)].says for one in causes)
         self.steps.append(TrailStep(kind="mend", says=says, seen=CURED if works else STILL, seconds=took_s))
@@ -122,6 +120,15 @@ def cured(table: Table, left: Sequence[int], causes: Sequence[str]) -> list[int]
         for column in left
         if twins(table, column) & set(causes) or any(mended_by(table, one)[column] for one in causes)
     ]
+
+
+def seconds_of_a_mend(table: Table, mend_s: float, helped: Sequence[int]) -> float:
+    """What a mend adds to a search: all of it where it was in vain, else what it takes beyond the least that would do.
+
+    What is wrong has to be mended by whoever finds it.
+    """
+    least_s = sum(table.hypotheses[column].mend_s for column in helped)
+    return max(mend_s - least_s, 0.0) if helped else mend_s + PROOF_S
 
 
 def faults(table: Table) -> Iterator[int]:

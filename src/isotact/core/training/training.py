@@ -4,14 +4,14 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from isotact.core.diagnosis import CURED, STILL
-from isotact.core.diagnosis.next_look import PROOF_S, cost_s
+from isotact.core.diagnosis.next_look import cost_s
 from isotact.core.diagnosis.table import Table
 from isotact.core.model.problems import NotFoundError
 from isotact.core.telling import promise_words
 from isotact.core.training.exercise import NoExerciseError
 from isotact.core.training.hidden import Hidden, fallen, shown
 from isotact.core.training.told import Answer, ExerciseState, Suspect, ToldInTraining
-from isotact.core.training.trail import cured, finders_way
+from isotact.core.training.trail import cured, finders_way, seconds_of_a_mend
 
 
 @dataclass
@@ -71,8 +71,7 @@ class Training:
                 id=cause,
                 says=one.says,
                 seen=STILL if self.left else CURED,
-                # As in the finder's way: what is wrong has to be mended in any case.
-                seconds=0.0 if helped else one.mend_s + PROOF_S,
+                seconds=seconds_of_a_mend(self.table, one.mend_s, helped),
                 helped=bool(helped),
             )
         )

@@ -9,19 +9,22 @@ type Say = (look: string, answer: Answered["answer"], saw?: string) => void;
 /** What to look at next: one thing, what may be seen there as buttons, and why just this. */
 export function Look({
   finding,
+  mending,
   crew,
   disabled,
   name,
   onSay,
 }: {
   finding: Finding;
+  /** What is being mended beside it: that is no look. */
+  mending: readonly string[];
   crew: readonly string[];
   disabled: boolean;
   name: (device: string) => string;
   onSay: Say;
 }) {
   const [chosen, choose] = useState(0);
-  const choices = [...finding.next, ...finding.glances].filter((one) => !(finding.status === "found" && one.is_cure));
+  const choices = [...finding.next, ...finding.glances].filter((one) => !mending.some((id) => one.id === `cure:${id}`));
   const look = choices[chosen] ?? choices[0];
   if (!look)
     return (
@@ -32,9 +35,7 @@ export function Look({
   return (
     <Panel
       className="shrink-0"
-      title={
-        finding.status === "found" ? "Or look once more" : look.is_again ? "Look once more" : look.is_cure ? "Try this" : "Look here next"
-      }
+      title={mending.length > 0 ? "Or look once more" : look.is_again ? "Look once more" : look.is_cure ? "Try this" : "Look here next"}
     >
       <OneLook look={look} disabled={disabled} onSay={onSay} />
       <Why
@@ -56,7 +57,7 @@ function OneLook({ look, disabled, onSay }: { look: NextLook; disabled: boolean;
         <Pictogram name={look.is_cure ? "set" : "look"} className="mt-1 text-soft" />
         {look.says}
       </p>
-      {look.is_again && <p className="mt-1">Hardly anything fits what was seen. Were it otherwise here, something would.</p>}
+      {look.is_again && <p className="mt-1">What was seen here does not fit the rest. Look at it with fresh eyes.</p>}
       <p className="mt-1 text-soft">
         {lasts(look.takes_s)}. {goes(look)}
         {look.undoes_s > 0 && ` It undoes work of ${lasts(look.undoes_s)}.`}

@@ -9,30 +9,37 @@ import { cureQuery } from "../queries";
 
 /** So many steps of a cure are shown: what is longer is no cure but the rest of the work. */
 const SHOWN = 8;
+/** What the same work mends is said where it is so likely. */
+const LIKELY = 0.1;
+const LIKELIER_THAN_NOT = 0.5;
 
 /** What it most likely is, how it is mended, and whether that was it. */
 export function Mend({
   finding,
+  cause,
   standing,
   disabled,
   onSay,
   onFound,
 }: {
   finding: Finding;
+  cause: Cause;
   standing: Standing;
   disabled: boolean;
   onSay: (look: string, answer: Answered["answer"], saw?: string) => void;
   onFound: (cause: Cause) => void;
 }) {
   const { rig } = useDraft();
-  const cause = finding.causes[0];
-  const ids = cause?.ids ?? [];
+  const { ids } = cause;
   const { data: sheet } = useQuery({ ...cureQuery(rig, standing, ids), enabled: ids.length > 0 });
-  if (!cause) return null;
   const isMended = finding.status === "mended";
+  // Of what the same work mends nobody knows which it was: the likeliest is kept, and the rest said.
+  const others = isMended ? finding.causes.filter((one) => one !== cause && one.share >= LIKELY) : [];
+  const title = isMended ? "Found" : `${cause.share >= LIKELIER_THAN_NOT ? "Most likely" : "Try this"} (${percent(cause.share)})`;
   return (
-    <Panel className="shrink-0" title={isMended ? "Found" : `Most likely (${percent(cause.share)})`}>
+    <Panel className="shrink-0" title={title}>
       <p className="text-xl leading-snug font-semibold first-letter:uppercase">{saysOf(cause)}.</p>
+      {others.length > 0 && <p className="mt-1">Or, mended by the same work: {others.map(saysOf).join("; ")}.</p>}
       {isMended ? (
         <p className="mt-1 text-soft">It works now. Keep it in the log, so that the next search knows.</p>
       ) : sheet ? (

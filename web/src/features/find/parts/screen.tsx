@@ -4,7 +4,7 @@ import { useMemo } from "react";
 import { Refusal } from "../../../api/client";
 import { deviceName, Problems, useAnswer, useDay, useDraft, useMe, type Answered as GivenAnswer } from "../../../rig";
 import { OnItsWay, Panel } from "../../../ui";
-import { standingOf, type Cause, type Sight, type Standing } from "../model";
+import { percent, standingOf, type Cause, type Finding, type Sight, type Standing } from "../model";
 import { findQuery, sightsQuery } from "../queries";
 import { Causes } from "./causes";
 import { Ended, Mend } from "./mend";
@@ -31,6 +31,7 @@ export function FindScreen() {
   if (!answer) return <OnItsWay says="Planning" />;
   const refusal = error instanceof Refusal ? error : undefined;
   const finding = isBegun ? data?.finding : undefined;
+  const cause = finding && toMend(finding);
   const isAsking = isBegun && isPlaceholderData;
   const say = (look: string, given: GivenAnswer["answer"], saw?: string) => log("looked", [look], saw, { answer: given });
   const name = (device: string) => deviceName(rig, device);
@@ -48,28 +49,23 @@ export function FindScreen() {
       <div className="flex min-h-0 flex-col gap-3 @3xl:overflow-auto">
         <Problems refusal={refusal} />
         {!finding && !error && <OnItsWay says="Working out what fits" />}
-        {finding && (finding.status === "found" || finding.status === "mended") && (
+        {finding && cause && (
           <Mend
-            key={finding.causes[0]?.ids.join()}
+            key={cause.ids.join()}
             finding={finding}
+            cause={cause}
             standing={standing}
             disabled={!mayTick || isAsking}
             onSay={say}
             onFound={found}
           />
         )}
-        {finding?.status === "not-in-the-list" && (
-          <Panel className="shrink-0" title="Not in my list">
-            <p>
-              Nothing that is known here fits what was seen. Look once more, tell what else you see, or end the search: the log keeps it
-              all.
-            </p>
-          </Panel>
-        )}
+        {finding?.status === "not-in-the-list" && <NotInTheList share={finding.elsewhere} />}
         {finding && finding.status !== "mended" && (
           <Look
             key={finding.next[0]?.id ?? "none"}
             finding={finding}
+            mending={cause?.ids ?? []}
             crew={data?.crew ?? []}
             disabled={!mayTick || isAsking}
             name={name}
@@ -93,6 +89,24 @@ export function FindScreen() {
       </div>
     </div>
   );
+}
+
+/** That what is wrong is likely nothing that is known here: the search may go on, or end. */
+function NotInTheList({ share }: { share: number }) {
+  return (
+    <Panel className="shrink-0" title="Not in my list">
+      <p>
+        It may well be something that is not known here ({percent(share)}). If all that was seen is sure, end the search: the log keeps it
+        for the maker and the next shift. Otherwise look on.
+      </p>
+    </Panel>
+  );
+}
+
+/** What is to be mended now: what it is, or what to try before every look. */
+function toMend({ status, causes, next }: Finding): Cause | undefined {
+  if (status === "found" || status === "mended") return causes[0];
+  return next[0]?.is_cure ? causes.find(({ ids }) => ids.length === 1 && next[0]?.id === `cure:${ids[0]}`) : undefined;
 }
 
 /** What it was goes into the log; the step at which it began looks as it should now, and no search begins there again. */

@@ -28,8 +28,9 @@ export function SoFar({
     <Panel className="shrink-0" title="Seen so far">
       {step && <p className="mb-2">It began at “{step}”: that does not look as it should.</p>}
       <ol aria-label="Seen so far" className="space-y-1">
-        {seen.map((one) => (
-          <li key={one.look} className="flex items-center gap-2">
+        {seen.map((one, number) => (
+          // A look comes twice where something was mended in vain between.
+          <li key={`${one.look} ${number}`} className="flex items-center gap-2">
             <span className="min-w-0 flex-1 leading-tight">
               <b className="first-letter:uppercase">{one.saw || WORDS[one.answer]}</b>
               <span className="block text-sm text-soft">
