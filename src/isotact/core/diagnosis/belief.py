@@ -22,7 +22,7 @@ from isotact.core.diagnosis.table import Table
 from isotact.core.trades.symptoms import COMES_AND_GOES, favoured, symptom
 
 ELSE_SHARE = 0.1
-"""What is kept for faults that nobody put into the catalogue. Common practice, no source."""
+"""What is kept for faults that nobody put into the catalogue. Chosen by trial."""
 PAIRS = 0.25
 """Two faults at once, beside their product: a rig on which one thing was done in a hurry has another. No source."""
 TOUCHED = 4.0

@@ -10,14 +10,15 @@ from isotact.core.diagnosis.next_look import MOST_AGAIN, Told, entropy_bits, ran
 from isotact.core.diagnosis.table import Table
 
 NAMED_AT = 0.95
-"""So sure is the finder before it names a cause, whatever else could be looked at. Chosen by trial."""
+"""So sure is the finder before it names a cause. Of 124 faults that are not in its list it said so of 119, and with 0.8
+of 89: it named others."""
 MENDED_AT = 0.5
-"""So sure it is where to mend it comes before every look, or where nothing else comes near: whoever reads a setting
-that is wrong puts it right and tries. Chosen by trial."""
+"""So sure it is where to mend it comes before every look, if nothing else comes near: whoever reads a setting that is
+wrong puts it right and tries. Chosen by trial."""
 CLEAR_LEAD = 5.0
 """So many times likelier than the next a cause stands out. Chosen by trial."""
 NOT_IN_THE_LIST_AT = 0.25
-"""What is not in the list is said to be so once it is likelier than all that is."""
+"""From here on it says that it may be something not in its list; the search goes on all the same. Chosen by trial."""
 FITS = 0.7
 """Where one answer less leaves so much less for what is not in the list, that answer is doubted. Chosen by trial."""
 LEAST_BITS = 0.02
