@@ -9,7 +9,6 @@ import numpy as np
 
 from isotact.core.diagnosis.cures import mended_by
 from isotact.core.diagnosis.evidence import (
-    ELSE_WORKS,
     MISREAD,
     MISREAD_PROMISE,
     else_likelihood,
@@ -149,8 +148,7 @@ def _unsaid(belief: Belief, seen: Sequence[Seen]) -> None:
     for row in promises:
         if table.looks[row].id not in told and table.base[row] == 0:
             fails |= belief.outcomes(row) != 0
-    belief.share = belief.share * np.where(fails, UNSAID, 1.0)
-    belief.elsewhere *= 1.0 - ELSE_WORKS * (1.0 - UNSAID)
+    _take_alike(belief, np.where(fails, UNSAID, 1.0))
 
 
 def _weigh(belief: Belief, one: Seen, is_as_before: bool) -> None:
@@ -170,8 +168,12 @@ def _weigh(belief: Belief, one: Seen, is_as_before: bool) -> None:
         return  # of a device that is gone, or a promise that nobody asks for any more
     look, outcome = table.looks[row], belief.outcomes(row)
     misread = MISREAD_PROMISE if look.is_promise else AGAIN_MISREAD if one.times > 1 else MISREAD
+    if one.answer != "seen" and look.is_promise:
+        # What fails is where a search begins: of itself it speaks neither for nor against the list.
+        _take_alike(belief, odd_likelihood(outcome, 0, misread))
+    elif one.answer != "seen":
+        _take(belief, odd_likelihood(outcome, 0, misread), is_sound=False, others=1, is_promise=False)
     if one.answer != "seen":
-        _take(belief, odd_likelihood(outcome, 0, misread), is_sound=False, others=1, is_promise=look.is_promise)
         if one.answer == "now-and-then":
             belief.share = belief.share * _said(table, COMES_AND_GOES)[belief.members[:, 0]]
         return
@@ -190,6 +192,13 @@ def _take(belief: Belief, likely: np.ndarray, is_sound: bool, others: int, is_pr
     after = belief.share * likely
     belief.elsewhere *= else_likelihood(is_sound, others, is_promise, listed=float(after.sum()) / total)
     belief.share = after
+
+
+def _take_alike(belief: Belief, likely: np.ndarray) -> None:
+    """Bayes' rule where a fault that is not in the list shows as those in it do."""
+    total = float(belief.share.sum()) or 1.0
+    belief.share = belief.share * likely
+    belief.elsewhere *= float(belief.share.sum()) / total
 
 
 def _said(table: Table, key: str) -> np.ndarray:

@@ -19,6 +19,8 @@ CLEAR_LEAD = 5.0
 """So many times likelier than the next a cause stands out. Chosen by trial."""
 NOT_IN_THE_LIST_AT = 0.25
 """From here on it says that it may be something not in its list; the search goes on all the same. Chosen by trial."""
+LEAST_LOOKED = 3
+"""Nobody believes it before so many things were looked at or tried."""
 FITS = 0.7
 """Where one answer less leaves so much less for what is not in the list, that answer is doubted. Chosen by trial."""
 LEAST_BITS = 0.02
@@ -43,10 +45,12 @@ def find(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None = N
     told = ranked(belief, seen, here, LEAST_BITS)
     best, second = [*shares.values(), 0.0, 0.0][:2]
     told = _cure_first(told, shares, max(second, belief.not_listed))
-    lost = belief.not_listed >= NOT_IN_THE_LIST_AT and best < NAMED_AT
+    looked = sum(row is None or not table.looks[row].is_promise for row in (table.place.get(one.look) for one in seen))
+    lost = belief.not_listed >= NOT_IN_THE_LIST_AT and best < NAMED_AT and looked >= LEAST_LOOKED
     if lost and (row := _in_doubt(belief, seen, finds)) is not None:
         told = [told_again(belief, row, here, seen), *told]
         lost = False
+    told = _varied(told)
     glances = [one for one in told[count:] if one.look is not None and one.look.is_glance]
     return Finding(
         status="mended" if mended else _status(best, lost, told),
@@ -64,6 +68,12 @@ def _cure_first(told: list[Told], shares: Mapping[tuple[str, ...], float], secon
     if best < MENDED_AT or best < CLEAR_LEAD * second:
         return told
     return sorted(told, key=lambda one: one.look is not None or (one.cure,) != ids)
+
+
+def _varied(told: list[Told]) -> list[Told]:
+    """Of promises that could be worked the best alone, the others last: three of them would say one thing thrice."""
+    promises = [one for one in told if one.look is not None and one.look.is_promise]
+    return [*(one for one in told if one not in promises[1:]), *promises[1:]]
 
 
 def _status(best: float, lost: bool, told: Sequence[Told]) -> Status:
