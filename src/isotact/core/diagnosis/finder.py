@@ -45,11 +45,12 @@ def find(table: Table, seen: Sequence[Seen], finds: Mapping[str, int] | None = N
     told = ranked(belief, seen, here, LEAST_BITS)
     best, second = [*shares.values(), 0.0, 0.0][:2]
     told = _cure_first(told, shares, max(second, belief.not_listed))
-    looked = sum(row is None or not table.looks[row].is_promise for row in (table.place.get(one.look) for one in seen))
-    lost = belief.not_listed >= NOT_IN_THE_LIST_AT and best < NAMED_AT and looked >= LEAST_LOOKED
+    lost = belief.not_listed >= NOT_IN_THE_LIST_AT and best < NAMED_AT
     if lost and (row := _in_doubt(belief, seen, finds)) is not None:
         told = [told_again(belief, row, here, seen), *told]
         lost = False
+    looked = [one for one in seen if one.look not in table.place or not table.looks[table.place[one.look]].is_promise]
+    lost = lost and len(looked) >= LEAST_LOOKED
     told = _varied(told)
     glances = [one for one in told[count:] if one.look is not None and one.look.is_glance]
     return Finding(
