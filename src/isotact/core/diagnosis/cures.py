@@ -55,6 +55,7 @@ def mended_by(table: Table, cause: str) -> np.ndarray:
 
 def _tried(table: Table, cause: str) -> np.ndarray:
     sheet = cure(table, [cause])
+    table.cure_s[cause] = sum(step.takes_s + step.waits_s for step in sheet.steps if step.act.proves is None)
     made = {key for step in sheet.steps for key in step.makes} | table.broken[table.causes.index(cause)]
     mended = np.zeros(len(table.hypotheses), dtype=bool)
     for column, one in enumerate(table.hypotheses):

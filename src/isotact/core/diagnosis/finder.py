@@ -19,7 +19,7 @@ CLEAR_LEAD = 5.0
 """So many times likelier than the next a cause stands out. Chosen by trial."""
 NOT_IN_THE_LIST_AT = 0.35
 """From here on it says that it may be something not in its list; the search goes on. By trial:
-with 0.25 it said so without need in one search in nine, with this in one in eighteen."""
+with 0.25 it said so without need in one search in nine, with this in one in twenty-five."""
 LEAST_LOOKED = 3
 """Nobody believes it before so many things were looked at or tried."""
 FITS = 0.7

@@ -199,7 +199,9 @@ def _cure(belief: Belief, cause: str) -> Told:
 
 
 def _mend_s(belief: Belief, cause: str) -> float:
-    return belief.table.hypotheses[belief.table.causes.index(cause)].mend_s + PROOF_S
+    """What it takes to mend it and try: as its short sheet says, where that is longer than the mend itself."""
+    table = belief.table
+    return max(table.hypotheses[table.causes.index(cause)].mend_s, table.cure_s.get(cause, 0.0)) + PROOF_S
 
 
 def _cure_s(belief: Belief, cause: str, works: np.ndarray) -> np.ndarray:

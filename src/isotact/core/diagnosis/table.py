@@ -85,6 +85,8 @@ class Table:
         self._walks: dict[tuple[str | None, str | None], float] = {}
         self.cured: dict[str, np.ndarray] = {}
         """What each cure that was tried mends: worked out when it is (`cures.mended_by`)."""
+        self.cure_s: dict[str, float] = {}
+        """How long each of their short sheets takes, without what is worked again at its end."""
 
     @cached_property
     def broken(self) -> list[frozenset[str]]:

@@ -35,7 +35,7 @@ export function Mend({
   const isMended = finding.status === "mended";
   // Of what the same work mends nobody knows which it was: the likeliest is kept, and the rest said.
   const others = isMended ? finding.causes.filter((one) => one !== cause && one.share >= LIKELY) : [];
-  const title = isMended ? "Found" : `${cause.share >= LIKELIER_THAN_NOT ? "Most likely" : "Try this"} (${percent(cause.share)})`;
+  const title = isMended ? "Found" : `${cause.share >= LIKELIER_THAN_NOT ? "Most likely" : "Try this"} (${percent(helps(finding, cause))})`;
   return (
     <Panel className="shrink-0" title={title}>
       <p className="text-xl leading-snug font-semibold first-letter:uppercase">{saysOf(cause)}.</p>
@@ -70,6 +70,12 @@ export function Mend({
       </div>
     </Panel>
   );
+}
+
+/** How likely it works once a cause is mended: its steps may mend something else by the way. */
+function helps({ next }: Finding, { ids, share }: Cause): number {
+  const cure = next.find((one) => one.is_cure && one.id === `cure:${ids.join()}`);
+  return cure?.outcomes.find(({ words }) => words === CURED)?.share ?? share;
 }
 
 /** The short sheet of a cure. */
