@@ -94,7 +94,7 @@ export function FindScreen() {
 /** That what is wrong is likely nothing that is known here: the search may go on, or end. */
 function NotInTheList({ share }: { share: number }) {
   return (
-    <Panel className="shrink-0" title="Not in my list">
+    <Panel className="shrink-0" title="Perhaps not in my list">
       <p>
         It may well be something that is not known here ({percent(share)}). If all that was seen is sure, end the search: the log keeps it
         for the maker and the next shift. Otherwise look on.
