@@ -102,5 +102,5 @@ $(STATIC): $(STAMPS)/web $(WEB)
 
 $(STAMPS)/chromium:
 	@mkdir -p $(STAMPS)
-	@test -x /usr/bin/chromium || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium > /dev/null; }
+	@test -x /usr/bin/chromium -a -x /usr/bin/ngspice || { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends chromium ngspice > /dev/null; }
 	@touch $@

@@ -2,7 +2,8 @@
 
 import pytest
 
-from isotact.core.calc.power import Lead, Load, Source, Supply, hours
+from isotact.core.calc.loads import Lead, Load, Source
+from isotact.core.calc.power import Supply, hours
 from isotact.core.calc.power import supply as settle
 
 

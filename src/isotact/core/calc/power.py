@@ -4,54 +4,9 @@ from collections import defaultdict
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from math import inf
 
-Rank = tuple[float, float, int]
-"""The less of two carries: volts that are higher count as less."""
-
-
-@dataclass(frozen=True, slots=True)
-class Load:
-    """What one device takes, in watts. `draw_w`: for good; None for what needs no power at all.
-
-    `peak_w`: of a moment, where that is more. `stall_w`: on top of that while it is held; of all on one lead one
-    stalls at a time, as a driver runs its motors to their ends one after the other (common practice, no source).
-    `is_motor`: what an outlet for electronics only does not stand.
-    """
-
-    device: str
-    draw_w: float | None
-    peak_w: float | None = None
-    stall_w: float = 0.0
-    is_motor: bool = False
-
-    @property
-    def idle(self) -> "Load":
-        """The same device while it is off: it has its power, and takes nothing of it."""
-        return self if self.draw_w is None else Load(self.device, 0.0)
-
-
-@dataclass(frozen=True, slots=True)
-class Source:
-    """What feeds others and itself from within: a battery that is not empty."""
-
-    device: str
-
-
-@dataclass(frozen=True)
-class Lead:
-    """A lead that would feed `taker` from `giver`, up to `limit_w` for good and `peak_w` for a moment.
-
-    Of several that are live a device runs from the one of the lowest `rank`. `light`: it stands electronics only.
-    """
-
-    id: str
-    giver: str
-    taker: str
-    limit_w: float
-    peak_w: float = inf
-    rank: Rank = (0.0, 0.0, 0)
-    light: bool = False
+from isotact.core.calc.brown_out import browned_out
+from isotact.core.calc.loads import Lead, Load, Source
 
 
 @dataclass(frozen=True)
@@ -93,17 +48,17 @@ class Supply:
 def supply(loads: Iterable[Load], sources: Iterable[Source], leads: Iterable[Lead]) -> Supply:
     """Settle who runs from what. A device of which there is no load takes no power from anywhere, and gives none on.
 
-    A device runs from the best of its live leads before its own battery. A lead that would carry more than it can
-    browns out: it is taken away, and all is settled again, so that what it carried falls back on another lead, a
-    battery, or nothing.
+    A device runs from the best of its live leads before its own battery. A lead that would carry more than it can, or
+    at whose end too few volts are left, browns out: it is taken away, and all is settled again, so that what it carried
+    falls back on another lead, a battery, or nothing.
     """
     taking = {load.device: load for load in loads}
-    batteries = {source.device for source in sources}
+    batteries = {source.device: source for source in sources}
     # Best first: of several leads that could feed a device the first is the one that it runs from.
     live = sorted(leads, key=lambda lead: lead.rank)
     while True:
         fed = _fed(taking, batteries, live)
-        over = _overloaded(taking, fed)
+        over = _overloaded(taking, fed) or browned_out(taking, batteries, fed)
         if not over:
             return Supply(taking, fed)
         # All that are overloaded go at once: which of two fuses is quicker nobody knows, and neither holds.

@@ -9,7 +9,19 @@ from isotact.core.model.measures import Curve
 from isotact.core.model.places import Side, Spot
 from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.roles import When
-from isotact.core.model.units import Degrees, Grams, Millimetres, Milliseconds, NewtonMetres, Seconds, WattHours, Watts
+from isotact.core.model.units import (
+    Degrees,
+    Grams,
+    Millimetres,
+    Milliseconds,
+    NewtonMetres,
+    Ohms,
+    Percent,
+    Seconds,
+    Volts,
+    WattHours,
+    Watts,
+)
 from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Id, JobStage, Name, PictureFormat, Text
 
@@ -88,6 +100,9 @@ class Wake(Struct):
     prompts: list[Prompt] = []
 
 
+Drawing = Literal["power", "current", "resistance"]
+
+
 class InnerBattery(Struct):
     """A battery that belongs to the device."""
 
@@ -97,7 +112,17 @@ class InnerBattery(Struct):
     usable: float = Field(default=0.85, gt=0, le=1, description="the share that is there before it switches off")
     hot_swap: bool = False
     fitted: bool = Field(default=True, description="no when it is built in and only needs charging")
+    chemistry: Literal["li-ion", "li-iron", "nimh", "lead"] = "li-ion"
+    cells: int | None = Field(
+        default=None, ge=1, le=24, strict=True, description="in series; left out: by the volts that it gives"
+    )
+    inner_ohm: Ohms | None = Field(
+        default=None, description="of all of it, new and at 20 °C; left out: by its chemistry"
+    )
     discharge: Curve | None = Field(default=None, description="volts, by the share of its energy that has been used")
+    low_lamp_percent: Percent | None = Field(
+        default=None, description="what is left when its lamp warns; left out: nobody said"
+    )
     feeds_only: Text | None = Field(default=None, description="the part it feeds, when it is not the whole device")
 
 
@@ -108,6 +133,15 @@ class Power(Struct):
     peak_w: Watts | None = Field(default=None, description="what it draws for a moment; left out: as a rule")
     stall_w: Watts | None = Field(
         default=None, description="what it draws while it is held, as a motor at a stop; left out: as for a moment"
+    )
+    draws: Drawing = Field(
+        default="power", description="what stays as its volts fall: watts, amps, or ohms, as of a heater"
+    )
+    held_draws: Drawing = Field(
+        default="current", description="the same of what it draws more while it is held: a driver holds the amps"
+    )
+    rated_v: Volts | None = Field(
+        default=None, description="the volts at which its watts were measured; left out: the middle of what feeds it"
     )
     inner_battery: InnerBattery | None = None
     two_feeds: Literal["higher-volts", "never"] = Field(

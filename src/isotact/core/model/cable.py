@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 from isotact.core.model.base import Document, Struct
 from isotact.core.model.memo import once
 from isotact.core.model.ports import PlugAngle
-from isotact.core.model.units import Amps, Grams, Millimetres
+from isotact.core.model.units import Amps, Grams, Millimetres, Ohms
 from isotact.core.model.vocabulary import ConnectorId
 from isotact.core.model.words import Id, Name, PictureFormat, Text
 
@@ -54,6 +54,9 @@ class CableType(Document):
     carries: list[Conductor] = Field(min_length=1)
     length_mm: Millimetres
     gauge_awg: int | None = Field(default=None, ge=4, le=36)
+    contact_ohm: Ohms | None = Field(
+        default=None, description="of both poles at one plug; left out: a hundredth of an ohm"
+    )
     mass_g: Grams = 0
     note: Text | None = None
 

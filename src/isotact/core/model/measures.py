@@ -1,11 +1,11 @@
 """Where something sits on a device, and what changes along with something else."""
 
-from bisect import bisect_right
 from itertools import pairwise
 from typing import Annotated, Self
 
 from pydantic import Field, model_validator
 
+from isotact.core.calc.curves import along
 from isotact.core.model.base import Struct, flawed
 from isotact.core.model.units import SignedMillimetres
 
@@ -43,8 +43,4 @@ class Curve(Struct):
 
     def at(self, x: float) -> float:
         """The figure at `x`."""
-        number = bisect_right(self.points, x, key=lambda point: point[0])
-        if number in (0, len(self.points)):
-            return self.points[min(number, len(self.points) - 1)][1]
-        (left, low), (right, high) = self.points[number - 1 : number + 1]
-        return low + (high - low) * (x - left) / (right - left)
+        return along(self.points, x)

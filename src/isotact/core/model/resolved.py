@@ -1,9 +1,10 @@
 """A rig with every name in it looked up: what the engines work on."""
 
 from collections.abc import Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
+from isotact.core.calc.batteries import CHEMISTRIES, Battery
 from isotact.core.model.behaviour import Accepts, Carrier, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
 from isotact.core.model.pins import PortPoint
@@ -14,6 +15,7 @@ from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, Rig
 from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.shot import Energy
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, version_key
 
@@ -29,6 +31,7 @@ class Placed:
 
     device: Device
     profile: Profile
+    energy: Energy = field(default_factory=Energy)
 
     @property
     def id(self) -> str:
@@ -185,17 +188,62 @@ class Placed:
         known = [self.profile.firmware] if self.profile.firmware is not None else []
         return max((*known, *asked), key=version_key, default=None)
 
+    @cached_property
+    def battery(self) -> Battery | None:
+        """Its own battery as cold and as old as it is known to be; None without one.
+
+        Of how many cells nobody said it has as many as give the volts of its outlets; where it has none, just one.
+        """
+        own = self.profile.power.inner_battery if self.profile.power else None
+        if own is None:
+            return None
+        chemistry = CHEMISTRIES[own.chemistry]
+        curve = tuple((1 - used, volts) for used, volts in reversed(own.discharge.points)) if own.discharge else None
+        health = 100 if self.device.health_percent is None else self.device.health_percent
+        given_v = max(((one.min_v + one.max_v) / 2 for one in self.outlets_through), default=0.0)
+        return Battery(
+            chemistry=chemistry,
+            cells=own.cells or max(1, round(given_v / chemistry.mean_v)),
+            energy_wh=own.energy_wh,
+            curve_v=curve,
+            ohm=own.inner_ohm,
+            celsius=self.energy.temperature_c,
+            health=health / 100,
+        )
+
+    @property
+    def outlets_through(self) -> list[PowerRole]:
+        """Where it gives power at the volts at which it comes in, or at those of its battery."""
+        roles = [role for port in self.profile.ports for role in port.roles if isinstance(role, PowerRole)]
+        return [role for role in roles if role.gives and role.held_v is None]
+
+    def outlets_at(self, endpoint: str) -> list[PowerRole]:
+        """Where power goes out at one of its ends."""
+        roles = [role for role in self.endpoint(endpoint).roles if isinstance(role, PowerRole)]
+        return [role for role in roles if role.gives]
+
+    @property
+    def used_share(self) -> float:
+        """The share of its battery that may be used: what its profile says, or the crew where that is less."""
+        own = self.profile.power.inner_battery if self.profile.power else None
+        by_crew = 1 - (self.energy.reserve_percent or 0) / 100
+        return by_crew if own is None else min(by_crew, own.usable)
+
+    @property
+    def full_wh(self) -> float | None:
+        """What a full battery of it gives before the reserve, as cold and as old as it is; None without one."""
+        return None if self.battery is None else self.battery.there_wh * self.used_share
+
     @property
     def usable_wh(self) -> float | None:
         """What its own battery gives before it switches off, as full as it is known to be; None without one.
 
         The share that is kept back is kept back of whatever is in it: what a gauge shows is counted from there.
         """
-        battery = self.profile.power.inner_battery if self.profile.power else None
-        if battery is None:
+        if self.full_wh is None:
             return None
         charge = 100 if self.device.charge_percent is None else self.device.charge_percent
-        return battery.energy_wh * battery.usable * charge / 100
+        return self.full_wh * charge / 100
 
     def lasting_wh(self, changes: int) -> float | None:
         """What its battery gives, and the full ones put in after it at up to so many changes; None without one.
@@ -203,10 +251,10 @@ class Placed:
         One that is built in is not changed, and no more are put in than are known to be at hand.
         """
         battery = self.profile.power.inner_battery if self.profile.power else None
-        if battery is None or self.usable_wh is None:
+        if battery is None or self.usable_wh is None or self.full_wh is None:
             return None
         spares = changes if self.device.spare_batteries is None else self.device.spare_batteries
-        return self.usable_wh + (min(changes, spares) if battery.fitted else 0) * battery.energy_wh * battery.usable
+        return self.usable_wh + (min(changes, spares) if battery.fitted else 0) * self.full_wh
 
     @property
     def runs_alone(self) -> bool:
@@ -275,7 +323,8 @@ def resolve(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
             [Problem(code="unknown-name", path=path_text(path), message=message) for path, message in flaws]
         )
     placed = {
-        device.id: Placed(device, profiles[device.profile]) for device in sorted(rig.devices, key=lambda item: item.id)
+        device.id: Placed(device, profiles[device.profile], rig.energy)
+        for device in sorted(rig.devices, key=lambda item: item.id)
     }
     return ResolvedRig(rig, cables, placed)
 
@@ -321,12 +370,12 @@ def _pinned(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
         if pin.kind == "cable" and pin.cable is not None and pin.cable not in cables:
             yield from _miss(("pins", number, "cable"), "cable type", pin.cable, cables)
         ends = {"cable": ("a", "b"), "keep-out": ("at",)}.get(pin.kind, ())
-        for field in ends:
-            point: PortPoint = getattr(pin, field)
+        for name in ends:
+            point: PortPoint = getattr(pin, name)
             profile = profiles.get(rig.device(point.device).profile)
             known = [port.id for port in profile.ports] if profile else []
             if profile and point.port not in known:
-                yield from _miss(("pins", number, field, "port"), f"port of {profile.id}", point.port, known)
+                yield from _miss(("pins", number, name, "port"), f"port of {profile.id}", point.port, known)
 
 
 def _miss(path: tuple[str | int, ...], what: str, key: str, known: Iterable[str]) -> Iterator[Flaw]:

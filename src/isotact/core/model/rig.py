@@ -9,7 +9,7 @@ from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.recipe import TakenRecipe
-from isotact.core.model.shot import Schools, Shot
+from isotact.core.model.shot import Energy, Schools, Shot
 from isotact.core.model.units import Hours, Metres, Milliseconds
 from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Day, Id, Name, PictureFormat, Stage, Text, Version
@@ -31,6 +31,13 @@ class Device(Struct):
     )
     charge_percent: int | None = Field(
         default=None, ge=1, le=100, strict=True, description="how full its own battery is now; left out: full"
+    )
+    health_percent: int | None = Field(
+        default=None,
+        ge=20,
+        le=100,
+        strict=True,
+        description="what a full charge of its own battery is of what it was when new; left out: as new",
     )
     spare_batteries: int | None = Field(
         default=None, ge=0, le=99, strict=True, description="charged ones at hand beside those in it; left out: unknown"
@@ -241,6 +248,7 @@ class Rig(Document):
     promises: list[Promise] = Field(default=[], max_length=60)
     schools: Schools = Schools()
     shot: Shot = Shot()
+    energy: Energy = Energy()
     pins: list[Pin] = Field(default=[], max_length=60)
     recipes: list[TakenRecipe] = Field(
         default=[],

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Struct
-from isotact.core.model.units import Amps, Volts
+from isotact.core.model.units import Amps, Volts, Watts
 from isotact.core.model.words import Id, PictureFormat, Version
 
 
@@ -259,6 +259,10 @@ class VideoRole(BaseRole):
         return isinstance(other, VideoRole) and (self.flow, other.flow) == ("out", "in")
 
 
+USUAL_TOLERANCE = 0.1
+"""What is made for a voltage by its name runs a tenth below it as well. Common practice, no source."""
+
+
 class PowerRole(BaseRole):
     """Power enters or leaves here."""
 
@@ -271,7 +275,21 @@ class PowerRole(BaseRole):
     good_for: Literal["anything", "electronics"] = Field(
         default="anything", description="out: electronics only, where it cannot stand motors"
     )
+    efficiency: float | None = Field(
+        default=None,
+        gt=0,
+        le=1,
+        strict=True,
+        description="out, where it holds its volts: what it gives of what it takes in; left out: nine tenths",
+    )
+    needs_v: Volts | None = Field(
+        default=None, description="out, where it holds its volts: with fewer coming in it gives nothing"
+    )
+    least_w: Watts | None = Field(default=None, description="out: it falls asleep while less than this is taken")
     feeds: Literal["run", "charge"] = Field(default="run", description="in: can run from it, or only charges by it")
+    charge_w: Watts | None = Field(
+        default=None, description="in: what it takes besides, while its own battery is not full; left out: nothing"
+    )
     when: When = When()
 
     @property
@@ -298,6 +316,19 @@ class PowerRole(BaseRole):
     def is_outlet(self) -> bool:
         return self.gives
 
+    @property
+    def held_v(self) -> float | None:
+        """The volts that an outlet holds whatever comes in; None where it gives what comes in."""
+        return self.min_v if self.gives and self.min_v == self.max_v else None
+
+    def lowest_v(self, outlet: "PowerRole") -> float:
+        """The fewest volts at which this inlet runs when `outlet` feeds it.
+
+        Where both name the same as their least, as a socket of five volts and a device for five volts, that is what
+        they are called, and a lead may take its part.
+        """
+        return self.min_v if self.min_v < outlet.min_v else (1 - USUAL_TOLERANCE) * self.min_v
+
     def takes(self, outlet: "PowerRole") -> bool:
         """Whether this inlet stands every voltage that `outlet` gives."""
         return self.min_v <= outlet.min_v and outlet.max_v <= self.max_v
@@ -317,6 +348,11 @@ class PowerRole(BaseRole):
             raise ValueError("an outlet needs max_a, the most it gives; found none")
         if self.peak_a is not None and self.max_a is not None and self.peak_a < self.max_a:
             raise ValueError(f"found peak_a {self.peak_a:g} below max_a {self.max_a:g}; swap them")
+        for field, asks in (("efficiency", "held"), ("needs_v", "held"), ("least_w", "out"), ("charge_w", "in")):
+            where = {"held": self.held_v is not None, "out": self.gives, "in": not self.gives}[asks]
+            if getattr(self, field) is not None and not where:
+                ends = {"held": "an outlet whose min_v and max_v are the same", "out": "an outlet", "in": "an inlet"}
+                raise ValueError(f"found {field} elsewhere than at {ends[asks]}; take it away")
         return self
 
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from isotact.core.model.base import Struct
-from isotact.core.model.units import Metres, Millimetres, Seconds
+from isotact.core.model.units import Celsius, Metres, Millimetres, Seconds
 
 
 class Schools(Struct):
@@ -24,6 +24,18 @@ class Schools(Struct):
     )
     antennas: Literal["upright", "inward"] = "upright"
     motor: Literal["above", "beside"] = Field(default="above", description="where motors hang on the rods")
+
+
+class Energy(Struct):
+    """What the crew reckons with where batteries are concerned."""
+
+    temperature_c: Celsius = Field(default=20.0, description="how cold it is where the batteries are")
+    reserve_percent: Annotated[int, Field(ge=0, le=90, strict=True)] | None = Field(
+        default=None, description="of a full battery, what is kept back; left out: what its profile keeps"
+    )
+    margin_v: Annotated[float, Field(ge=0, le=5, strict=True)] = Field(
+        default=0.0, description="so many volts above its lowest every device is to have"
+    )
 
 
 class Shot(Struct):

@@ -72,6 +72,7 @@ _s, _s_schema = _quantity("s")
 _h, _h_schema = _quantity("h")
 _m, _m_schema = _quantity("m")
 _nm, _nm_schema = _quantity("N*m")
+_ohm, _ohm_schema = _quantity("ohm")
 _deg, _deg_schema = _quantity("deg")
 
 Millimetres = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False), _mm, _mm_schema]
@@ -86,5 +87,9 @@ Milliseconds = Annotated[float, Field(ge=0, le=60_000, allow_inf_nan=False), _ms
 Seconds = Annotated[float, Field(ge=0, le=3_600, allow_inf_nan=False), _s, _s_schema]
 Hours = Annotated[float, Field(gt=0, le=48, allow_inf_nan=False), _h, _h_schema]
 Metres = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False), _m, _m_schema]
+Ohms = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False), _ohm, _ohm_schema]
+Celsius = Annotated[float, Field(ge=-40, le=60, allow_inf_nan=False, strict=True)]
+"""No unit is read with it: a temperature in another is no multiple of one in this."""
+Percent = Annotated[int, Field(ge=1, le=100, strict=True)]
 NewtonMetres = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False), _nm, _nm_schema]
 Degrees = Annotated[float, Field(gt=0, le=3_600, allow_inf_nan=False), _deg, _deg_schema]

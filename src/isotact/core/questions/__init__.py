@@ -6,6 +6,8 @@ All of these build the planner's model again and ask it something else; none has
 from isotact.core.questions.alternatives import Alternative, PictureWay, alternatives, picture_ways
 from isotact.core.questions.built_rig import BuiltRig
 from isotact.core.questions.changes import Compared, compared
+from isotact.core.questions.feed_answers import FeedTree
+from isotact.core.questions.feed_tree import feed_tree
 from isotact.core.questions.functions_matrix import Matrix, functions_matrix
 from isotact.core.questions.join_questions import JoinAnswer, PinCost, ask_join, pin_costs
 from isotact.core.questions.recipe_offers import Offer, offers
@@ -20,6 +22,7 @@ __all__ = [
     "BuiltRig",
     "CannotAskError",
     "Compared",
+    "FeedTree",
     "JoinAnswer",
     "Matrix",
     "Offer",
@@ -31,6 +34,7 @@ __all__ = [
     "alternatives",
     "ask_join",
     "compared",
+    "feed_tree",
     "functions_matrix",
     "offers",
     "picture_ways",

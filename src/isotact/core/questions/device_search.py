@@ -48,7 +48,7 @@ def new_devices(profiles: Mapping[str, Profile], rig: ResolvedRig) -> dict[str, 
             lightest[shape] = profile
     named = {f"{PREFIX}{one.id}"[:64].rstrip("-"): one for one in lightest.values()}
     return {
-        key: Placed(Device(id=key, profile=profile.id), profile)
+        key: Placed(Device(id=key, profile=profile.id), profile, rig.rig.energy)
         for key, profile in named.items()
         if key not in rig.devices
     }

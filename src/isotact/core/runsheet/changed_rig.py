@@ -72,7 +72,7 @@ def _left(rig: ResolvedRig, key: str, placed: Placed) -> Placed:
     name = placed.name
     if any(name == other.name for other in rig.devices.values()):
         name = f"the earlier {name}"
-    return Placed(placed.device.model_copy(update={"id": key, "name": name}), placed.profile)
+    return Placed(placed.device.model_copy(update={"id": key, "name": name}), placed.profile, placed.energy)
 
 
 def _free(stem: str, taken: set[str]) -> str:

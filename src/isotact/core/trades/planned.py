@@ -9,13 +9,15 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import chain
 
-from isotact.core.calc.power import Lead, Load, Source, Supply, hours, supply
+from isotact.core.calc.loads import Lead, Load, Source
+from isotact.core.calc.power import Supply, hours, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.roles import PowerRole, Role
-from isotact.core.model.words import Stage, version_key
+from isotact.core.model.words import Stage
+from isotact.core.trades.wants import is_met, strictest, wants_of
 from isotact.core.world.circuit import can_run, circuit_of, limits_of
 
 Knob = tuple[str, str, str]
@@ -82,14 +84,8 @@ class _Way:
         if not knobs:
             return not self.amiss
         return self.amiss <= {knob for knob, _ in knobs} and all(
-            _is_met(self.wants[knob], value) for knob, value in knobs if knob in self.wants
+            is_met(self.wants[knob], value) for knob, value in knobs if knob in self.wants
         )
-
-
-def _is_met(want: Want, value: str) -> bool:
-    if want.kind == "firmware":
-        return version_key(value or "0") >= version_key(want.values[0])
-    return value in want.values
 
 
 class Planned:
@@ -273,7 +269,7 @@ class Planned:
         hops = (*route.hops, *route.picture)
         crossed = [(hop.link, hop.use) for hop in hops if hop.link is not None and hop.use is not None]
         crossed += [seat for hop in hops for seat in self._seats(hop.device)]
-        wants: dict[Knob, Want] = {(want.device, want.kind, want.key): want for want in _strictest(route.wants)}
+        wants: dict[Knob, Want] = {(want.device, want.kind, want.key): want for want in strictest(route.wants)}
         return _Way(
             devices=frozenset(hop.device for hop in hops),
             links=frozenset(link for link, _ in crossed),
@@ -294,9 +290,13 @@ class Planned:
                     yield join.link.id, use
                     yield from self._seats(join.link.far(device).device)
 
+    def lets(self, device: str, role: Role) -> bool:
+        """Whether everything is set as planned that a role of a device asks for."""
+        return all(self._is_met(want, {}) for want in wants_of(device, role))
+
     def _is_met(self, want: Want, changed: Mapping[Knob, str]) -> bool:
         knob = (want.device, want.kind, want.key)
-        return _is_met(want, changed.get(knob, self.now.get(knob, "")))
+        return is_met(want, changed.get(knob, self.now.get(knob, "")))
 
     @cached_property
     def _leads(self) -> list[tuple[Lead, tuple[str, Use], tuple[Want, ...]]]:
@@ -310,9 +310,8 @@ class Planned:
                 if self.rig[giver.device].profile.power is None:
                     continue
                 most = limits_of(self.rig, outlet, taker, inlet, join.link.stock)
-                wants = (*_wants(giver.device, outlet), *_wants(taker.device, inlet))
-                rate = (most.limit_w, most.peak_w, most.rank, most.light)
-                lead = Lead(join.link.id, giver.device, taker.device, *rate)
+                wants = (*wants_of(giver.device, outlet), *wants_of(taker.device, inlet))
+                lead = most.lead(join.link.id, giver.device, taker.device)
                 found.append((lead, (join.link.id, use), wants))
         return found
 
@@ -380,7 +379,8 @@ class Planned:
 
     @cached_property
     def _sources(self) -> tuple[Source, ...]:
-        return tuple(Source(device) for device in self.in_use if self.runs_alone(device))
+        sources = circuit_of(self.rig).sources
+        return tuple(sources[device] for device in self.in_use if self.runs_alone(device))
 
     def _lasts(self, promise_id: str, found: Supply) -> bool:
         promise = next(one for one in self.rig.rig.lasting if one.id == promise_id)
@@ -389,12 +389,3 @@ class Planned:
             if load_w and usable is not None and hours(usable, load_w) < promise.hours_h:
                 return False
         return True
-
-
-def _strictest(wants: tuple[Want, ...]) -> list[Want]:
-    """`wants` so that of several firmwares asked of one device the newest comes last."""
-    return sorted(wants, key=lambda want: version_key(want.values[0]) if want.kind == "firmware" else ())
-
-
-def _wants(device: str, role: Role) -> list[Want]:
-    return [Want(device=device, kind=kind, key=key, values=values) for kind, key, values in role.when.knobs()]

@@ -5,7 +5,9 @@ from dataclasses import dataclass
 from math import inf
 from weakref import WeakKeyDictionary
 
-from isotact.core.calc.power import Load, Rank
+from isotact.core.calc.batteries import LOW_LEFT
+from isotact.core.calc.copper import lead_ohm
+from isotact.core.calc.loads import Lead, Line, Load, Rank, Source
 from isotact.core.model.legs import Leg, legs_of
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -29,19 +31,35 @@ class CircuitFeed:
 
 @dataclass(frozen=True)
 class Limits:
-    """What a feed can carry, for good and for a moment, and when it carries at all: see `core.calc.power.Lead`."""
+    """What a feed can carry, for good and for a moment, and when it carries at all: see `core.calc.loads.Lead`."""
 
     limit_w: float
     peak_w: float
     rank: Rank
     light: bool
+    line: Line
+
+    def lead(self, key: str, giver: str, taker: str) -> Lead:
+        """The lead of that id, between these two."""
+        return Lead(key, giver, taker, self.limit_w, self.peak_w, self.rank, self.light, self.line)
 
 
 def _load(placed: Placed) -> Load:
     power, is_motor = placed.profile.power, placed.profile.motor is not None
     if power is None:
         return Load(placed.id, None, is_motor=is_motor)
-    return Load(placed.id, power.draw_w, power.peak_w, power.stalling_w or 0.0, is_motor)
+    sort = (power.draws, power.held_draws, power.rated_v)
+    return Load(placed.id, power.draw_w, power.peak_w, power.stalling_w or 0.0, is_motor, *sort)
+
+
+def source_of(placed: Placed) -> Source:
+    """Its battery as it is at the end of a charge: what works then works all day."""
+    battery = placed.battery
+    given = [role.min_v for role in placed.outlets_through]
+    if battery is None or not given:
+        return Source(placed.id)  # nobody else knows its volts: what it gives, it holds
+    open_v = battery.rest_v(LOW_LEFT)
+    return Source(placed.id, open_v, battery.inner_ohm, min([open_v, *given]))
 
 
 class Circuit:
@@ -57,6 +75,8 @@ class Circuit:
         """Those that have no switch: they wake when their feed comes."""
         self.loads = {device: _load(placed) for device, placed in rig.devices.items()}
         """What each takes while it is on; the planner and the bench reckon with the same."""
+        self.sources = {device: source_of(placed) for device, placed in rig.devices.items() if placed.runs_alone}
+        """The batteries that something can run from."""
         self.idle = {device: load.idle for device, load in self.loads.items()}
         """And while it is off."""
         self.seated = tuple(device for device, placed in rig.devices.items() if placed.seat is not None)
@@ -148,4 +168,29 @@ def limits_of(rig: ResolvedRig, outlet: PowerRole, at: LinkEnd, inlet: PowerRole
         peak_w=outlet.min_v * min(moment_a, least),
         rank=(-outlet.max_v, -outlet.min_v, place),
         light=outlet.good_for == "electronics",
+        line=Line(
+            ohm=ohms_of(rig, stock),
+            lowest_v=inlet.lowest_v(outlet) + rig.rig.energy.margin_v,
+            highest_v=outlet.max_v,
+            held_v=outlet.held_v,
+            efficiency=outlet.efficiency or HELD_EFFICIENCY,
+            needs_v=outlet.needs_v or 0.0,
+        ),
     )
+
+
+HELD_EFFICIENCY = 0.9
+"""An outlet that holds its volts, where nobody said better. Common practice, no source."""
+CONTACT_OHM = 0.01
+"""Both poles of one plug, neither new nor worn: two contacts of some five milliohms. Common practice, no source."""
+ASSUMED_AWG = 24
+"""The usual gauge of a thin lead, for those of which nobody said."""
+
+
+def ohms_of(rig: ResolvedRig, stock: Iterable[str]) -> float:
+    """What a cable with its adapters loses, there and back; two things on each other, one pair of contacts."""
+    pieces = [rig.cables[key] for key in stock]
+    ohm = sum(lead_ohm(one.gauge_awg or ASSUMED_AWG, one.length_mm) for one in pieces)
+    plugs = [CONTACT_OHM if one.contact_ohm is None else one.contact_ohm for one in pieces for _ in range(2)]
+    # Each plug sits in the next piece or in a device: one more pair than there are pieces, that of the last.
+    return ohm + (sum(plugs) * (len(pieces) + 1) / (2 * len(pieces)) if pieces else CONTACT_OHM)

@@ -3,9 +3,11 @@
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from itertools import chain
 from typing import ClassVar
 
-from isotact.core.calc.power import Lead, Load, Source, Supply, supply
+from isotact.core.calc.loads import Lead, Load, Source
+from isotact.core.calc.power import Supply, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.world.cables import Cables, Plugged
@@ -98,7 +100,9 @@ def supply_of(world: World) -> Supply:
     """Where every device of `world` draws from now, and how much."""
     rig, power = world.rig, world[Power]
     charged = [device for device, charge in power.battery_wh.items() if charge > 0 and rig.runs_alone(device)]
-    return supply(_loads(world), map(Source, (*charged, *power.bridged)), _leads(world))
+    sources = circuit_of(rig).sources
+    bridged = (Source(device) for device in power.bridged)
+    return supply(_loads(world), chain((sources[device] for device in charged), bridged), _leads(world))
 
 
 BRIDGED_S = 120.0
@@ -135,8 +139,7 @@ def _leads(world: World) -> Iterator[Lead]:
             if feed.asks and not (allows(giver, feed.outlet.when) and allows(feed.taker.device, feed.inlet.when)):
                 continue
             if plug.conducts(rig, "power", "power", feed.from_a):
-                most = feed.limits
-                yield Lead(key, giver, feed.taker.device, most.limit_w, most.peak_w, most.rank, most.light)
+                yield feed.limits.lead(key, giver, feed.taker.device)
 
 
 def live_feeds(world: World, device: str) -> list[Plugged]:

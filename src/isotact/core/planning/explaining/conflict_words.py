@@ -113,6 +113,7 @@ _AT_OUTLETS: Mapping[str, Callable[..., Obstacle]] = {
     "limit": power_words.limit,
     "peak": power_words.peak,
     "electronics": power_words.electronics,
+    "volts": power_words.volts,
 }
 """What is said of an outlet, with all the others of which the same is said."""
 

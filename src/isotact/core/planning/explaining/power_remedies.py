@@ -15,6 +15,7 @@ from isotact.core.planning.optimising.power_flow import MOST_CHANGES
 from isotact.core.planning.ways.candidates import spans_of, would_be
 from isotact.core.planning.ways.feed_spans import is_feed, is_power, power_ends
 from isotact.core.telling.phrases import together
+from isotact.core.world.circuit import ohms_of
 
 _ASKED: WeakKeyDictionary[ResolvedRig, dict[str, list[tuple[str, Link]]]] = WeakKeyDictionary()
 """Every reason of a plan asks again."""
@@ -189,10 +190,12 @@ def changes_to_allow(
 
 
 def _worth_trying(rig: ResolvedRig, able: list[str]) -> list[str]:
-    """The shortest of several leads, and the one that carries most, if that is more."""
+    """The shortest of several leads, the one that carries most, if that is more, and the thickest for its length."""
     amps = {cable: rig.cables[cable].limit_of("power") or inf for cable in able}
     most = max(able, key=lambda cable: amps[cable], default="")
-    return [*able[:1], *([most] if able and amps[most] > amps[able[0]] else [])]
+    thick = min(able, key=lambda cable: ohms_of(rig, [cable]), default="")
+    others = [most] * bool(able and amps[most] > amps[able[0]]) + [thick] * bool(able)
+    return list(dict.fromkeys([*able[:1], *others]))
 
 
 def _with_battery(placed: Placed, weighs_g: float = 0.0) -> Placed:
@@ -206,5 +209,5 @@ def _with_battery(placed: Placed, weighs_g: float = 0.0) -> Placed:
 def _unfed(c: ChoiceModel, group: Group) -> list[str]:
     """The device that a group of a conflict leaves without what it needs."""
     kind, key = group
-    at_outlet = {"limit", "peak", "electronics"} & {kind}
+    at_outlet = {"limit", "peak", "electronics", "volts"} & {kind}
     return [power_ends(c.rig, c.spans[key[0]])[2]] if at_outlet else [key[0]] * ("feed" in group)

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 
+from isotact.core.calc.batteries import LOW_LEFT
 from isotact.core.model.behaviour import Power
 from isotact.core.model.plan import Feed, Link, LinkEnd, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
@@ -13,6 +14,7 @@ from isotact.core.planning.optimising.choice_model import Group
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import is_power, power_ends
 from isotact.core.telling.phrases import together
+from isotact.core.world.circuit import circuit_of, limits_of
 
 
 def outlet_of(rig: ResolvedRig, span: Span) -> LinkEnd:
@@ -150,6 +152,37 @@ def electronics(
     where = rig[giver].port_words(at.endpoint)
     says = f"{where} gives {outlet.max_a:g} A for electronics only, and motors hang on {rig[taker].name}."
     return Obstacle(kind="power", device=giver, says=says)
+
+
+def volts(
+    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], beside: frozenset[str] = frozenset()
+) -> Obstacle:
+    """Too few volts are left when a motor is held at the end of a charge; `beside` as for `limit`."""
+    span = spans[key[0]]
+    giver, outlet, taker, inlet = power_ends(rig, span)
+    at = span.a if span.a.device == taker else span.b
+    link, lost_ohm = min(
+        ((link, limits_of(rig, outlet, at, inlet, link.stock).line.ohm) for link in span.links), key=lambda one: one[1]
+    )
+    hanging = _shared(rig, spans, taker, beside) or _below(rig, spans, taker)
+    lowest_v = inlet.lowest_v(outlet)
+    amps = sum(one.moment_w for _, one in hanging) / lowest_v
+    held = max(((one.stalling_w, placed.name) for placed, one in hanging), default=(0.0, ""))
+    amps += held[0] / lowest_v
+    needs_v = lowest_v + rig.rig.energy.margin_v
+    source = circuit_of(rig).sources.get(giver)
+    given_v = outlet.held_v or (source.open_v - source.ohm * amps if source is not None and source.open_v else None)
+    when = f"when {held[1]} is held at a stop" if held[0] else "at the most that is drawn"
+    wire = f"“{rig.cables[link.cable].name}”" if link.cable else rig[taker].port_words(at.endpoint)
+    says = f"{wire} loses {amps * lost_ohm:.2g} V {when}"
+    if given_v is not None and given_v - amps * lost_ohm < needs_v:
+        left = f"{given_v - amps * lost_ohm:.1f} V are left of {given_v:.1f} V" + (
+            "" if outlet.held_v else f" at {LOW_LEFT:.0%} of its charge"
+        )
+        says += f": {left}, and {rig[taker].name} needs {needs_v:g} V."
+    else:
+        says += f", after what is lost before it, and {rig[taker].name} needs {needs_v:g} V."
+    return Obstacle(kind="power", device=taker, says=says)
 
 
 def two_feeds(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import PowerPromise
 from isotact.core.planning.optimising.choice_model import ChoiceModel
+from isotact.core.planning.optimising.volts_left import add_volts
 from isotact.core.planning.ways.feed_spans import FeedSpan, draw_mw, milliwatts, peak_mw, stall_mw
 from isotact.core.planning.ways.requirements import knobs_of
 from isotact.core.solver import added, weighted
@@ -62,6 +63,7 @@ def add_power(c: ChoiceModel) -> None:
             if usable_wh is not None:
                 more = _recharged(c, promise, placed) if c.terms.recharged else 0
                 _lasts(c, promise, device, usable_wh, more)
+    add_volts(c, feeds)
 
 
 def _in_bays(c: ChoiceModel) -> dict[str, list[str]]:
@@ -246,10 +248,10 @@ MOST_CHANGES = 3
 def _recharged(c: ChoiceModel, promise: PowerPromise, placed: Placed) -> cp_model.LinearExpr | int:
     """What a battery gives besides, in milliwatt minutes, once it is charged first, changed more often, or brought."""
     battery = placed.profile.power.inner_battery if placed.profile.power else None
-    if battery is None:
+    full_wh = placed.full_wh
+    if battery is None or full_wh is None:
         return 0
     model, device = c.model, placed.id
-    full_wh = battery.energy_wh * battery.usable
     gains: list[tuple[int, cp_model.IntVar]] = []
     if (lacks_wh := full_wh - (placed.usable_wh or full_wh)) > 0:
         if device not in c.charged:

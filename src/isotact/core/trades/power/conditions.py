@@ -5,7 +5,7 @@ from typing import ClassVar, Literal
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import fit_key, joined_key, plug_key, wake_key
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import full_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault
@@ -141,13 +141,25 @@ class OutletGives(Condition):
         return (Fault(id="dead", says=says, weight=0.7, mend_s=120, act=BlowOutlet(outlet=self.outlet)),)
 
 
+def _so(placed: Placed) -> str:
+    """What takes of a battery beside what is kept back: cold, and age."""
+    battery = placed.battery
+    if battery is None:
+        return ""
+    taken = [
+        f"at {battery.celsius:g} °C" if battery.cold_share < 1 else "",
+        f"at {battery.health:.0%} of new" if battery.health < 1 else "",
+    ]
+    return "".join(f", {one}" for one in taken if one)
+
+
 def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
     """Fit or charge the device's own battery; one that is only `spare`, for the reason given, is care."""
     placed = rig[device]
     battery = placed.profile.power.inner_battery if placed.profile.power else None
     if battery is None:
         raise LookupError(f"{device} has no battery of its own")
-    energy = f"{battery.energy_wh:g} Wh, {battery.energy_wh * battery.usable:.1f} Wh usable."
+    energy = f"{battery.energy_wh:g} Wh, {placed.full_wh or 0.0:.1f} Wh usable{_so(placed)}."
     spares = placed.device.spare_batteries
     more = (f"And {spares} spare, charged.",) if spares else ()
     return Draft(

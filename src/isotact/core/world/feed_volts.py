@@ -1,0 +1,131 @@
+"""The feeds of a rig as a circuit: volts and amps at any charge and for any load, and how a charge is used up."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from isotact.core.calc.batteries import LOW_LEFT, Moment, discharged
+from isotact.core.calc.loads import Drawing, Load
+from isotact.core.calc.power import Supply
+from isotact.core.calc.volts import Cell, Flowing, Taking, Wire, flowing
+from isotact.core.model.resolved import ResolvedRig
+
+
+@dataclass(frozen=True)
+class Feeding:
+    """Who runs from what, and all that makes a circuit of it. `charging`: device -> watts that it charges with besides.
+
+    Devices of whose battery nobody knows the volts hold what their outlets say, and lose nothing within.
+    """
+
+    rig: ResolvedRig
+    supply: Supply
+    charging: Mapping[str, float]
+
+    @cached_property
+    def batteries(self) -> tuple[str, ...]:
+        """The devices that run from their own battery, or whose battery feeds others."""
+        fed = self.supply.fed
+        own = [device for device, lead in fed.items() if lead is None and self.supply.loads[device].draw_w is not None]
+        return tuple(device for device in own if self.rig[device].battery is not None)
+
+    @cached_property
+    def wires(self) -> tuple[Wire, ...]:
+        """Every lead that carries."""
+        found = []
+        for lead in self.supply.fed.values():
+            if lead is not None and lead.line is not None:
+                line = lead.line
+                held = {"held_v": line.held_v, "efficiency": line.efficiency} if line.held_v is not None else {}
+                found.append(Wire(lead.id, lead.giver, lead.taker, line.ohm, **held))
+        return tuple(found)
+
+    @cached_property
+    def stalling(self) -> tuple[str, ...]:
+        """What can be held at a stop."""
+        return tuple(device for device in self.supply.fed if self.supply.loads[device].stall_w)
+
+    def at_rule(self, left: float | None = None) -> Flowing | None:
+        """What flows as a rule; `left`: the share of energy in every battery, None for as full as each is."""
+        return self._flowing(left, {device: load.draw_w or 0.0 for device, load in self._loads.items()}, None)
+
+    def at_start(self, left: float | None = None) -> Flowing | None:
+        """What flows for a moment, with everything at its most."""
+        return self._flowing(left, self._moments, None)
+
+    def when_held(self, device: str, left: float | None = LOW_LEFT) -> Flowing | None:
+        """What flows for a moment while one device is held at a stop."""
+        return self._flowing(left, self._moments, device)
+
+    def charge_left(self, device: str) -> float:
+        """The share of energy that is in a battery now."""
+        placed = self.rig[device].device
+        return (100 if placed.charge_percent is None else placed.charge_percent) / 100
+
+    def curve(self, device: str) -> Sequence[Moment]:
+        """How the battery of a device empties, down to what is kept back, at what is drawn as a rule."""
+        placed = self.rig[device]
+        battery = placed.battery
+        if battery is None:
+            return ()
+
+        alone = self._only(device)
+
+        def asked(left: float) -> tuple[float, float] | None:
+            now = alone.at_rule(left)
+            if now is None:
+                return None
+            return now.volts[device], battery.rest_v(left) * now.drawn_a[device]
+
+        start = self.charge_left(device)
+        # What is kept back is kept back of whatever is in it, as the planner counts it.
+        return discharged(battery, asked, start, start * (1 - placed.used_share))
+
+    def _only(self, root: str) -> "Feeding":
+        """Just what runs from one battery: the rest makes no difference to it."""
+        fed = {device: lead for device, lead in self.supply.fed.items() if self.supply.root(device) == root}
+        return Feeding(self.rig, Supply(self.supply.loads, fed), self.charging)
+
+    @cached_property
+    def _loads(self) -> dict[str, Load]:
+        return {device: self.supply.loads[device] for device in self.supply.fed}
+
+    @cached_property
+    def _moments(self) -> dict[str, float]:
+        return {device: load.moment_w for device, load in self._loads.items()}
+
+    def _flowing(self, left: float | None, watts: Mapping[str, float], held: str | None) -> Flowing | None:
+        cells = []
+        for device in self.batteries:
+            battery = self.rig[device].battery
+            if battery is not None:
+                share = self.charge_left(device) if left is None else left
+                cells.append(Cell(device, battery.rest_v(share), battery.inner_ohm if self.is_known(device) else 0.0))
+        taken = {}
+        for device, load in self._loads.items():
+            rated_v = load.rated_v or self._usual_v(device)
+            all_of_it = taking(watts[device] + self.charging.get(device, 0.0), load.draws, rated_v)
+            if device == held:
+                all_of_it = all_of_it.plus(taking(load.stall_w, load.held_draws, rated_v))
+            taken[device] = all_of_it
+        return flowing(cells, self.wires, taken)
+
+    def is_known(self, device: str) -> bool:
+        """Whether anybody knows the volts of its battery: by its cells, its curve, or what it gives."""
+        placed = self.rig[device]
+        own = placed.profile.power.inner_battery if placed.profile.power else None
+        return own is not None and bool(own.cells or own.discharge or placed.outlets_through)
+
+    def _usual_v(self, device: str) -> float:
+        lead = self.supply.fed[device]
+        if lead is not None and lead.line is not None:
+            return (max(lead.line.lowest_v, lead.line.held_v or 0.0) + lead.line.highest_v) / 2
+        battery = self.rig[device].battery
+        return battery.rest_v(0.5) if battery is not None else 1.0
+
+
+def taking(watts: float, draws: Drawing, rated_v: float) -> Taking:
+    """What so many watts at `rated_v` are at any volts."""
+    if draws == "power":
+        return Taking(watts=watts)
+    return Taking(amps=watts / rated_v) if draws == "current" else Taking(siemens=watts / rated_v**2)
