@@ -33,6 +33,18 @@ export const SCREENS: Screen[] = [
     load: async () => ({ Component: (await import("./features/wiring")).WiringScreen }),
   },
   {
+    path: "power",
+    name: "Power",
+    key: "w",
+    small: false,
+    needs: "promises",
+    tells: ({ answer }) => {
+      const first = answer?.hours[0];
+      return first ? `${first.value}` : "volts, hours";
+    },
+    load: async () => ({ Component: (await import("./features/power")).PowerScreen }),
+  },
+  {
     path: "other-ways",
     name: "Other ways",
     key: "4",

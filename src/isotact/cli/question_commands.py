@@ -47,6 +47,8 @@ def add_to(
     ways.add_argument("promise")
     finder = command("find", "what is wrong: answers as JSON lines in, what to look at next out", finding(rig_of))
     add_options(finder)
+    power = command("power", "volts and watts from every battery to every device, and how each empties", _power(rig_of))
+    power.add_argument("rig", type=Path)
     others = command("alternatives", "other plans, different in their routes", _alternatives(rig_of))
     others.add_argument("rig", type=Path)
     day = command("day", "the rigs of a day that share one kit", _day(resolve, known, read_kit))
@@ -130,6 +132,20 @@ def _ways(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[argp
         found = picture_ways(rig_of(options), options.promise)
         lines = [f"  {way.says}{'' if way.possible else f' - no: {way.because}'}" for way in found]
         _told(options, found, lines or ["There is no way."])
+        return 0
+
+    return run
+
+
+def _power(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[argparse.Namespace], int]:
+    def run(options: argparse.Namespace) -> int:
+        from isotact.cli.power_report import power_report
+        from isotact.core.planning import plan
+        from isotact.core.questions import feed_tree
+
+        rig = rig_of(options)
+        tree = feed_tree(rig, plan(rig))
+        _told(options, tree, power_report(tree))
         return 0
 
     return run

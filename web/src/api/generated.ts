@@ -662,6 +662,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/power": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Power
+         * @description Volts and watts from every battery to every device, what is near its limit, and how each battery empties.
+         */
+        post: operations["power_api_power_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/alternatives": {
         parameters: {
             query?: never;
@@ -3214,6 +3234,11 @@ export interface components {
             /** Gauge Awg */
             gauge_awg?: number | null;
             /**
+             * Contact Ohm
+             * @description of both poles at one plug; left out: a hundredth of an ohm
+             */
+            contact_ohm?: number | null;
+            /**
              * Mass G
              * @default 0
              */
@@ -3763,6 +3788,18 @@ export interface components {
             ][];
         };
         /**
+         * CurvePoint
+         * @description A moment of a charge: hours from now, per cent left, volts under load.
+         */
+        CurvePoint: {
+            /** Hours H */
+            hours_h: number;
+            /** Percent */
+            percent: number;
+            /** Volts */
+            volts: number;
+        };
+        /**
          * Day
          * @description The answer for all rigs of a day.
          */
@@ -3883,6 +3920,11 @@ export interface components {
              * @description how full its own battery is now; left out: full
              */
             charge_percent?: number | null;
+            /**
+             * Health Percent
+             * @description what a full charge of its own battery is of what it was when new; left out: as new
+             */
+            health_percent?: number | null;
             /**
              * Spare Batteries
              * @description charged ones at hand beside those in it; left out: unknown
@@ -4128,6 +4170,29 @@ export interface components {
             gender: "plug" | "receptacle";
             /** Marking */
             marking?: string | null;
+        };
+        /**
+         * Energy
+         * @description What the crew reckons with where batteries are concerned.
+         */
+        Energy: {
+            /**
+             * Temperature C
+             * @description how cold it is where the batteries are
+             * @default 20
+             */
+            temperature_c: number;
+            /**
+             * Reserve Percent
+             * @description of a full battery, what is kept back; left out: what its profile keeps
+             */
+            reserve_percent?: number | null;
+            /**
+             * Margin V
+             * @description so many volts above its lowest every device is to have
+             * @default 0
+             */
+            margin_v: number;
         };
         /**
          * Entry
@@ -4426,6 +4491,31 @@ export interface components {
             battery?: string | null;
         };
         /**
+         * FeedTree
+         * @description The feeds of a plan. `devices`: each after the one that feeds it.
+         */
+        FeedTree: {
+            /** Says */
+            says: string;
+            /** Devices */
+            devices: components["schemas"]["TreeDevice"][];
+            /** Leads */
+            leads: components["schemas"]["TreeLead"][];
+            /** Batteries */
+            batteries: components["schemas"]["TreeBattery"][];
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
+            /**
+             * Stalls
+             * @description whether anything can be held at a stop; else `held` is as `start`
+             */
+            stalls: boolean;
+            /** Temperature C */
+            temperature_c: number;
+            /** Margin V */
+            margin_v: number;
+        };
+        /**
          * Figures
          * @description One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries.
          */
@@ -4567,6 +4657,21 @@ export interface components {
              * @default false
              */
             plugged: boolean;
+        };
+        /**
+         * Flows
+         * @description Volts at one end, amps and watts that come in there.
+         */
+        Flows: {
+            /**
+             * Volts
+             * @description None where nobody knows the volts of its battery
+             */
+            volts: number | null;
+            /** Amps */
+            amps: number;
+            /** Watts */
+            watts: number;
         };
         /**
          * FollowStep
@@ -4891,8 +4996,29 @@ export interface components {
              * @default true
              */
             fitted: boolean;
+            /**
+             * Chemistry
+             * @default li-ion
+             * @enum {string}
+             */
+            chemistry: "li-ion" | "li-iron" | "nimh" | "lead";
+            /**
+             * Cells
+             * @description in series; left out: by the volts that it gives
+             */
+            cells?: number | null;
+            /**
+             * Inner Ohm
+             * @description of all of it, new and at 20 °C; left out: by its chemistry
+             */
+            inner_ohm?: number | null;
             /** @description volts, by the share of its energy that has been used */
             discharge?: components["schemas"]["Curve"] | null;
+            /**
+             * Low Lamp Percent
+             * @description what is left when its lamp warns; left out: nobody said
+             */
+            low_lamp_percent?: number | null;
             /**
              * Feeds Only
              * @description the part it feeds, when it is not the whole device
@@ -6699,6 +6825,25 @@ export interface components {
              * @description what it draws while it is held, as a motor at a stop; left out: as for a moment
              */
             stall_w?: number | null;
+            /**
+             * Draws
+             * @description what stays as its volts fall: watts, amps, or ohms, as of a heater
+             * @default power
+             * @enum {string}
+             */
+            draws: "power" | "current" | "resistance";
+            /**
+             * Held Draws
+             * @description the same of what it draws more while it is held: a driver holds the amps
+             * @default current
+             * @enum {string}
+             */
+            held_draws: "power" | "current" | "resistance";
+            /**
+             * Rated V
+             * @description the volts at which its watts were measured; left out: the middle of what feeds it
+             */
+            rated_v?: number | null;
             inner_battery?: components["schemas"]["InnerBattery"] | null;
             /**
              * Two Feeds
@@ -6786,12 +6931,32 @@ export interface components {
              */
             good_for: "anything" | "electronics";
             /**
+             * Efficiency
+             * @description out, where it holds its volts: what it gives of what it takes in; left out: nine tenths
+             */
+            efficiency?: number | null;
+            /**
+             * Needs V
+             * @description out, where it holds its volts: with fewer coming in it gives nothing
+             */
+            needs_v?: number | null;
+            /**
+             * Least W
+             * @description out: it falls asleep while less than this is taken
+             */
+            least_w?: number | null;
+            /**
              * Feeds
              * @description in: can run from it, or only charges by it
              * @default run
              * @enum {string}
              */
             feeds: "run" | "charge";
+            /**
+             * Charge W
+             * @description in: what it takes besides, while its own battery is not full; left out: nothing
+             */
+            charge_w?: number | null;
             /**
              * @default {
              *       "mode": [],
@@ -7435,6 +7600,24 @@ export interface components {
              */
             when: components["schemas"]["When"];
         };
+        /**
+         * Remark
+         * @description Something to know about power, with its numbers. `about`: the devices concerned.
+         */
+        Remark: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "over" | "volts" | "near" | "asleep" | "charges" | "clock" | "unknown";
+            /** Says */
+            says: string;
+            /**
+             * About
+             * @default []
+             */
+            about: string[];
+        };
         /** Removed[Rig] */
         Removed_Rig_: {
             /** Removed At */
@@ -7583,6 +7766,13 @@ export interface components {
              *     }
              */
             shot: components["schemas"]["Shot"];
+            /**
+             * @default {
+             *       "temperature_c": 20,
+             *       "margin_v": 0
+             *     }
+             */
+            energy: components["schemas"]["Energy"];
             /**
              * Pins
              * @default []
@@ -9294,6 +9484,134 @@ export interface components {
              * @default
              */
             bench: string;
+        };
+        /**
+         * TreeBattery
+         * @description A battery, and how it empties with what hangs on it. `hours_h`: until what is kept back, None without a load.
+         */
+        TreeBattery: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Pack */
+            pack: string;
+            /** Chemistry */
+            chemistry: string;
+            /** Feeds */
+            feeds: string[];
+            /** Watts */
+            watts: number;
+            /** Hours H */
+            hours_h: number | null;
+            /**
+             * By Watts H
+             * @description without what is lost on the way
+             */
+            by_watts_h: number | null;
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            /** Volts Known */
+            volts_known: boolean;
+            /**
+             * Lamp H
+             * @description hours until its lamp warns
+             */
+            lamp_h?: number | null;
+            /**
+             * Lamp Left Min
+             * @description minutes from then on
+             */
+            lamp_left_min?: number | null;
+            /**
+             * Stops
+             * @description what goes dark before it is empty, and at how many per cent
+             */
+            stops?: string | null;
+            /**
+             * First
+             * @default false
+             */
+            first: boolean;
+            /** Source */
+            source: string;
+            why?: components["schemas"]["Calculation"] | null;
+        };
+        /**
+         * TreeDevice
+         * @description A device of the tree. `draws_w`: of its own. `at`: by when; None where it could not be fed.
+         */
+        TreeDevice: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Draws W */
+            draws_w: number;
+            /** Lowest V */
+            lowest_v?: number | null;
+            /**
+             * Join
+             * @description the join that it runs from; none: its own battery
+             */
+            join?: string | null;
+            /** Giver */
+            giver?: string | null;
+            /** At */
+            at: {
+                [key: string]: components["schemas"]["Flows"] | null;
+            };
+            /**
+             * Near
+             * @description at the end of a charge few volts are left above its lowest
+             * @default false
+             */
+            near: boolean;
+        };
+        /**
+         * TreeLead
+         * @description A lead of the tree: what it carries and loses. `share`: of the limit that is nearest, at the worst.
+         */
+        TreeLead: {
+            /** Join */
+            join: string;
+            /** Tag */
+            tag: string;
+            /** Giver */
+            giver: string;
+            /** Taker */
+            taker: string;
+            /** Words */
+            words: string;
+            /** Ohm */
+            ohm: number;
+            /** Lost V */
+            lost_v: {
+                [key: string]: number;
+            };
+            /** Limit W */
+            limit_w: number | null;
+            /** Limit A */
+            limit_a: number | null;
+            /** Limited By */
+            limited_by: string;
+            /** Share */
+            share: number;
+            /**
+             * Closest
+             * @default false
+             */
+            closest: boolean;
+            /**
+             * Asleep
+             * @description why its outlet falls asleep, where it would
+             */
+            asleep?: string | null;
+            /**
+             * Assumed
+             * @description what nobody said of it, and was taken to be so
+             */
+            assumed?: string | null;
         };
         /**
          * Trial
@@ -11346,6 +11664,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Run"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    power_api_power_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedTree"];
                 };
             };
             400: components["responses"]["Refused400"];

@@ -29,7 +29,7 @@ export function Stages({ screens }: { screens: Screen[] }) {
           to={`/rigs/${rig.id}/${screen.path}`}
           className={(state) => `${look(state)} ${screen.small ? "" : "max-md:hidden"}`}
         >
-          <span className="font-semibold">{screen.name}</span>
+          <span className="font-semibold md:text-base md:tracking-tight">{screen.name}</span>
           <span className="truncate text-[13px] tracking-tight text-soft max-md:hidden">{screen.tells(standing)}</span>
         </NavLink>
       ))}

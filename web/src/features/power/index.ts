@@ -1,0 +1,1 @@
+export { PowerScreen } from "./parts/screen";
