@@ -10,9 +10,9 @@ from isotact.catalogue import SHIPPED, Catalogue, read_entry
 from isotact.core.model import CableType, Kit, Profile, RefusedError, Rig
 from isotact.core.model.example import Example
 from isotact.core.model.legs import legs_of
+from isotact.core.model.power_role import PowerRole
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import Device
-from isotact.core.model.roles import PowerRole
 
 FILES = sorted(SHIPPED.rglob("*.yaml"))
 PROFILES = [file for file in FILES if file.parent.name == "profiles"]

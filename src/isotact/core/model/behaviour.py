@@ -5,10 +5,10 @@ from typing import Literal
 from pydantic import Field
 
 from isotact.core.model.base import Struct
+from isotact.core.model.base_role import When
 from isotact.core.model.measures import Curve
 from isotact.core.model.places import Side, Spot
 from isotact.core.model.ports import EndpointRef, Upset
-from isotact.core.model.roles import When
 from isotact.core.model.units import (
     Degrees,
     Grams,

@@ -3,11 +3,11 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
+from isotact.core.model.base_role import When
 from isotact.core.model.memo import once
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.roles import When
 
 Node = tuple[str, str]
 """An endpoint of a device and the role it takes there."""

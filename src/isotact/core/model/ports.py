@@ -5,8 +5,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from isotact.core.model.base import Struct
+from isotact.core.model.base_role import When
 from isotact.core.model.places import Points, Side, Spot, Turned
-from isotact.core.model.roles import Role, When
+from isotact.core.model.roles import Role
 from isotact.core.model.units import Metres, Millimetres, Milliseconds, Seconds
 from isotact.core.model.vocabulary import ConnectorId, vocabulary
 from isotact.core.model.words import Id, Name, Stage, Text

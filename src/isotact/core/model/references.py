@@ -3,9 +3,9 @@
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
+from isotact.core.model.base_role import When
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.profile_fields import ProfileFields
-from isotact.core.model.roles import When
 
 
 def whens(profile: ProfileFields) -> Iterator[tuple[Path, When]]:

@@ -10,11 +10,12 @@ from isotact.core.model.cable import CableType
 from isotact.core.model.pins import PortPoint
 from isotact.core.model.plan import Link
 from isotact.core.model.ports import Port, Radio, Upset
+from isotact.core.model.power_role import PowerRole
 from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
 from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, Rig
-from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.roles import Role
 from isotact.core.model.shot import Energy
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, version_key

@@ -15,11 +15,12 @@ from isotact.core.model.legs import Leg, ends, legs_of, look_after, starts
 from isotact.core.model.memo import once
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Port
+from isotact.core.model.power_role import PowerRole
 from isotact.core.model.profile import Profile
 from isotact.core.model.reach import in_range
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, Device, PicturePromise, Promise
-from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.roles import Role
 from isotact.core.model.variants import of_devices
 from isotact.core.model.words import Stage
 

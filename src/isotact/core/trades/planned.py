@@ -14,8 +14,9 @@ from isotact.core.calc.power import Supply, hours, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
+from isotact.core.model.power_role import PowerRole
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage
 from isotact.core.trades.wants import is_met, strictest, wants_of
 from isotact.core.world.circuit import can_run, circuit_of, limits_of

@@ -8,10 +8,12 @@ from weakref import WeakKeyDictionary
 from isotact.core.calc.batteries import LOW_LEFT
 from isotact.core.calc.copper import lead_ohm
 from isotact.core.calc.loads import Lead, Line, Load, Rank, Source
+from isotact.core.model.base_role import When
 from isotact.core.model.legs import Leg, legs_of
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.power_role import PowerRole
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.roles import PowerRole, Role, When
+from isotact.core.model.roles import Role
 from isotact.core.world.cables import Plugged
 
 

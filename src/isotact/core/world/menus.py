@@ -3,9 +3,9 @@
 from dataclasses import dataclass, field
 from typing import ClassVar, Self
 
+from isotact.core.model.base_role import When
 from isotact.core.model.keys import Item
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.roles import When
 from isotact.core.model.words import version_key
 from isotact.core.world.world import State, World
 

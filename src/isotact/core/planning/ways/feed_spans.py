@@ -4,8 +4,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from isotact.core.model.plan import LinkEnd
+from isotact.core.model.power_role import PowerRole
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.roles import PowerRole
 from isotact.core.planning.ways.candidates import Span
 from isotact.core.world.circuit import Limits, limits_of
 

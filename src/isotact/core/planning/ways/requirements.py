@@ -4,11 +4,11 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from isotact.core.model.base_role import When
 from isotact.core.model.legs import legs_of, look_after
 from isotact.core.model.plan import Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.roles import When
 from isotact.core.planning.ways.simple_ways import (
     Way,
     common_formats,

@@ -4,11 +4,12 @@ from collections import defaultdict, deque
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from isotact.core.model.base_role import When
 from isotact.core.model.legs import Leg, Node, ends, legs_of, look_after, starts
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
-from isotact.core.model.roles import Role, When
+from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, pixels_rate, version_key
 from isotact.core.planning.ways.candidates import Span, spans_of
 

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from isotact.core.model.plan import Join
-from isotact.core.model.roles import PowerRole
+from isotact.core.model.power_role import PowerRole
 from isotact.core.trades.planned import Planned
 
 

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.roles import PowerRole, Role
+from isotact.core.model.power_role import PowerRole
+from isotact.core.model.roles import Role
 from isotact.core.trades.base import Draft
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.power.conditions import Fed, OutletGives, battery_draft
