@@ -16,7 +16,7 @@ from hypothesis.strategies import SearchStrategy
 from isotact.core.model import Plan, ResolvedRig
 from isotact.core.planning import plan
 from tests.rigs import Carried
-from tests.strategies import fed_twice, laden, mid_rigs, rigs, shaken_rigs
+from tests.strategies import fed_twice, laden, mid_rigs, rigs, shaken_rigs, thin_leads
 from tests.tangled import tangled
 
 SEED = os.environ.get("ISOTACT_SEED")
@@ -27,6 +27,7 @@ CORPORA: dict[str, tuple[int, SearchStrategy[ResolvedRig]]] = {
     "small or shaken": (45, rigs() | shaken_rigs()),
     "mid-size": (30, mid_rigs()),
     "fed twice": (80, fed_twice()),
+    "thin leads": (60, thin_leads()),
     "laden": (60, laden()),
     "tangled": (150, tangled()),
 }

@@ -250,6 +250,74 @@ def fed_twice(draw: st.DrawFn) -> ResolvedRig:
 
 
 @st.composite
+def thin_leads(draw: st.DrawFn) -> ResolvedRig:
+    """A pack that feeds a body and a lamp, by leads that lose volts, warm or cold; the lamp may hang on the body."""
+
+    def fed(least: float) -> dict[str, Any]:
+        return {"kind": "power", "flow": "in", "min_v": least, "max_v": 17}
+
+    given = {"kind": "power", "flow": "out", "min_v": 11.9, "max_v": 16.8, "max_a": 8}
+    held = draw(st.sampled_from([{}, {"min_v": 12, "max_v": 12, "efficiency": 0.85, "needs_v": 12.5}]))
+    pack = profile(
+        "pack",
+        ports=[port("tap-1", "tap", given), port("tap-2", "tap", given)],
+        power={
+            "draw_w": 0,
+            "inner_battery": {"name": "cells", "energy_wh": draw(st.sampled_from([49, 98])), "cells": 4},
+        },
+    )
+    body = profile(
+        "body",
+        ports=[
+            port("usb", "usb-c", control("p", "device")),
+            port("dc", "tap", fed(11)),
+            port("aux", "usb-a", {**given, **held, "max_a": 3}),
+        ],
+        wake={"how": "Switch on.", "boot_s": 2},
+        power={"draw_w": draw(st.sampled_from([10, 30, 55]))},
+        accepts=[{"functions": ["record"], "over": "usb/p"}],
+    )
+    lamp = profile(
+        "lamp",
+        ports=[
+            port("usb", "usb-c", control("q", "device")),
+            port("dc", "tap", fed(draw(st.sampled_from([11, 11.5])))),
+            port("in", "usb-a", fed(draw(st.sampled_from([10, 11])))),
+        ],
+        wake={"how": "Switch on.", "boot_s": 2},
+        power={
+            "draw_w": draw(st.sampled_from([4, 12])),
+            "stall_w": draw(st.sampled_from([None, 18, 30])),
+            "draws": draw(st.sampled_from(["power", "current", "resistance"])),
+            "rated_v": 14,
+        },
+        accepts=[{"functions": ["focus"], "over": "usb/q"}],
+    )
+    hand = profile(
+        "hand",
+        ports=[port("p", "usb-c", control("p", "host")), port("q", "usb-c", control("q", "host"))],
+        wake={"how": "Switch on.", "boot_s": 2},
+        power={"draw_w": 2, "inner_battery": {"name": "cell", "energy_wh": 9}},
+        surfaces=[{"id": "key", "name": "key", "kind": "button"}],
+        emits=[
+            {"functions": ["record"], "surface": "key", "over": "p/p"},
+            {"functions": ["focus"], "surface": "key", "over": "q/q"},
+        ],
+    )
+    bag = [
+        (cable("data", "usb-c", "usb-c", {"medium": "usb-data"}), 2),
+        (cable("thick", "tap", "tap", {"medium": "power"}, length_mm=500, gauge_awg=18), draw(st.integers(0, 1))),
+        (cable("thin", "tap", "tap", {"medium": "power"}, length_mm=2500, gauge_awg=28), draw(st.integers(0, 2))),
+        (cable("jumper", "usb-a", "usb-a", {"medium": "power"}, length_mm=1500, gauge_awg=28), draw(st.integers(0, 1))),
+    ]  # fmt: skip
+    rig = rig_of([pack, body, lamp, hand], bag, [promise("record", "hand", "key"), promise("focus", "hand", "key")])
+    energy = {"temperature_c": draw(st.sampled_from([20.0, 0.0, -15.0])), "margin_v": draw(st.sampled_from([0.0, 0.4]))}
+    document = Rig.model_validate(rig.rig.model_dump() | {"energy": energy})
+    profiles = {placed.profile.id: placed.profile for placed in rig.devices.values()}
+    return resolve(document, profiles, rig.cables)
+
+
+@st.composite
 def laden(draw: st.DrawFn) -> ResolvedRig:
     """A gimbal that carries so much, a server with two sockets, and a motor that may hang on electronics only."""
     few = draw(st.sampled_from([None, 1, 2]))

@@ -9,7 +9,8 @@ def power_report(tree: FeedTree) -> list[str]:
     """A line a device below what feeds it, then how long each battery lasts, then what to know."""
     lines = [tree.says, ""]
     for battery in tree.batteries:
-        lines += [_battery(battery), *_below(tree, battery.device, 1), ""]
+        change = [f"  {battery.change.says}"] if battery.change is not None else []
+        lines += [_battery(battery), *_below(tree, battery.device, 1), *change, ""]
     return [*lines, *(one.says for one in tree.remarks)]
 
 

@@ -140,11 +140,17 @@ def _ways(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[argp
 def _power(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[argparse.Namespace], int]:
     def run(options: argparse.Namespace) -> int:
         from isotact.cli.power_report import power_report
+        from isotact.core.bench import carry_through
         from isotact.core.planning import plan
-        from isotact.core.questions import feed_tree
+        from isotact.core.questions import feed_tree, with_battery_changes
+        from isotact.core.runsheet import run_sheet
+        from isotact.core.trades import conditions_of
 
         rig = rig_of(options)
-        tree = feed_tree(rig, plan(rig))
+        made = plan(rig)
+        conditions = conditions_of(rig, made)
+        world = carry_through(rig, run_sheet(rig, made, conditions))
+        tree = with_battery_changes(feed_tree(rig, made), world, made, conditions)
         _told(options, tree, power_report(tree))
         return 0
 

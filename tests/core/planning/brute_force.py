@@ -422,6 +422,8 @@ def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool
             amps += [c.max_a for c in rig.cables[lead.cable].carries if c.medium == "power" and c.max_a]
             if load[device] > min(amps) * outlet.min_v + 1e-9:
                 return False
+            if _left(rig, feeds, device) < _lowest(rig, feeds, device) - 1e-6:
+                return False
             amps[0] = outlet.peak_a or outlet.max_a
             if load_of(device, most=True) + stall_of(device) > min(amps) * outlet.min_v + 1e-9:
                 return False
@@ -438,6 +440,57 @@ def _powered(rig: ResolvedRig, chosen: Any, awake: set[str], feeds: Any) -> bool
                 ):
                     return False
     return True
+
+
+def _amps(rig: ResolvedRig, feeds: Any, device: str, held: bool) -> float:
+    """What passes into a device at the most; `held`: only what is added by the one below that is held at its stop."""
+    placed = rig[device]
+    power = placed.profile.power
+    _, outlet, _, _ = feeds.get(device, (None, None, None, None))
+    lowest = _lowest(rig, feeds, device)
+    rated = power.rated_v or (lowest + (outlet.max_v if outlet else lowest)) / 2
+    most = max(power.draw_w, power.peak_w or 0)
+    sort, watts = (power.held_draws, max(0.0, (power.stall_w or 0) - most)) if held else (power.draws, most)
+    factor = {"power": 1 / lowest, "current": 1 / rated, "resistance": (outlet.max_v if outlet else lowest) / rated**2}
+    amps = [watts * factor[sort]]
+    for taker, (giver, out, _, _) in feeds.items():
+        if giver == device:
+            passed = _amps(rig, feeds, taker, held)
+            if out.min_v == out.max_v:
+                passed *= out.min_v / (out.efficiency or 0.9) / lowest
+            amps.append(passed)
+    return max(amps) if held else sum(amps)
+
+
+def _lowest(rig: ResolvedRig, feeds: Any, device: str) -> float:
+    if device in feeds:
+        _, outlet, inlet, _ = feeds[device]
+        nominal = 0.9 if inlet.min_v >= outlet.min_v else 1.0
+        return nominal * inlet.min_v + rig.rig.energy.margin_v
+    outs = [
+        r for end in rig[device].profile.endpoints.values() for r in end.roles if r.kind == "power" and r.flow == "out"
+    ]
+    return min([r.min_v for r in outs if r.min_v != r.max_v], default=0.0) or 1e9
+
+
+def _left(rig: ResolvedRig, feeds: Any, device: str) -> float:
+    """The volts at a device with a fifth of the charge left; without end where nobody knows them."""
+    amps = _amps(rig, feeds, device, held=False) + _amps(rig, feeds, device, held=True)
+    if device not in feeds:
+        battery = rig[device].battery
+        known = _lowest(rig, feeds, device) < 1e9
+        return battery.rest_v(0.2) - battery.inner_ohm * amps if battery and known else float("inf")
+    giver, outlet, _, lead = feeds[device]
+    cable = rig.cables[lead.cable]
+    # 0.127 mm x 92^((36 - n) / 39), 1.7241e-8 ohm metres; two plugs of a hundredth of an ohm.
+    square = 3.14159265 / 4 * (0.000127 * 92 ** ((36 - (cable.gauge_awg or 24)) / 39)) ** 2
+    ohm = 2 * cable.length_mm / 1000 * 1.7241e-8 / square + 0.02
+    before = _left(rig, feeds, giver)
+    if outlet.min_v == outlet.max_v:
+        if before < (outlet.needs_v or 0):
+            return 0.0
+        before = outlet.min_v
+    return before - ohm * amps
 
 
 def _wakes(rig: ResolvedRig, routed: list[Path], feeds: Any) -> bool:

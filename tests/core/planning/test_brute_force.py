@@ -23,6 +23,15 @@ def test_which_of_two_feeds_carries_is_weighed(drawn: Drawn) -> None:
     assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
 
+@every("thin leads", 60)
+def test_who_would_brown_out_is_weighed(drawn: Drawn) -> None:
+    rig, made = drawn.rig, drawn.plan
+    cost = sum(line.points for line in made.cost)
+    assert (*weighed(rig, made.kept), cost) == best(rig)
+    ran = run(rig, drawn.done.sheet)
+    assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
+
+
 @every("laden", 60)
 def test_what_a_gimbal_carries_whom_a_server_serves_and_where_a_motor_hangs_are_weighed(drawn: Drawn) -> None:
     rig, made = drawn.rig, drawn.plan

@@ -8,7 +8,7 @@ from isotact.api.compute.work import Asks, question
 from isotact.api.errors import RESPONSES
 from isotact.api.routes.plans import RigToPlan
 from isotact.api.security.doorman import MAY_LOOK
-from isotact.core.questions import FeedTree, feed_tree
+from isotact.core.questions import FeedTree, feed_tree, with_battery_changes
 
 router = APIRouter(prefix="/api", tags=["power"], responses=RESPONSES)
 
@@ -17,7 +17,8 @@ router = APIRouter(prefix="/api", tags=["power"], responses=RESPONSES)
 def feeds(desk: AnswerContext, body: RigToPlan) -> FeedTree:
     """The feeds of a rig as a circuit."""
     answer = desk.about(body.document)
-    return feed_tree(answer.rig, answer.plan)
+    tree = feed_tree(answer.rig, answer.plan)
+    return with_battery_changes(tree, answer.world, answer.plan, answer.conditions) if answer.plan.kept else tree
 
 
 @router.post("/power", response_model=FeedTree, openapi_extra=MAY_LOOK)

@@ -4,6 +4,7 @@ All of these build the planner's model again and ask it something else; none has
 """
 
 from isotact.core.questions.alternatives import Alternative, PictureWay, alternatives, picture_ways
+from isotact.core.questions.battery_changes import with_battery_changes
 from isotact.core.questions.built_rig import BuiltRig
 from isotact.core.questions.changes import Compared, compared
 from isotact.core.questions.feed_answers import FeedTree
@@ -40,4 +41,5 @@ __all__ = [
     "picture_ways",
     "pin_costs",
     "what_it_takes",
+    "with_battery_changes",
 ]

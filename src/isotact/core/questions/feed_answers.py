@@ -61,6 +61,15 @@ class CurvePoint(Struct):
     volts: float
 
 
+class BatteryChange(Struct):
+    """What changing a battery comes to: promises that fail meanwhile, what is forgotten for good, and for how long."""
+
+    lost: tuple[Id, ...]
+    forgotten: tuple[str, ...]
+    takes_s: float
+    says: str
+
+
 class TreeBattery(Struct):
     """A battery, and how it empties with what hangs on it. `hours_h`: until what is kept back, None without a load."""
 
@@ -80,6 +89,7 @@ class TreeBattery(Struct):
     first: bool = False
     source: str
     why: Calculation | None = None
+    change: BatteryChange | None = Field(default=None, description="None where it is built in, or nobody asked")
 
 
 class Remark(Struct):

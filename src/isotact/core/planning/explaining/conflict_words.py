@@ -49,7 +49,7 @@ def conflict_obstacles(
             if outlet not in fed[kind]:
                 continue
             fed[kind].remove(outlet)
-            yield _AT_OUTLETS[kind](rig, key, spans, takers[kind])
+            yield _AT_OUTLETS[kind](rig, key, spans, takers[kind], feeds)
         elif kind == "knob":
             yield _knob(rig, c.options, asked, cast(Knob, key))
         elif kind in _WORDS:

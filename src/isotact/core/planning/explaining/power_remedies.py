@@ -72,7 +72,8 @@ def leads_to_get(
     if any(kind == "battery" for kind, _ in core):
         return  # there is a feed, and it does not last
     wanting: dict[str, list[Group]] = {}
-    for group in core:
+    # A lead that loses too much is mended by another lead, before anybody carries one battery more.
+    for group in sorted(core, key=lambda one: one[0] != "volts"):
         for device in _unfed(c, group):
             wanting.setdefault(device, []).append(group)
     for device, groups in wanting.items():
@@ -210,4 +211,12 @@ def _unfed(c: ChoiceModel, group: Group) -> list[str]:
     """The device that a group of a conflict leaves without what it needs."""
     kind, key = group
     at_outlet = {"limit", "peak", "electronics", "volts"} & {kind}
-    return [power_ends(c.rig, c.spans[key[0]])[2]] if at_outlet else [key[0]] * ("feed" in group)
+    if at_outlet:
+        return [power_ends(c.rig, c.spans[key[0]])[2]]
+    # What runs from its own battery is never without power: it only stands in the way of what hangs on it.
+    return [key[0]] if kind == "feed" and not (c.rig.runs_alone(key[0]) and not has_bay(c.rig, key[0])) else []
+
+
+def has_bay(rig: ResolvedRig, device: str) -> bool:
+    """Whether something can take the place of a device's own battery."""
+    return any(port.is_battery_bay for port in rig[device].profile.ports)

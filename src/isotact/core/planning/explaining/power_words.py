@@ -39,6 +39,8 @@ def no_feed(rig: ResolvedRig, device: str, spans: Mapping[str, Span]) -> str | N
     bays = [rig[device].port_words(port.id) for port in rig[device].profile.ports if port.is_battery_bay]
     if rig.runs_alone(device) and bays:
         return f"The battery of {name} is out for what goes into {' or '.join(bays)}, and nothing feeds it."
+    if rig.runs_alone(device):
+        return None
     if not givers and not any(taker == device for _, _, taker, _ in given):
         return f"{name} has no battery of its own, and nothing in this rig can feed it."
     if able and not any(taker == device and rig.runs_alone(giver) for giver, _, taker, _ in given):
@@ -65,7 +67,11 @@ def _tightest(rig: ResolvedRig, span: Span, moment: bool) -> str:
 
 
 def limit(
-    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], beside: frozenset[str] = frozenset()
+    rig: ResolvedRig,
+    key: tuple[str, ...],
+    spans: Mapping[str, Span],
+    beside: frozenset[str] = frozenset(),
+    _feeds: Sequence[Feed] = (),
 ) -> Obstacle:
     """More is drawn for good than outlet, inlet or cable carry; `beside`: other takers of which the same is said."""
     span = spans[key[0]]
@@ -115,7 +121,11 @@ def _below(rig: ResolvedRig, spans: Mapping[str, Span], *takers: str) -> list[tu
 
 
 def peak(
-    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], beside: frozenset[str] = frozenset()
+    rig: ResolvedRig,
+    key: tuple[str, ...],
+    spans: Mapping[str, Span],
+    beside: frozenset[str] = frozenset(),
+    _feeds: Sequence[Feed] = (),
 ) -> Obstacle:
     """More is drawn for a moment than they carry; `beside` as for `limit`."""
     span = spans[key[0]]
@@ -143,7 +153,11 @@ def _hungry(rig: ResolvedRig, spans: Mapping[str, Span], giver: str) -> list[Pow
 
 
 def electronics(
-    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], _beside: frozenset[str] = frozenset()
+    rig: ResolvedRig,
+    key: tuple[str, ...],
+    spans: Mapping[str, Span],
+    _beside: frozenset[str] = frozenset(),
+    _feeds: Sequence[Feed] = (),
 ) -> Obstacle:
     """Motors would hang on what stands electronics only."""
     span = spans[key[0]]
@@ -155,34 +169,49 @@ def electronics(
 
 
 def volts(
-    rig: ResolvedRig, key: tuple[str, ...], spans: Mapping[str, Span], beside: frozenset[str] = frozenset()
+    rig: ResolvedRig,
+    key: tuple[str, ...],
+    spans: Mapping[str, Span],
+    beside: frozenset[str] = frozenset(),
+    feeds: Sequence[Feed] = (),
 ) -> Obstacle:
-    """Too few volts are left when a motor is held at the end of a charge; `beside` as for `limit`."""
+    """Too few volts are left when a motor is held at the end of a charge; `feeds`: what is fed already besides."""
     span = spans[key[0]]
     giver, outlet, taker, inlet = power_ends(rig, span)
     at = span.a if span.a.device == taker else span.b
-    link, lost_ohm = min(
-        ((link, limits_of(rig, outlet, at, inlet, link.stock).line.ohm) for link in span.links), key=lambda one: one[1]
-    )
+    lines = [(limits_of(rig, outlet, at, inlet, link.stock).line, link) for link in span.links]
+    line, link = min(lines, key=lambda one: one[0].ohm)
     hanging = _shared(rig, spans, taker, beside) or _below(rig, spans, taker)
     lowest_v = inlet.lowest_v(outlet)
-    amps = sum(one.moment_w for _, one in hanging) / lowest_v
-    held = max(((one.stalling_w, placed.name) for placed, one in hanging), default=(0.0, ""))
-    amps += held[0] / lowest_v
-    needs_v = lowest_v + rig.rig.energy.margin_v
-    source = circuit_of(rig).sources.get(giver)
-    given_v = outlet.held_v or (source.open_v - source.ohm * amps if source is not None and source.open_v else None)
-    when = f"when {held[1]} is held at a stop" if held[0] else "at the most that is drawn"
+    held_w, held = max(((one.stalling_w, placed.name) for placed, one in hanging), default=(0.0, ""))
+    amps = (sum(one.moment_w for _, one in hanging) + held_w) / lowest_v
+    when = f"when {held} is held at a stop" if held_w else "at the most that is drawn"
     wire = f"“{rig.cables[link.cable].name}”" if link.cable else rig[taker].port_words(at.endpoint)
-    says = f"{wire} loses {amps * lost_ohm:.2g} V {when}"
-    if given_v is not None and given_v - amps * lost_ohm < needs_v:
-        left = f"{given_v - amps * lost_ohm:.1f} V are left of {given_v:.1f} V" + (
-            "" if outlet.held_v else f" at {LOW_LEFT:.0%} of its charge"
-        )
-        says += f": {left}, and {rig[taker].name} needs {needs_v:g} V."
+    says = f"{wire} loses {amps * line.ohm:.2g} V {when}"
+    needs = f"{rig[taker].name} needs {line.lowest_v:g} V."
+    source = circuit_of(rig).sources.get(giver)
+    given_v, by = line.held_v, ""
+    if given_v is None and source is not None and source.open_v:
+        others = {placed.id for placed, _ in hanging}
+        drawn = amps + sum(_amps(rig, spans, one) for one in feeds if one.battery == giver and one.device not in others)
+        given_v, by = source.open_v - source.ohm * drawn, f" that {rig[giver].name} gives at {LOW_LEFT:.0%} charge"
+    if given_v is not None and given_v - amps * line.ohm < line.lowest_v:
+        left_v = told_apart(given_v - amps * line.ohm, line.lowest_v)
+        says += f": {left_v} V are left of the {given_v:.1f} V{by}, and {needs}"
     else:
-        says += f", after what is lost before it, and {rig[taker].name} needs {needs_v:g} V."
+        says += f", after what is lost before it, and {needs}"
     return Obstacle(kind="power", device=taker, says=says)
+
+
+def _amps(rig: ResolvedRig, spans: Mapping[str, Span], feed: Feed) -> float:
+    """What a device that is fed already takes at the most, by itself, of the lead that feeds it."""
+    power = rig[feed.device].profile.power
+    for span in spans.values():
+        if power is not None and is_power(span) and any(link.id == feed.join for link in span.links):
+            _, outlet, taker, inlet = power_ends(rig, span)
+            if taker == feed.device:
+                return power.moment_w / inlet.lowest_v(outlet)
+    return 0.0
 
 
 def two_feeds(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:

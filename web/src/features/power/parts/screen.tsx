@@ -46,6 +46,7 @@ function Told({ tree }: { tree: Tree }) {
         </Panel>
         <Panel title={battery.name}>
           <Curve battery={battery} lowest={lowestOf(tree, battery.feeds)} />
+          {battery.change && <p className="mt-2">{battery.change.says}</p>}
           {battery.why && (
             <dl className="mt-3">
               <Calculations of={[battery.why]} />
