@@ -75,6 +75,7 @@ def best(rig: ResolvedRig) -> tuple[int, int, int]:
     for promise in rig.rig.promises:
         _promise(p, rig, promise, list(paths(rig, promise, joins)) if promise.kind != "power" else None, useful)
     _feeds(p, rig, [feed for feed in feeds if _can_run(rig, *feed)], useful)
+    _volts(p, rig, [feed for feed in feeds if _can_run(rig, *feed)])
     _leads(p, rig, joins, useful)
     _knobs(p, rig)
     _weights(p, rig)
@@ -251,6 +252,70 @@ def _feeds(p: Program, rig: ResolvedRig, feeds: list[Any], useful: Any) -> None:
                 fulls = 1 + (promise.changes if spares is None else min(promise.changes, spares))
                 holds = fulls * power.inner_battery.energy_wh * power.inner_battery.usable / promise.hours_h
                 p.row([(1, load), (most, ("kept", promise.id)), (most, own)], high=holds + 2 * most + 1e-7)
+
+
+HIGH_A, HIGH_V = 200.0, 100.0
+
+
+def _amps(rig: ResolvedRig, device: str, lowest: float, highest: float) -> tuple[float, float]:
+    """Amps at the most of a moment, and what is added while it is held."""
+    power = rig[device].profile.power
+    rated, most = power.rated_v or (lowest + highest) / 2, max(power.draw_w, power.peak_w or 0)
+    per_watt = {"power": 1 / lowest, "current": 1 / rated, "resistance": highest / rated**2}
+    return most * per_watt[power.draws], max(0, (power.stall_w or 0) - most) * per_watt[power.held_draws]
+
+
+def _volts(p: Program, rig: ResolvedRig, feeds: list[Any]) -> None:
+    """With a fifth of the charge left and one motor held, nobody has fewer volts than it needs."""
+    floors = {
+        key: min(given, default=None)
+        for key, placed in rig.devices.items()
+        for given in [[r.min_v for r in _outlets(placed) if r.min_v != r.max_v]]
+    }
+    drawn = defaultdict(list)
+
+    def lowest_of(outlet: Any, inlet: Any) -> float:
+        return (0.9 if inlet.min_v >= outlet.min_v else 1) * inlet.min_v + rig.rig.energy.margin_v
+
+    for lead, pair in feeds:
+        outlet, giver, inlet, taker = _ends(rig, lead, pair)
+        fed, lowest = p.var(("fed", lead, pair)), lowest_of(outlet, inlet)
+        amps, held = _amps(rig, taker, lowest, outlet.max_v)
+        before = [lowest_of(o, i) for o, g, i, t in (_ends(rig, *other) for other in feeds) if t == giver]
+        before_v = min([*before, *([floors[giver]] if floors[giver] else [])], default=None)
+        holds = outlet.min_v == outlet.max_v
+        share = outlet.min_v / (outlet.efficiency or 0.9) / before_v if holds and before_v else 0 if holds else 1
+        total, most = p.var(("amps", taker), HIGH_A, False), p.var(("held amps", taker), HIGH_A, False)
+        passing, above = p.var(("amps over", lead, pair), HIGH_A, False), p.var(("held amps", giver), HIGH_A, False)
+        drawn[taker].append((amps, fed))
+        drawn[giver].append((1, passing))
+        p.row([(1, most), (-held, fed)], low=0)
+        p.row([(1, passing), (-share, total), (-HIGH_A * share, fed)], low=-HIGH_A * share)
+        p.row([(1, above), (-share, most), (-HIGH_A * share, fed)], low=-HIGH_A * share)
+        cable = rig.cables[lead.cable]
+        square = np.pi / 4 * (0.000127 * 92 ** ((36 - (cable.gauge_awg or 24)) / 39)) ** 2
+        ohm = 2 * cable.length_mm / 1000 * 1.7241e-8 / square + 0.02
+        volts, given = p.var(("volts", taker), HIGH_V, False), p.var(("volts", giver), HIGH_V, False)
+        source = [] if holds else [(-1, given)]
+        slack = 3 * HIGH_V + 2 * HIGH_A * ohm
+        start = outlet.min_v if holds else 0
+        p.row([(1, volts), *source, (ohm, total), (ohm, most), (slack, fed)], high=start + slack)
+        p.row([(1, volts), (-lowest, fed)], low=-1e-7)
+        p.row([(1, given), (-(outlet.needs_v or 0), fed)], low=-1e-7)
+    for device, floor in floors.items():
+        battery, own = rig[device].battery, p.var(("own", device))
+        total, most = p.var(("amps", device), HIGH_A, False), p.var(("held amps", device), HIGH_A, False)
+        if battery and floor:
+            drawn[device].append((_amps(rig, device, floor, floor)[0], own))
+            volts, slack = p.var(("volts", device), HIGH_V, False), HIGH_V + 2 * HIGH_A * battery.inner_ohm
+            lost = (battery.inner_ohm, total), (battery.inner_ohm, most)
+            p.row([(1, volts), *lost, (slack, own)], high=battery.rest_v(0.2) + slack)
+        p.row([(1, total), *((-factor, var) for factor, var in drawn[device])], low=0)
+
+
+def _outlets(placed: Any) -> list[Any]:
+    roles = [r for end in placed.profile.endpoints.values() for r in end.roles if r.kind == "power"]
+    return [r for r in roles if r.flow == "out"]
 
 
 def _leads(p: Program, rig: ResolvedRig, joins: list[Lead], useful: Any) -> None:

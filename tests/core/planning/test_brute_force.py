@@ -27,7 +27,7 @@ def test_which_of_two_feeds_carries_is_weighed(drawn: Drawn) -> None:
 def test_who_would_brown_out_is_weighed(drawn: Drawn) -> None:
     rig, made = drawn.rig, drawn.plan
     cost = sum(line.points for line in made.cost)
-    assert (*weighed(rig, made.kept), cost) == best(rig)
+    assert (*weighed(rig, made.kept), cost) == best(rig) == other_best(rig)
     ran = run(rig, drawn.done.sheet)
     assert {promise.id for promise in rig.rig.promises} - {*ran.unproven} == {*made.kept}
 
