@@ -3039,6 +3039,20 @@ export interface components {
             carries: string[];
         };
         /**
+         * BatteryChange
+         * @description What changing a battery comes to: promises that fail meanwhile, what is forgotten for good, and for how long.
+         */
+        BatteryChange: {
+            /** Lost */
+            lost: string[];
+            /** Forgotten */
+            forgotten: string[];
+            /** Takes S */
+            takes_s: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * Befallen
          * @description What happened to a device in the course of the day.
          */
@@ -9536,6 +9550,8 @@ export interface components {
             /** Source */
             source: string;
             why?: components["schemas"]["Calculation"] | null;
+            /** @description None where it is built in, or nobody asked */
+            change?: components["schemas"]["BatteryChange"] | null;
         };
         /**
          * TreeDevice
