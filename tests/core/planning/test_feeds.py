@@ -167,8 +167,9 @@ def gate(made: Plan) -> set[str]:
 
 
 def test_usb_power_is_on_where_the_body_has_nothing_else_that_lasts():
-    """The body's 14.2 Wh last 2.4 h alone; from the grip's 31.5 Wh both last 2.9 h."""
-    made = planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.7)]))
+    """The body's 14.2 Wh last 2.4 h alone; from the grip's 31.5 Wh both last 2.65 h, by watts alone 2.8 h."""
+    made = planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.6)]))
+    assert planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.72)])).kept == ("roll",)
     assert made.kept == ("roll", "hours")
     assert (fed(made, "body"), gate(made)) == ("grip", {"on"})
 

@@ -7,6 +7,7 @@ from isotact.core.bench import run
 from isotact.core.model import Plan, ResolvedRig, resolve
 from isotact.core.model.variants import with_devices, with_piece
 from isotact.core.planning import plan
+from isotact.core.planning.lasting_truly import with_true_hours
 from isotact.core.planning.planner import choose
 from isotact.core.runsheet import run_sheet
 from isotact.examples import examples
@@ -31,7 +32,7 @@ def fed(made: Plan, device: str) -> str | None:
 def test_a_body_runs_from_the_grip_where_its_own_battery_is_empty_sooner(key: str):
     """A sixth longer until something goes dark: worth a setting."""
     rig = found(key)
-    before, made = choose(rig).plan, plan(rig)
+    before, made = with_true_hours(rig, choose(rig).plan), plan(rig)
     assert (fed(before, "body"), fed(made, "body")) == (None, "grip")
     assert first_dark_h(made) > 1.1 * first_dark_h(before)
     assert made.kept == before.kept
@@ -41,7 +42,7 @@ def test_a_body_runs_from_the_grip_where_its_own_battery_is_empty_sooner(key: st
 @pytest.mark.parametrize("key", sorted(RIGS))
 def test_nothing_goes_dark_sooner_and_nothing_promised_is_lost_by_it(key: str):
     rig = found(key)
-    before, made = choose(rig).plan, plan(rig)
+    before, made = with_true_hours(rig, choose(rig).plan), plan(rig)
     assert set(made.kept) <= set(before.kept)
     if made.kept == before.kept and any(feed.hours_h for feed in before.feeds):
         assert first_dark_h(made) >= first_dark_h(before) - 1e-9

@@ -8,14 +8,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from itertools import product
+from math import inf
 
-from isotact.core.calc.power import Supply, hours
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.ways.requirements import Knob, knobs_of
 from isotact.core.trades import Planned
 from isotact.core.trades.planned import Removal
+from isotact.core.trades.power.feeding import feeding_of
 
 # To set something takes twenty seconds, and is found changed tomorrow: for less than a tenth nobody does it.
 WORTH = 1.1
@@ -58,12 +59,8 @@ def _first_dark(planned: Planned, other: dict[Knob, str], now: dict[Knob, str]) 
     without = Removal(knobs=knobs)
     if knobs and planned.lost_without(without):
         return None
-    found: Supply = planned.supply_without(without)
-    if any(not found.has_power(device) for device in planned.in_use):
+    feeding = feeding_of(planned, without)
+    if any(not feeding.supply.has_power(device) for device in planned.in_use):
         return None
-    lasts = [
-        hours(usable_wh, load_w)
-        for device, load_w in found.roots().items()
-        if load_w and (usable_wh := planned.rig[device].lasting_wh(0)) is not None
-    ]
-    return min(lasts, default=None)
+    lasts = [feeding.lasts_h(device) for device, load_w in feeding.supply.roots().items() if load_w]
+    return min((one for one in lasts if one < inf), default=None)

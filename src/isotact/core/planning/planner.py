@@ -12,6 +12,7 @@ from isotact.core.model.plan import Link, Plan
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.planning.explaining.explanation import explain
 from isotact.core.planning.lasting_longest import longer
+from isotact.core.planning.lasting_truly import ruled_out_by_the_circuit, with_true_hours
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Terms
 from isotact.core.planning.optimising.nogoods import rule_out
 from isotact.core.planning.optimising.objective import aim
@@ -63,6 +64,9 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
         if chosen.plan.status == "out-of-time":
             break
         chosen = replace(chosen, plan=with_spares(rig, chosen.plan))
+        if ruled_out_by_the_circuit(rig, chosen.plan, chosen.choosing):
+            chosen = _chosen(chosen.found, chosen.choosing, solve(chosen.choosing.model, work, watch=watch))
+            continue
         missing = not_to_be_built(rig, chosen.plan)
         if not missing:
             break
@@ -70,7 +74,7 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
         rule_out(chosen.choosing, chosen.plan, missing, outright=tries >= MOST_TRIES)
         solved = solve(chosen.choosing.model, work, watch=watch)
         chosen = _chosen(chosen.found, chosen.choosing, solved)
-    return chosen
+    return replace(chosen, plan=with_true_hours(rig, chosen.plan))
 
 
 def lasting_longest(rig: ResolvedRig, chosen: Chosen, work: float, watch: Watch | None = None) -> Chosen:

@@ -22,10 +22,9 @@ from isotact.core.questions.feed_answers import (
 from isotact.core.questions.feed_remarks import remarks
 from isotact.core.telling.phrases import together
 from isotact.core.trades import Planned
-from isotact.core.trades.planned import Removal
 from isotact.core.trades.power.charging import charging
+from isotact.core.trades.power.feeding import feeding_of
 from isotact.core.world.circuit import ASSUMED_AWG
-from isotact.core.world.feed_volts import Feeding
 
 NEAR_SHARE = 0.03
 """So little of its lowest volts above them is near: as much as worn plugs lose. Common practice, no source."""
@@ -40,13 +39,9 @@ class _Tree:
     def __init__(self, rig: ResolvedRig, plan: Plan) -> None:
         self.rig = rig
         self.planned = Planned(rig, plan)
-        self.supply = self.planned.supply_without(Removal())
         self.charging = tuple(charging(self.planned))
-        besides: dict[str, float] = {}
-        for one in self.charging:
-            at = one.giver if one.for_good else one.taker
-            besides[at] = besides.get(at, 0.0) + (one.watts or 0.0)
-        self.feeding = Feeding(rig, self.supply, besides)
+        self.feeding = feeding_of(self.planned)
+        self.supply = self.feeding.supply
         self.joins = {join.link.id: join for join in plan.joins}
         held = self.feeding.stalling
         self.flows: dict[When, list[Flowing | None]] = {

@@ -1,6 +1,5 @@
 """What a plan comes to, in the figures by which people compare plans."""
 
-from isotact.core.calc.power import hours
 from isotact.core.model.base import Struct
 from isotact.core.model.calculation import Calculation, Given
 from isotact.core.model.plan import Plan, Route
@@ -55,18 +54,20 @@ def battery_hours(rig: ResolvedRig, plan: Plan) -> tuple[Calculation, ...]:
     """How long each battery in use lasts: the one that is empty first comes first."""
     found = []
     for feed in plan.feeds:
-        usable_wh = rig[feed.device].usable_wh
-        if feed.battery != feed.device or feed.hours_h is None or usable_wh is None:
+        usable_wh, lasts_h = rig[feed.device].usable_wh, feed.hours_h
+        if feed.battery != feed.device or not lasts_h or usable_wh is None:
             continue
-        lasts_h = hours(usable_wh, feed.load_w)  # rounded once, when it is said
+        lost_w = max(0.0, usable_wh / lasts_h - feed.load_w)
         others = [other for other in plan.feeds if other.from_device == feed.device]
+        lost = f" and {lost_w:.1f} W lost on the way" if lost_w >= 0.05 else ""
         made = Calculation(
             name=rig[feed.device].name,
             value=f"{lasts_h:.1f} h",
-            why=f"{usable_wh:.1f} Wh usable ÷ {feed.load_w:.1f} W = {lasts_h:.1f} h",
+            why=f"{usable_wh:.1f} Wh usable ÷ {feed.load_w:.1f} W{lost} = {lasts_h:.1f} h",
             given=(
                 Given(name="usable energy", value=usable_wh, unit="Wh"),
                 Given(name="load", value=feed.load_w, unit="W"),
+                Given(name="lost in leads, outlets and cells", value=round(lost_w, 2), unit="W"),
             ),
             also=tuple(f"It also feeds {rig[one.device].name}: {one.load_w:.1f} W of that." for one in others),
         )

@@ -56,6 +56,10 @@ class Removal:
         )
 
 
+AS_PLANNED = Removal()
+"""Without nothing."""
+
+
 @dataclass(frozen=True)
 class _Way:
     """One route, as sets: what all has to be there."""
@@ -291,9 +295,9 @@ class Planned:
                     yield join.link.id, use
                     yield from self._seats(join.link.far(device).device)
 
-    def lets(self, device: str, role: Role) -> bool:
-        """Whether everything is set as planned that a role of a device asks for."""
-        return all(self._is_met(want, {}) for want in wants_of(device, role))
+    def lets(self, device: str, role: Role, without: Removal) -> bool:
+        """Whether everything is set that a role of a device asks for, as planned but for the knobs of `without`."""
+        return all(self._is_met(want, dict(without.knobs)) for want in wants_of(device, role))
 
     def _is_met(self, want: Want, changed: Mapping[Knob, str]) -> bool:
         knob = (want.device, want.kind, want.key)

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from math import inf
 
 from isotact.core.calc.batteries import LOW_LEFT, Moment, discharged
 from isotact.core.calc.loads import Drawing, Load
@@ -62,8 +63,22 @@ class Feeding:
         placed = self.rig[device].device
         return (100 if placed.charge_percent is None else placed.charge_percent) / 100
 
-    def curve(self, device: str) -> Sequence[Moment]:
-        """How the battery of a device empties, down to what is kept back, at what is drawn as a rule."""
+    def lasts_h(self, device: str, changes: int = 0) -> float:
+        """How long a battery lasts with up to so many full ones put in after it; without end where nothing draws."""
+        placed = self.rig[device]
+        own = placed.profile.power.inner_battery if placed.profile.power else None
+        curve = self.curve(device)
+        if own is None or not curve:
+            return inf if own is None or self.at_rule() is not None else 0.0
+        spares = changes if placed.device.spare_batteries is None else placed.device.spare_batteries
+        fulls = min(changes, spares) if own.fitted else 0
+        return curve[-1].hours_h + (fulls * self.curve(device, 1.0)[-1].hours_h if fulls else 0.0)
+
+    def curve(self, device: str, start: float | None = None) -> Sequence[Moment]:
+        """How the battery of a device empties, down to what is kept back, at what is drawn as a rule.
+
+        `start`: the share that is in it; None for as full as it is.
+        """
         placed = self.rig[device]
         battery = placed.battery
         if battery is None:
@@ -77,7 +92,7 @@ class Feeding:
                 return None
             return now.volts[device], battery.rest_v(left) * now.drawn_a[device]
 
-        start = self.charge_left(device)
+        start = self.charge_left(device) if start is None else start
         # What is kept back is kept back of whatever is in it, as the planner counts it.
         return discharged(battery, asked, start, start * (1 - placed.used_share))
 

@@ -63,6 +63,8 @@ def untold(c: ChoiceModel, promise: Promise, core: list[Group]) -> set[Group]:
     weak = any(kind in _AT_OUTLETS for kind, _ in core)
 
     def is_quiet(kind: str, key: tuple[str, ...]) -> bool:
+        if kind == "knob" and not any(cast(Knob, key) in way.knobs for one in asked for way in c.options.get(one, ())):
+            return True  # nobody who is asked about wants anything of it
         if (kind == "feed" and flat) or (kind == "seat" and _can_sit(c.spans, key[0])):
             return True
         # Of hours the reason is the battery that is empty first; that no two share a device is why so much is on.

@@ -230,8 +230,13 @@ def battery(rig: ResolvedRig, core: list[Group], feeds: Sequence[Feed]) -> Obsta
     """The battery that is empty first as the plan stands; one of those that clash where the plan has none."""
     asked = [key for kind, key in core if kind == "battery"]
     promise = next(one for one in rig.rig.lasting if one.id == asked[0][0])
-    roots = [(rig[feed.device].lasting_wh(promise.changes), feed) for feed in feeds if feed.battery == feed.device]
-    lasting = [(wh / feed.load_w, feed.device, feed.load_w) for wh, feed in roots if wh is not None and feed.load_w]
+    lasting = [
+        (feed.hours_h * wh / usable_wh, feed.device, feed.load_w)
+        for feed in feeds
+        if feed.battery == feed.device and feed.load_w and feed.hours_h is not None
+        if (wh := rig[feed.device].lasting_wh(promise.changes)) is not None
+        if (usable_wh := rig[feed.device].usable_wh)
+    ]
     device = min(lasting)[1] if lasting else asked[0][1]
     says = f"The battery of {rig[device].name} does not last that long"
     if lasting:

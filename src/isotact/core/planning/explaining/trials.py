@@ -10,9 +10,11 @@ from typing import TYPE_CHECKING
 from isotact.core.model.plan import Link
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.variants import with_bag, with_devices, with_every_piece, with_promise
+from isotact.core.planning.lasting_truly import ruled_out_by_the_circuit
 from isotact.core.planning.optimising.choice_model import ChoiceModel
 from isotact.core.planning.optimising.objective import aim
 from isotact.core.planning.optimising.pruning import build_found
+from isotact.core.planning.plan_writer import write_plan
 from isotact.core.planning.ways.all_ways import search
 from isotact.core.planning.ways.candidates import candidates_with
 from isotact.core.solver import Verdict, solve
@@ -22,6 +24,8 @@ if TYPE_CHECKING:
 
 MOST_TRIED = 4
 """Rigs tried for the reasons of one plan: nobody is to wait for more. What was not tried is not named."""
+MOST_CHOSEN = 3
+"""So often a rig that is tried is chosen anew where its hours hold by watts only: the next is seldom better."""
 TRIED_WORK = 1.2
 """Within this work, a second or two, a way out is tried: one that takes more is not named."""
 
@@ -73,7 +77,8 @@ class Trying:
     def _keeps(self, key: Hashable, rig: ResolvedRig, wanted: Collection[str], brought: Collection[str] = ()) -> bool:
         if key not in self._tried and len(self._tried) < MOST_TRIED:
             links = candidates_with(rig, brought, self._links) if _lying(rig) == _lying(self._rig) else None
-            self._tried[key] = _Tried(build_found(rig, search(rig, links)))
+            found = search(rig, links)
+            self._tried[key] = _Tried(build_found(rig, found), found.links)
         return key in self._tried and self._tried[key].keeps(wanted)
 
 
@@ -89,8 +94,9 @@ def _lying(rig: ResolvedRig) -> dict[str, float]:
 class _Tried:
     """One rig that was built to be tried. Solved at most once, and only if that has a chance."""
 
-    def __init__(self, built: ChoiceModel) -> None:
+    def __init__(self, built: ChoiceModel, links: list[Link]) -> None:
         self._built = built
+        self._links = links
         self._kept: frozenset[str] | None = None
 
     def keeps(self, wanted: Collection[str]) -> bool:
@@ -100,15 +106,25 @@ class _Tried:
             held = [self._built.kept[key] for key in sorted(wanted)]
             pins = self._built.obeyed if unrivalled else []
             verdict = self._asked([*held, *pins])
-            if verdict in ("optimal", "feasible") and unrivalled:
+            hours = any(promise.id in wanted for promise in self._built.rig.rig.lasting)
+            if verdict in ("optimal", "feasible") and unrivalled and not hours:
                 return True
             if verdict == "infeasible" and (not pins or self._asked(held) == "infeasible"):
                 return False
-            aim(self._built)
-            solver, verdict = solve(self._built.model, TRIED_WORK)
-            kept = (key for key, var in self._built.kept.items() if verdict == "optimal" and solver.value(var))
-            self._kept = frozenset(kept)
+            self._kept = self._best()
         return self._kept >= {*wanted}
+
+    def _best(self) -> frozenset[str]:
+        """What the best plan keeps that lasts by the circuit as well; nothing where none was found in time."""
+        aim(self._built)
+        for _ in range(MOST_CHOSEN):
+            solver, verdict = solve(self._built.model, TRIED_WORK)
+            if verdict != "optimal":
+                break
+            made = write_plan(self._built, solver, self._links, "proven-optimal")
+            if not ruled_out_by_the_circuit(self._built.rig, made, self._built):
+                return frozenset(made.kept)
+        return frozenset()
 
     def _rivals(self, wanted: Collection[str]) -> list[str]:
         """The promises that could be preferred. Where none can hold, a plan that keeps all pins is as good as any."""

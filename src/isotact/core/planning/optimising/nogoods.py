@@ -28,6 +28,21 @@ def rule_out(c: ChoiceModel, made: Plan, missing: Mapping[str, str], outright: b
     c.enforce_all()
 
 
+def does_not_last(c: ChoiceModel, made: Plan, promise: str, device: str) -> None:
+    """Forbid that `promise` of hours is kept while the battery of `device` carries all that it carries in `made`.
+
+    What carries more is forbidden with it: it would last no longer.
+    """
+    literals = [c.kept[promise].negated(), c.battery[device].negated()]
+    for feed in made.feeds:
+        if feed.battery == device and feed.join is not None:
+            over = [one for one in c.feeds.values() if one.taker == feed.device and feed.join in one.by_link]
+            literals += [c.carries[one.span.key].negated() for one in over]
+            literals.append(c.link[feed.join].negated())
+    c.clause(("battery", (promise, device)), literals)
+    c.enforce_all()
+
+
 def _way(c: ChoiceModel, made: Plan, promise: str) -> list[cp_model.IntVar]:
     route = next((one for one in made.routes if one.promise == promise), None)
     crossed = [hop for hop in route.hops if hop.link is not None and hop.use is not None] if route is not None else []

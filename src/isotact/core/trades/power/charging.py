@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from isotact.core.model.plan import Join
 from isotact.core.model.power_role import PowerRole
-from isotact.core.trades.planned import Planned
+from isotact.core.trades.planned import AS_PLANNED, Planned, Removal
 
 
 @dataclass(frozen=True)
@@ -22,15 +22,15 @@ class Charging:
     for_good: bool
 
 
-def charging(planned: Planned) -> Iterator[Charging]:
-    """All that charges as planned, with what is set as it is planned."""
+def charging(planned: Planned, without: Removal = AS_PLANNED) -> Iterator[Charging]:
+    """All that charges as planned, with what is set as it is planned but for the knobs of `without`."""
     for join in planned.joins:
         for use in join.link.uses:
             (giver, outlet), (taker, inlet) = planned.roles(join, use)
             if not isinstance(outlet, PowerRole) or not isinstance(inlet, PowerRole) or not inlet.takes(outlet):
                 continue
-            placed, live = planned.rig[taker.device], planned.lets(giver.device, outlet)
-            if placed.battery is None or not live or not planned.lets(taker.device, inlet):
+            placed, live = planned.rig[taker.device], planned.lets(giver.device, outlet, without)
+            if placed.battery is None or not live or not planned.lets(taker.device, inlet, without):
                 continue
             draw_w = placed.profile.power.draw_w if placed.profile.power else 0.0
             if inlet.feeds == "charge":
