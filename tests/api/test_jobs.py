@@ -6,10 +6,10 @@ from isotact.store import KINDS
 
 FERRY = {
     "format": "isotact/job",
-    "version": 1,
+    "version": 2,
     "id": "job",
     "name": "Night ferry",
-    "days": ["2026-05-04"],
+    "days": [{"date": "2026-05-04"}],
     "places": [{"name": "Pier 4", "note": "power at the crane"}],
     "people": [{"name": "Ines", "does": "focus"}],
 }
@@ -23,9 +23,12 @@ def test_a_job_is_begun_by_its_name_changed_undone_and_removed(client: TestClien
     saved = add(client).json()
     assert saved["document"]["id"] == "night-ferry"
     assert add(client).json()["document"]["id"] == "night-ferry-2"
-    job = {**saved["document"], "days": ["2026-05-04", "2026-05-05"]}
+    job = {**saved["document"], "days": [{"date": "2026-05-04"}, {"date": "2026-05-05"}]}
     assert client.put("/api/jobs/night-ferry", json={"made_on": 1, "document": job}).json()["revision"] == 2
-    assert client.post("/api/jobs/night-ferry/undo", json={"made_on": 2}).json()["document"]["days"] == FERRY["days"]
+    assert (
+        client.post("/api/jobs/night-ferry/undo", json={"made_on": 2}).json()["document"]["days"]
+        == saved["document"]["days"]
+    )
     assert client.delete("/api/jobs/night-ferry").status_code == 204
     assert [one["document"]["id"] for one in client.get("/api/jobs").json()] == ["night-ferry-2"]
     assert client.post("/api/jobs/night-ferry/restore").json()["document"]["name"] == "Night ferry"

@@ -6,6 +6,7 @@ load the hours are then a plain quotient.
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from isotact.core.calc.curves import Points, along, area
 
@@ -40,7 +41,7 @@ class Chemistry:
         points = tuple((share, volts) for share, (_, volts) in zip(shares, self.rest_v, strict=True))
         object.__setattr__(self, "by_energy", points)
 
-    @property
+    @cached_property
     def mean_v(self) -> float:
         """Watt hours over amp hours of a full cell."""
         return area(self.rest_v)
@@ -125,7 +126,7 @@ class Battery:
             return along(self.curve_v, left)
         return self.cells * along(self.chemistry.by_energy, left)
 
-    @property
+    @cached_property
     def inner_ohm(self) -> float:
         """Ohms within it, as cold and as old as it is."""
         amp_hours = self.energy_wh / (self.cells * self.chemistry.mean_v)

@@ -79,6 +79,8 @@ def flowing(cells: Sequence[Cell], wires: Sequence[Wire], taken: Mapping[str, Ta
     from the ends towards the batteries. Raises ValueError where such outlets feed each other in a ring, or a node
     hangs on one of them and on something else besides.
     """
+    if not wires and len(cells) == 1 and set(taken) <= {cells[0].node}:
+        return _of_its_own(cells[0], taken.get(cells[0].node, Taking()))
     volts: dict[str, float] = {}
     amps: dict[str, float] = {}
     drawn: dict[str, float] = {}
@@ -98,6 +100,12 @@ def flowing(cells: Sequence[Cell], wires: Sequence[Wire], taken: Mapping[str, Ta
             asked_w = (wire.held_v or 0.0) * source_a / wire.efficiency
             taking[wire.giver] = taking.get(wire.giver, Taking()).plus(Taking(watts=asked_w))
     return Flowing(volts, amps, drawn)
+
+
+def _of_its_own(cell: Cell, taken: Taking) -> Flowing | None:
+    """The commonest network there is: a device on its own battery."""
+    found_v = _alone(cell, taken)
+    return None if found_v is None else Flowing({cell.node: found_v}, {}, {cell.node: taken.at(found_v)})
 
 
 @dataclass

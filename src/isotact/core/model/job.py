@@ -1,18 +1,35 @@
-"""A job: what the crew is out for, when, where, and who is on it."""
+"""A job: what the crew is out for, when, where, and who is on it; and its days with what is shot when."""
 
+from collections.abc import Iterator, Sequence
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
-from isotact.core.model.problems import Flaw
+from isotact.core.model.problems import Flaw, Path, nearest
+from isotact.core.model.units import Celsius, Percent
 from isotact.core.model.words import Day, Id, Name, Text
+
+Clock = Annotated[str, StringConstraints(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9]$")]
+"""A time of the day as ISO 8601 writes it, such as 18:30. One that is earlier than the call is of the next morning."""
+DAY_MIN = 24 * 60
+"""Minutes of a day."""
+
+RigUse = Literal["rolling", "standby", "off", "moving"]
+"""How a rig is used: taken with, and in part rolling; up and waiting; switched off; up and carried about."""
+
+
+def minutes_from(call: Clock, time: Clock) -> int:
+    """Minutes from the call to a time of that day or of the morning after it."""
+    first, then = (60 * int(clock[:2]) + int(clock[3:]) for clock in (call, time))
+    return (then - first) % DAY_MIN
 
 
 class JobPlace(Struct):
     """Where a job is shot."""
 
     name: Name
+    mains: bool | None = Field(default=None, description="whether there is a socket to charge from; left out: unknown")
     note: Text | None = None
 
 
@@ -23,31 +40,114 @@ class JobPerson(Struct):
     does: Name | None = None
 
 
+class Span(Struct):
+    """From one time to another; what ends before it begins ends on the next morning."""
+
+    begins: Clock
+    ends: Clock
+
+
+class BlockRig(Struct):
+    """A rig in a block, and how it is used there."""
+
+    rig: Id
+    use: RigUse = "rolling"
+    rolling_percent: Percent = Field(default=30, description="how much of the time it rolls, where it is used rolling")
+
+
+class Block(Span):
+    """A part of a day: what is shot, where, with which rigs. A rig that no block names is off meanwhile."""
+
+    name: Name
+    place: Name | None = Field(default=None, description="one of the job's places; left out: that of the day")
+    rigs: Annotated[list[BlockRig], Field(max_length=20)] = []
+
+
+class JobDay(Struct):
+    """A day of a job. `call` to `wrap` bound it where they are known; blocks and meals lie between."""
+
+    date: Day
+    call: Clock | None = None
+    wrap: Clock | None = None
+    place: Name | None = Field(default=None, description="one of the job's places")
+    temperature_c: Celsius | None = Field(default=None, description="how cold it is expected to be; left out: 20")
+    meals: Annotated[list[Span], Field(max_length=6)] = []
+    blocks: Annotated[list[Block], Field(max_length=60)] = []
+    note: Text | None = None
+
+    @property
+    def lasts_min(self) -> int | None:
+        """Minutes from call to wrap; None where they are not both known."""
+        return None if self.call is None or self.wrap is None else minutes_from(self.call, self.wrap)
+
+
 class Job(Document):
     """A job. A rig names its job by name (`production`), so that it can be handed to another crew by itself."""
 
     format: Literal["isotact/job"]
-    version: Literal[1]
+    version: Literal[2]
     id: Id
     name: Name = Field(description="the production")
-    days: Annotated[list[Day], Field(max_length=400)] = []
+    days: Annotated[list[JobDay], Field(max_length=400)] = []
     places: Annotated[list[JobPlace], Field(max_length=200)] = []
     people: Annotated[list[JobPerson], Field(max_length=200)] = []
+    kit: Id | None = Field(default=None, description="the kit that is on the van")
     note: Text | None = None
 
     @model_validator(mode="after")
-    def _each_once(self) -> "Job":
+    def _each_once_and_in_its_time(self) -> "Job":
         listed: dict[str, list[str]] = {
-            "days": self.days,
+            "days": [one.date for one in self.days],
             "places": [one.name for one in self.places],
             "people": [one.name for one in self.people],
         }
-        twice: list[Flaw] = [
+        flaws: list[Flaw] = [
             ((field, number), f"found {one} twice; name each once")
             for field, every in listed.items()
             for number, one in enumerate(every)
             if one in every[:number]
         ]
-        if twice:
-            raise flawed(twice)
+        for number, day in enumerate(self.days):
+            flaws += _day_flaws(("days", number), day, listed["places"])
+        if flaws:
+            raise flawed(flaws)
         return self
+
+
+def _day_flaws(at: Path, day: JobDay, places: Sequence[str]) -> Iterator[Flaw]:
+    for path, place in (
+        ((*at, "place"), day.place),
+        *(((*at, "blocks", number, "place"), block.place) for number, block in enumerate(day.blocks)),
+    ):
+        if place is not None and place not in places:
+            yield path, f"found '{place}', which is no place of this job{nearest(place, places)}"
+    spans: list[tuple[Path, Span]] = [((*at, "meals", number), meal) for number, meal in enumerate(day.meals)]
+    spans += [((*at, "blocks", number), block) for number, block in enumerate(day.blocks)]
+    if spans and day.call is None:
+        yield (*at, "call"), "found none; meals and blocks are counted from the call: say when it is"
+        return
+    for path, span in spans:
+        yield from _span_flaws(path, day, span)
+    yield from _twice_at_once(at, day)
+
+
+def _span_flaws(path: Path, day: JobDay, span: Span) -> Iterator[Flaw]:
+    if day.call is None:
+        return
+    begins, ends = minutes_from(day.call, span.begins), minutes_from(day.call, span.ends)
+    if begins >= ends:
+        yield (*path, "ends"), f"found {span.ends}, which is not after {span.begins} on a day that begins at {day.call}"
+    elif day.lasts_min is not None and ends > day.lasts_min:
+        yield (*path, "ends"), f"found {span.ends}, which is after the wrap at {day.wrap}; end it by then"
+
+
+def _twice_at_once(at: Path, day: JobDay) -> Iterator[Flaw]:
+    """A rig is in one block at a time."""
+    call = day.call or "00:00"
+    until: dict[str, list[tuple[int, int]]] = {}
+    for number, block in enumerate(day.blocks):
+        begins, ends = minutes_from(call, block.begins), minutes_from(call, block.ends)
+        for place, used in enumerate(block.rigs):
+            if any(begins < other_end and other < ends for other, other_end in until.get(used.rig, [])):
+                yield (*at, "blocks", number, "rigs", place, "rig"), f"found '{used.rig}' in two blocks at one time"
+            until.setdefault(used.rig, []).append((begins, ends))

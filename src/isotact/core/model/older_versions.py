@@ -9,8 +9,17 @@ from typing import Any
 
 Upgrade = Callable[[dict[str, Any]], dict[str, Any]]
 
-UPGRADES: dict[str, tuple[Upgrade, ...]] = {}
-"""Format -> its changes in their order; the first makes version 2 of version 1. No format has been changed yet."""
+
+def days_of_a_job_hold_more(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 of a job: a day was its date alone."""
+    days = data.get("days")
+    if not isinstance(days, list):
+        return data
+    return {**data, "days": [{"date": day} if isinstance(day, str) else day for day in days]}
+
+
+UPGRADES: dict[str, tuple[Upgrade, ...]] = {"isotact/job": (days_of_a_job_hold_more,)}
+"""Format -> its changes in their order; the first makes version 2 of version 1."""
 
 
 def newest(name: str) -> int:

@@ -110,3 +110,8 @@ def adapter_words(rig: ResolvedRig, adapters: Sequence[str]) -> str:
 def together(names: Sequence[str]) -> str:
     """Names in a row: “A”, “A and B”, “A, B and C”."""
     return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else "".join(names)
+
+
+def hours_words(hours_h: float) -> str:
+    """`2.8 h`, and below an hour `48 min`."""
+    return f"{hours_h:.1f} h" if hours_h >= 1 else f"{60 * hours_h:.0f} min"

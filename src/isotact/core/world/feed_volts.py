@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from math import inf
 
-from isotact.core.calc.batteries import LOW_LEFT, Moment, discharged
-from isotact.core.calc.loads import Drawing, Load
+from isotact.core.calc.batteries import LOW_LEFT, Battery, Moment, discharged
+from isotact.core.calc.loads import Drawing
 from isotact.core.calc.power import Supply
 from isotact.core.calc.volts import Cell, Flowing, Taking, Wire, flowing
 from isotact.core.model.resolved import ResolvedRig
@@ -48,15 +48,18 @@ class Feeding:
 
     def at_rule(self, left: float | None = None) -> Flowing | None:
         """What flows as a rule; `left`: the share of energy in every battery, None for as full as each is."""
-        return self._flowing(left, {device: load.draw_w or 0.0 for device, load in self._loads.items()}, None)
+        return flowing(self._cells(left), self.wires, self._at_rule)
 
     def at_start(self, left: float | None = None) -> Flowing | None:
         """What flows for a moment, with everything at its most."""
-        return self._flowing(left, self._moments, None)
+        return flowing(self._cells(left), self.wires, self._at_start)
 
     def when_held(self, device: str, left: float | None = LOW_LEFT) -> Flowing | None:
         """What flows for a moment while one device is held at a stop."""
-        return self._flowing(left, self._moments, device)
+        load = self.supply.loads[device]
+        held = taking(load.stall_w, load.held_draws, load.rated_v or self._usual_v(device))
+        taken = {**self._at_start, device: self._at_start[device].plus(held)}
+        return flowing(self._cells(left), self.wires, taken)
 
     def charge_left(self, device: str) -> float:
         """The share of energy that is in a battery now."""
@@ -102,28 +105,32 @@ class Feeding:
         return Feeding(self.rig, Supply(self.supply.loads, fed), self.charging)
 
     @cached_property
-    def _loads(self) -> dict[str, Load]:
-        return {device: self.supply.loads[device] for device in self.supply.fed}
+    def _at_rule(self) -> dict[str, Taking]:
+        return {device: self._taken(device, self.supply.loads[device].draw_w or 0.0) for device in self.supply.fed}
 
     @cached_property
-    def _moments(self) -> dict[str, float]:
-        return {device: load.moment_w for device, load in self._loads.items()}
+    def _at_start(self) -> dict[str, Taking]:
+        return {device: self._taken(device, self.supply.loads[device].moment_w) for device in self.supply.fed}
 
-    def _flowing(self, left: float | None, watts: Mapping[str, float], held: str | None) -> Flowing | None:
-        cells = []
-        for device in self.batteries:
-            battery = self.rig[device].battery
-            if battery is not None:
-                share = self.charge_left(device) if left is None else left
-                cells.append(Cell(device, battery.rest_v(share), battery.inner_ohm if self.is_known(device) else 0.0))
-        taken = {}
-        for device, load in self._loads.items():
-            rated_v = load.rated_v or self._usual_v(device)
-            all_of_it = taking(watts[device] + self.charging.get(device, 0.0), load.draws, rated_v)
-            if device == held:
-                all_of_it = all_of_it.plus(taking(load.stall_w, load.held_draws, rated_v))
-            taken[device] = all_of_it
-        return flowing(cells, self.wires, taken)
+    def _taken(self, device: str, watts: float) -> Taking:
+        load = self.supply.loads[device]
+        return taking(watts + self.charging.get(device, 0.0), load.draws, load.rated_v or self._usual_v(device))
+
+    def _cells(self, left: float | None) -> list[Cell]:
+        return [
+            Cell(device, battery.rest_v(self.charge_left(device) if left is None else left), ohm)
+            for device, battery, ohm in self._sources
+        ]
+
+    @cached_property
+    def _sources(self) -> list[tuple[str, Battery, float]]:
+        """Every battery in use, with its ohms where anybody knows its volts."""
+        found = [(device, self.rig[device].battery) for device in self.batteries]
+        return [
+            (device, battery, battery.inner_ohm if self.is_known(device) else 0.0)
+            for device, battery in found
+            if battery is not None
+        ]
 
     def is_known(self, device: str) -> bool:
         """Whether anybody knows the volts of its battery: by its cells, its curve, or what it gives."""

@@ -34,6 +34,8 @@ class Fed(Condition):
     has_battery: bool = True
     wakes_with: Id | None = None
     """The device whose waking brings the power, when it is not the device itself."""
+    lasts: str = ""
+    """How long its own battery lasts with all that hangs on it, in words."""
 
     @property
     def key(self) -> Key:
@@ -58,7 +60,7 @@ class Fed(Condition):
         return (joined_key(Between(*self.join)), Key.of("fed", self.giver))
 
     def draft(self, rig: ResolvedRig) -> Draft | None:
-        return None if self.join else battery_draft(rig, self.device)
+        return None if self.join else battery_draft(rig, self.device, lasts=self.lasts)
 
     def check(self, rig: ResolvedRig) -> Check:
         return Check(
@@ -153,7 +155,7 @@ def _so(placed: Placed) -> str:
     return "".join(f", {one}" for one in taken if one)
 
 
-def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
+def battery_draft(rig: ResolvedRig, device: str, spare: str = "", lasts: str = "") -> Draft:
     """Fit or charge the device's own battery; one that is only `spare`, for the reason given, is care."""
     placed = rig[device]
     battery = placed.profile.power.inner_battery if placed.profile.power else None
@@ -166,7 +168,7 @@ def battery_draft(rig: ResolvedRig, device: str, spare: str = "") -> Draft:
         key=fit_key(device),
         stage="gather",
         title=f"{placed.name}: {full_words(placed, battery)}",
-        detail=(energy, *((spare,) if spare else ()), *more),
+        detail=tuple(line for line in (energy, lasts, spare, *more) if line),
         device=device,
         expect="Its level reads full.",
         # One battery looked at, put in, and its gauge read once more under load.
