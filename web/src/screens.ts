@@ -118,6 +118,7 @@ export const SCREENS: Screen[] = [
 type Page = { path: string; load: () => Promise<{ Component: ComponentType }> };
 
 const kits = async () => ({ Component: (await import("./features/kits")).KitScreen });
+const jobs = async () => ({ Component: (await import("./features/job")).JobScreen });
 const more = () => import("./features/start/more");
 
 /** Every page outside of a rig, but the first one, which is there at once. A new one is added here and nowhere else. */
@@ -126,6 +127,8 @@ export const PAGES: Page[] = [
   { path: "/bin", load: async () => ({ Component: (await more()).BinScreen }) },
   { path: "/kit", load: kits },
   { path: "/kit/:kitId", load: kits },
+  { path: "/job", load: jobs },
+  { path: "/job/:jobId", load: jobs },
   { path: "/workshop", load: async () => ({ Component: (await import("./features/workshop")).WorkshopScreen }) },
   { path: "/clock", load: async () => ({ Component: (await import("./features/prove")).ClockScreen }) },
   { path: "/recipes", load: async () => ({ Component: (await import("./features/recipes")).RecipesScreen }) },

@@ -17,10 +17,11 @@ from isotact.api.security.guard import LOOPBACK
 from isotact.api.security.sharing import Sharing
 from isotact.catalogue import read_file
 from isotact.core.model import IsotactError, Kit, Rig
-from isotact.demo import demo_files, demo_kit
+from isotact.core.model.job import Job
+from isotact.demo import demo_files, demo_job, demo_kit
 from isotact.server.lines import PatientProtocol
 from isotact.server.startup import Starting
-from isotact.store import KIT, RIG, OwnCatalogue, Store
+from isotact.store import JOB, KIT, RIG, OwnCatalogue, Store
 from isotact.store.folder_lock import take
 from isotact.store.recovery import check_later
 
@@ -151,7 +152,7 @@ def _bound(port: int, address: str) -> socket.socket:
 
 
 def put_the_demo_in(store: Store) -> None:
-    """The demo's rigs and kit, those that are not there yet."""
+    """The demo's rigs, kit and job, those that are not there yet."""
     here = store.taken_ids()
     rigs = [read_file(file, Rig) for file in demo_files()]
     with store.writing():
@@ -160,3 +161,5 @@ def put_the_demo_in(store: Store) -> None:
                 store[RIG].create(rig)
         if not store[KIT].ids():
             store[KIT].create(read_file(demo_kit(), Kit))
+        if not store[JOB].ids():
+            store[JOB].create(read_file(demo_job(), Job))

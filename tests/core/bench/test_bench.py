@@ -218,11 +218,11 @@ def test_batteries_drain_and_an_empty_one_takes_down_what_it_feeds():
 
 
 def test_the_power_reading_is_energy_over_load():
-    rig = demo(lambda data: (without(data, "iso"), hours(data, 3.0)))
+    rig = demo(lambda data: (without(data, "iso"), hours(data, 2.7)))
     ran = run(rig, run_sheet(rig, plan(rig)))
     proof = next(proof for proof in ran.proofs if proof.promise == "hours")
-    # 35 Wh x 0.9 usable / (5.0 W grip + 5.4 W body)
-    assert proof.reading == "3.03 h"
+    # 35 Wh x 0.9 usable / (5.0 W grip + 5.4 W body + 0.85 W lost in an outlet of nine tenths, its lead, and the cells)
+    assert proof.reading == "2.80 h"
     assert proof.ok
 
 

@@ -3117,6 +3117,48 @@ export interface components {
             person: string;
         };
         /**
+         * Block
+         * @description A part of a day: what is shot, where, with which rigs. A rig that no block names is off meanwhile.
+         */
+        Block: {
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+            /** Name */
+            name: string;
+            /**
+             * Place
+             * @description one of the job's places; left out: that of the day
+             */
+            place?: string | null;
+            /**
+             * Rigs
+             * @default []
+             */
+            rigs: components["schemas"]["BlockRig"][];
+        };
+        /**
+         * BlockRig
+         * @description A rig in a block, and how it is used there.
+         */
+        BlockRig: {
+            /** Rig */
+            rig: string;
+            /**
+             * Use
+             * @default rolling
+             * @enum {string}
+             */
+            use: "rolling" | "standby" | "off" | "moving";
+            /**
+             * Rolling Percent
+             * @description how much of the time it rolls, where it is used rolling
+             * @default 30
+             */
+            rolling_percent: number;
+        };
+        /**
          * BlowFuse
          * @description The device takes power from nowhere: its own fuse has gone, or its contacts.
          */
@@ -5078,7 +5120,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             /** Id */
             id: string;
             /**
@@ -5090,7 +5132,7 @@ export interface components {
              * Days
              * @default []
              */
-            days: string[];
+            days: components["schemas"]["JobDay"][];
             /**
              * Places
              * @default []
@@ -5101,6 +5143,45 @@ export interface components {
              * @default []
              */
             people: components["schemas"]["JobPerson"][];
+            /**
+             * Kit
+             * @description the kit that is on the van
+             */
+            kit?: string | null;
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * JobDay
+         * @description A day of a job. `call` to `wrap` bound it where they are known; blocks and meals lie between.
+         */
+        JobDay: {
+            /** Date */
+            date: string;
+            /** Call */
+            call?: string | null;
+            /** Wrap */
+            wrap?: string | null;
+            /**
+             * Place
+             * @description one of the job's places
+             */
+            place?: string | null;
+            /**
+             * Temperature C
+             * @description how cold it is expected to be; left out: 20
+             */
+            temperature_c?: number | null;
+            /**
+             * Meals
+             * @default []
+             */
+            meals: components["schemas"]["Span"][];
+            /**
+             * Blocks
+             * @default []
+             */
+            blocks: components["schemas"]["Block"][];
             /** Note */
             note?: string | null;
         };
@@ -5121,6 +5202,11 @@ export interface components {
         JobPlace: {
             /** Name */
             name: string;
+            /**
+             * Mains
+             * @description whether there is a socket to charge from; left out: unknown
+             */
+            mains?: boolean | null;
             /** Note */
             note?: string | null;
         };
@@ -8728,6 +8814,16 @@ export interface components {
              * @description of a ring around another port: how wide its opening is
              */
             around_mm?: number | null;
+        };
+        /**
+         * Span
+         * @description From one time to another; what ends before it begins ends on the next morning.
+         */
+        Span: {
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
         };
         /**
          * Stage

@@ -57,7 +57,7 @@ def battery_hours(rig: ResolvedRig, plan: Plan) -> tuple[Calculation, ...]:
         usable_wh, lasts_h = rig[feed.device].usable_wh, feed.hours_h
         if feed.battery != feed.device or not lasts_h or usable_wh is None:
             continue
-        lost_w = max(0.0, usable_wh / lasts_h - feed.load_w)
+        lost_w = usable_wh / lasts_h - feed.load_w
         others = [other for other in plan.feeds if other.from_device == feed.device]
         lost = f" and {lost_w:.1f} W lost on the way" if lost_w >= 0.05 else ""
         made = Calculation(
@@ -67,7 +67,7 @@ def battery_hours(rig: ResolvedRig, plan: Plan) -> tuple[Calculation, ...]:
             given=(
                 Given(name="usable energy", value=usable_wh, unit="Wh"),
                 Given(name="load", value=feed.load_w, unit="W"),
-                Given(name="lost in leads, outlets and cells", value=round(lost_w, 2), unit="W"),
+                Given(name="lost in leads, outlets and cells", value=lost_w, unit="W"),
             ),
             also=tuple(f"It also feeds {rig[one.device].name}: {one.load_w:.1f} W of that." for one in others),
         )

@@ -10,7 +10,7 @@ from functools import cached_property
 from itertools import chain
 
 from isotact.core.calc.loads import Lead, Load, Source
-from isotact.core.calc.power import Supply, hours, supply
+from isotact.core.calc.power import Supply, supply
 from isotact.core.model.keys import Item
 from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.plan import Feed, Join, LinkEnd, Plan, Route, Use, Want
@@ -20,6 +20,7 @@ from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage
 from isotact.core.trades.wants import is_met, strictest, wants_of
 from isotact.core.world.circuit import can_run, circuit_of, limits_of
+from isotact.core.world.feed_volts import lasting_h
 
 Knob = tuple[str, str, str]
 """device, kind (mode, setting, answer, firmware or licence), key."""
@@ -389,8 +390,6 @@ class Planned:
 
     def _lasts(self, promise_id: str, found: Supply) -> bool:
         promise = next(one for one in self.rig.rig.lasting if one.id == promise_id)
-        for device, load_w in found.roots().items():
-            usable = self.rig[device].lasting_wh(promise.changes)
-            if load_w and usable is not None and hours(usable, load_w) < promise.hours_h:
-                return False
-        return True
+        drawn_on = (device for device, load_w in found.roots().items() if load_w)
+        lasting = lasting_h(self.rig, found, drawn_on, promise.changes)
+        return all(lasts_h >= promise.hours_h for lasts_h in lasting.values())

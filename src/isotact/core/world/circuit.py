@@ -1,6 +1,6 @@
 """What never changes of a rig while it is worked on: legs, roles that fit, feeds that a cable could carry."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Hashable, Iterable, Iterator
 from dataclasses import dataclass
 from math import inf
 from weakref import WeakKeyDictionary
@@ -91,6 +91,8 @@ class Circuit:
         """Device -> every role by which it could turn a ring, for those that have any."""
         self.gears = {leg: ends for leg in self.legs if (ends := tuple(self._gears_of(leg)))}
         """The ends of a leg by which a ring is turned, for those of `legs` that have any."""
+        self.lasting: dict[tuple[Hashable, int], dict[str, float]] = {}
+        """Who runs from what, and battery changes -> battery -> hours: asked for again after every fault."""
         self._fits: dict[tuple[LinkEnd, LinkEnd], tuple[tuple[Role, Role], ...]] = {}
         self._feeds: dict[tuple[str, tuple[str, ...]], tuple[CircuitFeed, ...]] = {}
 

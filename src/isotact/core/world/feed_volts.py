@@ -1,6 +1,6 @@
 """The feeds of a rig as a circuit: volts and amps at any charge and for any load, and how a charge is used up."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import inf
@@ -10,6 +10,7 @@ from isotact.core.calc.loads import Drawing
 from isotact.core.calc.power import Supply
 from isotact.core.calc.volts import Cell, Flowing, Taking, Wire, flowing
 from isotact.core.model.resolved import ResolvedRig
+from isotact.core.world.circuit import circuit_of
 
 
 @dataclass(frozen=True)
@@ -151,3 +152,18 @@ def taking(watts: float, draws: Drawing, rated_v: float) -> Taking:
     if draws == "power":
         return Taking(watts=watts)
     return Taking(amps=watts / rated_v) if draws == "current" else Taking(siemens=watts / rated_v**2)
+
+
+def lasting_h(rig: ResolvedRig, supply: Supply, batteries: Iterable[str], changes: int) -> dict[str, float]:
+    """How long each of `batteries` lasts, with up to so many changes; left out what has none. Asked again and again."""
+    known = circuit_of(rig).lasting
+    # A fault in a hundred changes who runs from what: for the others it is worked out already.
+    fed = frozenset(
+        (device, lead.id if lead is not None else None, supply.loads[device].draw_w)
+        for device, lead in supply.fed.items()
+    )
+    those = known.setdefault((fed, changes), {})
+    feeding = Feeding(rig, supply, {})
+    wanted = [device for device in batteries if rig[device].battery is not None]
+    those |= {device: feeding.lasts_h(device, changes) for device in wanted if device not in those}
+    return {device: those[device] for device in wanted}

@@ -1,6 +1,5 @@
 """Who runs from what, for how long, and what browns out."""
 
-from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from itertools import chain
@@ -12,6 +11,7 @@ from isotact.core.model.keys import Item
 from isotact.core.model.plan import LinkEnd
 from isotact.core.world.cables import Cables, Plugged
 from isotact.core.world.circuit import circuit_of
+from isotact.core.world.feed_volts import lasting_h
 from isotact.core.world.menus import Menus
 from isotact.core.world.waking import Waking
 from isotact.core.world.world import State, World
@@ -150,16 +150,8 @@ def live_feeds(world: World, device: str) -> list[Plugged]:
 def hours_of(world: World, devices: Iterable[str], changes: int = 0) -> dict[str, float]:
     """Battery -> the hours it lasts at the load that it carries now, over those that feed `devices`.
 
-    As full as it is known to be, and with up to so many changes for a full one.
+    As full as it is known to be, and with up to so many changes for a full one; what is lost on the way counts.
     """
     found = world.once(supply_of)
-    loads: dict[str, float] = defaultdict(float)
-    for device in devices:
-        root = found.root(device)
-        if root is not None:
-            loads[root] = found.roots().get(root, 0.0)
-    return {
-        device: usable / load_w
-        for device, load_w in loads.items()
-        if load_w and (usable := world.rig[device].lasting_wh(changes)) is not None
-    }
+    roots = {root: found.roots().get(root, 0.0) for device in devices if (root := found.root(device)) is not None}
+    return lasting_h(world.rig, found, (device for device, load_w in roots.items() if load_w), changes)

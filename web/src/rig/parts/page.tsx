@@ -5,6 +5,7 @@ import { Button, useTheme } from "../../ui";
 
 const PLACES = [
   { to: "/", name: "Rigs of the day" },
+  { to: "/job", name: "Job" },
   { to: "/kit", name: "Kit" },
   { to: "/workshop", name: "Workshop" },
   { to: "/recipes", name: "Recipes" },

@@ -1,0 +1,1 @@
+export { JobScreen } from "./parts/screen";

@@ -1,0 +1,27 @@
+import { queryOptions, type QueryClient } from "@tanstack/react-query";
+
+import { api, told } from "../../api/client";
+import type { Keeper } from "../../keeping";
+import type { Job } from "./model";
+
+export const jobsQuery = queryOptions({ queryKey: ["jobs"], queryFn: () => told(api.GET("/api/jobs")) });
+
+const at = (id: string) => ({ params: { path: { key: id } } });
+
+export const addJob = (document: Job) => told(api.POST("/api/jobs", { body: { document } }));
+
+/** How a job is kept. */
+export const jobKeeper = (id: string, client: QueryClient): Keeper<Job> => ({
+  path: `job/${id}`,
+  save: (document, madeOn) => told(api.PUT("/api/jobs/{key}", { ...at(id), body: { made_on: madeOn, document } })),
+  aside: (document, madeOn, newest) => told(api.PUT("/api/jobs/{key}/aside", { ...at(id), body: { made_on: madeOn, newest, document } })),
+  move: (by, madeOn) =>
+    by === "undo"
+      ? told(api.POST("/api/jobs/{key}/undo", { ...at(id), body: { made_on: madeOn } }))
+      : told(api.POST("/api/jobs/{key}/redo", { ...at(id), body: { made_on: madeOn } })),
+  backTo: (revision, madeOn) => told(api.POST("/api/jobs/{key}/back-to", { ...at(id), body: { made_on: madeOn, revision } })),
+  revision: (number) => told(api.GET("/api/jobs/{key}/revisions/{number}", { params: { path: { key: id, number } } })),
+  history: (before) => told(api.GET("/api/jobs/{key}/history", { params: { ...at(id).params, query: { before } } })),
+  fetch: () => told(api.GET("/api/jobs/{key}", at(id))),
+  onSaved: () => void client.invalidateQueries({ queryKey: jobsQuery.queryKey }),
+});
