@@ -63,20 +63,6 @@ def way_on_the_map(page: Page) -> None:
     map_drawn(page)
 
 
-def change_what_another_has_changed(page: Page) -> None:
-    """A rig changed here while nothing could be saved, and meanwhile by somebody else; put back afterwards."""
-    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
-    page.route("**/api/rigs/night-ferry-b", lambda route: route.abort())
-    page.get_by_role("navigation", name="Promises").get_by_role("button").nth(1).click()
-    page.get_by_role("button", name="Drop").click()
-    page.get_by_role("button", name="Not saved").wait_for()
-    document = {**rig["document"], "name": "Night ferry, B camera by day", "promises": rig["document"]["promises"][:3]}
-    saved = _put(page, {"made_on": rig["revision"], "document": document})
-    page.unroute("**/api/rigs/night-ferry-b")
-    page.get_by_role("button", name="Mine stands").wait_for()
-    _put(page, {"made_on": saved["revision"], "document": rig["document"]})
-
-
 def _put(page: Page, body: dict[str, Any]) -> dict[str, Any]:
     """Save the rig as another page of ours does."""
     address = page.url.split("/rigs/")[0]
@@ -208,6 +194,7 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("functions", f"{RIG}/functions", "night", (1280, 800), ask_a_cell),
     ("schools", "/rigs/night-ferry-a/schools", "day", (1280, 800), nothing),
     ("wiring", f"{RIG}/wiring", "day", (1280, 800), way_on_the_map),
+    ("power", "/rigs/night-ferry-a/power", "day", (1280, 800), nothing),
     ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
     ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), on_two_people),
     ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
@@ -217,9 +204,8 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("train", f"{RIG}/train", "night", (1280, 800), train),
     ("history", f"{RIG}/case", "night", (1280, 800), ask_what_changed),
     ("log-book", "/log", "day", (1280, 800), read_the_book),
-    ("share", "/share", "night", (1280, 800), nothing),
-    ("two-versions", f"{RIG}/case", "day", (1280, 800), change_what_another_has_changed),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),
+    ("job", "/job", "night", (1280, 800), nothing),
     ("kit", "/", "night", (1280, 800), plan_the_day),
 ]
 
