@@ -209,7 +209,7 @@ def test_the_bench_goes_step_by_step_and_shows_the_lamp_roll(opened: Opener):
 def test_numbers_can_be_asked_why(opened: Opener):
     page = opened(f"{RIG}/wiring")
     page.get_by_role("button", name=re.compile("First battery")).click()
-    expect(page.get_by_role("dialog")).to_contain_text("31.5 Wh usable ÷ 10.4 W = 3.0 h")
+    expect(page.get_by_role("dialog")).to_contain_text("31.5 Wh usable ÷ 10.4 W and 0.9 W lost on the way = 2.8 h")
     page.keyboard.press("Escape")
     page.get_by_role("button", name=re.compile("points of work")).click()
     expect(page.get_by_role("dialog")).to_contain_text("cables to plug")
