@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Annotated, Literal
 
-from pydantic import Field, StringConstraints, model_validator
+from pydantic import Field, StrictBool, StringConstraints, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.problems import Flaw, Path, nearest
@@ -29,7 +29,9 @@ class JobPlace(Struct):
     """Where a job is shot."""
 
     name: Name
-    mains: bool | None = Field(default=None, description="whether there is a socket to charge from; left out: unknown")
+    mains: StrictBool | None = Field(
+        default=None, description="whether there is a socket to charge from; left out: unknown"
+    )
     note: Text | None = None
 
 
