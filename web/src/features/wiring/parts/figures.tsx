@@ -26,7 +26,9 @@ export function Figures({ answer }: { answer: Answer }) {
         </span>
       </Button>
       <Dialog open={why === "power"} onClose={() => setWhy(undefined)} title="How long the batteries last">
-        <p className="mb-3 text-soft">Usable energy divided by the load that hangs on the battery.</p>
+        <p className="mb-3 text-soft">
+          Usable energy divided by the load that hangs on the battery, with what is lost in leads, outlets and cells.
+        </p>
         <dl className="space-y-2">
           <Calculations of={answer.hours} />
         </dl>
