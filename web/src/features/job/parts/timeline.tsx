@@ -1,4 +1,5 @@
 import type { Rig } from "../../../api/client";
+import { useWidth } from "../../../ui";
 import { clock, minutesFrom, type JobDay } from "../model";
 
 const LOOKS: Record<string, string> = {
@@ -10,20 +11,22 @@ const LOOKS: Record<string, string> = {
 
 /** A day from call to wrap: a row for each rig, its blocks by how it is used, meals across all of them. */
 export function Timeline({ day, rigs }: { day: JobDay; rigs: readonly Rig[] }) {
+  const [ref, room] = useWidth<HTMLDivElement>(900);
   if (!day.call || !day.wrap) return <p className="mt-3 text-soft">Say when the call and the wrap are: then the day is drawn here.</p>;
   const call = day.call;
   const lasts = Math.max(1, minutesFrom(call, day.wrap));
   const left = (time: string) => `${(100 * minutesFrom(call, time)) / lasts}%`;
   const width = (begins: string, ends: string) => `${(100 * (minutesFrom(call, ends) - minutesFrom(call, begins))) / lasts}%`;
   const hours = Array.from({ length: Math.floor(lasts / 60) + 1 }, (_, hour) => 60 * hour);
-  const every = hours.length > 13 ? 2 : 1;
+  // Each time of day needs some sixty pixels to be read.
+  const every = Math.max(1, Math.ceil((60 * hours.length) / room));
   return (
     <figure className="mt-4" aria-label={`The day from ${call} to ${day.wrap}`}>
-      <div className="relative ml-10">
+      <div ref={ref} className="relative ml-10">
         {(day.meals ?? []).map((meal) => (
           <span
             key={meal.begins}
-            className="absolute inset-y-0 border-x border-edge bg-raised text-center text-[13px] text-soft"
+            className="absolute inset-y-0 overflow-hidden border-x border-edge bg-raised text-center text-[13px] text-soft"
             style={{ left: left(meal.begins), width: width(meal.begins, meal.ends) }}
           >
             meal
