@@ -283,3 +283,11 @@ def test_what_stands_in_the_battery_bay_leaves_no_room_for_the_battery(out: bool
     assert made.kept == kept
     if not kept:
         assert "The battery of body is out for what goes into" in because(made, "roll")
+
+
+def test_hours_that_only_watts_would_keep_are_given_up_at_last_and_the_search_ends(monkeypatch: pytest.MonkeyPatch):
+    """2.72 h hold by watts and not by the circuit: at the first try already the promise goes, and nothing else."""
+    monkeypatch.setattr("isotact.core.planning.planner.MOST_TRIES", 0)
+    made = planned(rig(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.72)]))
+    assert made.kept == ("roll",)
+    assert made.status == "proven-optimal"

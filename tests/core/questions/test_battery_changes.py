@@ -1,6 +1,7 @@
 """What it comes to to change a battery: motors that lose their ends, what a plate keeps up, what is built in."""
 
-from isotact.core.questions.battery_changes import battery_change
+from isotact.core.questions.battery_changes import _says, battery_change
+from isotact.core.trades.power import FitBattery
 from tests.rigs import carried
 
 
@@ -33,3 +34,7 @@ def test_a_plate_that_bridges_keeps_all_up_and_without_one_it_goes_dark():
 
 def test_what_is_built_in_is_not_changed():
     assert change_of("night-ferry-b", "gimbal") is None
+
+
+def test_what_goes_dark_and_comes_back_by_itself_is_no_change_without_a_break():
+    assert "".join(_says(("village",), (), FitBattery.hand_s)) == "It goes dark meanwhile, and comes back by itself."

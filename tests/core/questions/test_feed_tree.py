@@ -135,3 +135,13 @@ def test_minutes_from_the_lamp_to_dark(catalogue):
     # From 20 to 10 per cent of 35 Wh at some 11.3 W: about 18 minutes.
     assert grip.lamp_left_min == pytest.approx(60 * 0.1 * 35 / grip.watts, abs=2)
     assert grip.lamp_h + grip.lamp_left_min / 60 == pytest.approx(grip.hours_h, abs=0.01)
+
+
+def test_a_battery_that_cannot_feed_what_hangs_on_it_lasts_no_time_and_says_so(catalogue):
+    profiles = dict(catalogue.profiles)
+    hand = profiles["hand-unit"].model_dump(mode="json")
+    hand["power"]["inner_battery"]["inner_ohm"] = 60
+    profiles["hand-unit"] = type(profiles["hand-unit"]).model_validate(hand)
+    rig = resolve(SHIPPED["thin-tap"], profiles, catalogue.cables)
+    one = battery(feed_tree(rig, plan(rig)), "hand")
+    assert (one.hours_h, one.stops) == (0.0, "It cannot feed what hangs on it.")

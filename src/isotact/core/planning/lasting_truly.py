@@ -20,8 +20,11 @@ A_HAIR = 1e-9
 """What is held to just what it gives must not fail by rounding."""
 
 
-def ruled_out_by_the_circuit(rig: ResolvedRig, plan: Plan, c: ChoiceModel) -> bool:
-    """Rule out what hangs on the batteries of `plan` that do not last as promised. Whether there were any."""
+def ruled_out_by_the_circuit(rig: ResolvedRig, plan: Plan, c: ChoiceModel, outright: bool = False) -> bool:
+    """Rule out what hangs on the batteries of `plan` that do not last as promised. Whether there were any.
+
+    `outright`: the promise itself, where so many plans failed that nobody is to wait for the next.
+    """
     kept = [promise for promise in rig.rig.lasting if promise.id in plan.kept]
     if not kept:
         return False
@@ -37,7 +40,7 @@ def ruled_out_by_the_circuit(rig: ResolvedRig, plan: Plan, c: ChoiceModel) -> bo
                 continue
             lasts_h = feeding.lasts_h(device, promise.changes)
             if lasts_h < promise.hours_h - A_HAIR:
-                does_not_last(c, plan, promise.id, device)
+                does_not_last(c, plan, promise.id, device, outright)
                 short = True
     return short
 

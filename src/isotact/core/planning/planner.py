@@ -64,7 +64,7 @@ def chosen_for(rig: ResolvedRig, work: float = WORK, watch: Watch | None = None)
         if chosen.plan.status == "out-of-time":
             break
         chosen = replace(chosen, plan=with_spares(rig, chosen.plan))
-        if ruled_out_by_the_circuit(rig, chosen.plan, chosen.choosing):
+        if ruled_out_by_the_circuit(rig, chosen.plan, chosen.choosing, outright=tries >= MOST_TRIES):
             chosen = _chosen(chosen.found, chosen.choosing, solve(chosen.choosing.model, work, watch=watch))
             continue
         missing = not_to_be_built(rig, chosen.plan)

@@ -33,13 +33,17 @@ def battery_change(world: World, plan: Plan, conditions: tuple[Condition, ...], 
         return None
     takes_s = FitBattery.hand_s + sum(step.takes_s + step.waits_s for step in after.sheet.steps if not step.care)
     return BatteryChange(
-        lost=after.lost, forgotten=after.forgotten, takes_s=takes_s, says="".join(_says(after.forgotten, takes_s))
+        lost=after.lost,
+        forgotten=after.forgotten,
+        takes_s=takes_s,
+        says="".join(_says(after.lost, after.forgotten, takes_s)),
     )
 
 
-def _says(forgotten: tuple[str, ...], takes_s: float) -> Iterator[str]:
+def _says(lost: tuple[str, ...], forgotten: tuple[str, ...], takes_s: float) -> Iterator[str]:
     if takes_s <= FitBattery.hand_s:
-        yield "Changed without a break: nothing has to be done again."
+        without = "Changed without a break: nothing has to be done again."
+        yield "It goes dark meanwhile, and comes back by itself." if lost else without
         return
     minutes = max(1, round(takes_s / 60))
     yield f"A change costs {minutes} min"

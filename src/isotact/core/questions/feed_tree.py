@@ -208,10 +208,12 @@ class _Tree:
             flows = self.flows["rule"][0]
             drawn_w = battery.rest_v(self.feeding.charge_left(device)) * flows.drawn_a[device] if flows else 0.0
             load_w = self.supply.roots().get(device, 0.0)
-            lasts_h = curve[-1].hours_h if len(curve) > 1 else None
+            lasts_h = curve[-1].hours_h if curve else 0.0 if load_w else None
             end = self.feeding.charge_left(device) * (1 - placed.used_share)
             stops = None
-            if curve and curve[-1].left > end + 1e-9:
+            if not curve and load_w:
+                stops = "It cannot feed what hangs on it."
+            elif curve and curve[-1].left > end + 1e-9:
                 stops = f"At {curve[-1].left:.0%} it can no longer feed all that hangs on it."
             lamp_h = _hours_at(curve, own.low_lamp_percent / 100) if own and own.low_lamp_percent else None
             yield TreeBattery(
@@ -247,7 +249,7 @@ def _hours_at(curve: Sequence[Moment], left: float) -> float | None:
 
 def _why(placed: Placed, lasts_h: float | None, drawn_w: float, load_w: float) -> Calculation | None:
     battery, usable_wh = placed.battery, placed.usable_wh
-    if lasts_h is None or battery is None or usable_wh is None:
+    if not lasts_h or battery is None or usable_wh is None:
         return None
     lost_w = drawn_w - load_w
     given = [

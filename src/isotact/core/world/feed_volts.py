@@ -159,7 +159,8 @@ def lasting_h(rig: ResolvedRig, supply: Supply, batteries: Iterable[str], change
     known = circuit_of(rig).lasting
     # A fault in a hundred changes who runs from what: for the others it is worked out already.
     fed = frozenset(
-        (device, lead.id if lead is not None else None, supply.loads[device].draw_w)
+        # The whole lead: between the same two ports another cable loses other volts.
+        (device, lead, supply.loads[device].draw_w)
         for device, lead in supply.fed.items()
     )
     those = known.setdefault((fed, changes), {})

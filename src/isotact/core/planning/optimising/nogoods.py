@@ -28,13 +28,13 @@ def rule_out(c: ChoiceModel, made: Plan, missing: Mapping[str, str], outright: b
     c.enforce_all()
 
 
-def does_not_last(c: ChoiceModel, made: Plan, promise: str, device: str) -> None:
+def does_not_last(c: ChoiceModel, made: Plan, promise: str, device: str, outright: bool = False) -> None:
     """Forbid that `promise` of hours is kept while the battery of `device` carries all that it carries in `made`.
 
-    What carries more is forbidden with it: it would last no longer.
+    What carries more is forbidden with it: it would last no longer. `outright`: whatever it carries.
     """
-    literals = [c.kept[promise].negated(), c.battery[device].negated()]
-    for feed in made.feeds:
+    literals = [c.kept[promise].negated()] if outright else [c.kept[promise].negated(), c.battery[device].negated()]
+    for feed in () if outright else made.feeds:
         if feed.battery == device and feed.join is not None:
             over = [one for one in c.feeds.values() if one.taker == feed.device and feed.join in one.by_link]
             literals += [c.carries[one.span.key].negated() for one in over]

@@ -7,7 +7,7 @@ const EDGE = { left: 54, right: 14, top: 12, bottom: 34 };
 export function Curve({ battery, lowest }: { battery: TreeBattery; lowest: number | undefined }) {
   const points = battery.curve;
   const lasts = points.at(-1)?.hours_h ?? 0;
-  if (points.length < 2 || lasts === 0) return <p className="text-soft">Nothing draws on it.</p>;
+  if (points.length < 2 || lasts === 0) return <p className="text-soft">{battery.stops ?? "Nothing draws on it."}</p>;
   if (!battery.volts_known)
     return <p className="text-soft">Nobody said how many cells it has: {hours(battery.hours_h)} by its watt hours.</p>;
   const all = points.map((one) => one.volts);
