@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from ortools.sat.python import cp_model
 
 Verdict = Literal["optimal", "feasible", "infeasible", "unknown"]
-Sort = Literal["plan", "day", "question"]
+Sort = Literal["plan", "day", "question", "rota"]
 
 
 def new_model() -> cp_model.CpModel:
@@ -83,6 +83,13 @@ def added(variables: Iterable[cp_model.IntVar]) -> cp_model.LinearExpr:
     return cp_model.LinearExpr.sum([*variables])
 
 
+def new_int_var_of(model: cp_model.CpModel, values: Iterable[int], name: str) -> cp_model.IntVar:
+    """A variable that takes one of these values."""
+    from ortools.sat.python import cp_model
+
+    return model.new_int_var_from_domain(cp_model.Domain.from_values(sorted(values)), name)
+
+
 @cache
 def warm_up() -> None:
     """Load the solver ahead of the first plan."""
@@ -119,9 +126,9 @@ def solve(
     return max(found, key=lambda one: one[0].objective_value) if found else thorough
 
 
-def solve_within(model: cp_model.CpModel, work: float) -> tuple[cp_model.CpSolver, Verdict]:
-    """Solve with its own settings, within so much work in its own measure: the same on every machine."""
-    return _run(_solver(work, {}), model, None)
+def solve_within(model: cp_model.CpModel, work: float, sort: Sort | None = None) -> tuple[cp_model.CpSolver, Verdict]:
+    """Solve with its own settings, or those of a sort, within so much work: the same on every machine."""
+    return _run(_solver(work, _SETTINGS[sort] if sort else {}), model, None)
 
 
 # Probing and symmetry cost more than they save on models that are already small. Feeds and ways make flows: with all of
@@ -137,6 +144,8 @@ _SETTINGS: dict[Sort, dict[str, int | float | bool]] = {
         "use_sat_inprocessing": False,
     },
     "day": {**_PLAIN, "linearization_level": 2, "max_presolve_iterations": 1},
+    # Times and charges hang together by tables, of which a relaxation knows nothing.
+    "rota": {"linearization_level": 0},
     # Propagation answers before a relaxation is even built.
     "question": {**_PLAIN, "linearization_level": 0, "cp_model_presolve": False, "use_sat_inprocessing": False},
 }

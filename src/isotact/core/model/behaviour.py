@@ -12,6 +12,7 @@ from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.units import (
     Degrees,
     Grams,
+    Hours,
     Millimetres,
     Milliseconds,
     NewtonMetres,
@@ -123,13 +124,42 @@ class InnerBattery(Struct):
     low_lamp_percent: Percent | None = Field(
         default=None, description="what is left when its lamp warns; left out: nobody said"
     )
+    charge_h: Hours | None = Field(
+        default=None, description="how long it takes from empty to full; left out: an hour and a half, at best"
+    )
     feeds_only: Text | None = Field(default=None, description="the part it feeds, when it is not the whole device")
+
+
+class Charger(Struct):
+    """A charger. Invariant: its slots together take no more than `total_w`; what is more waits its turn."""
+
+    charges: list[Name] = Field(
+        min_length=1,
+        max_length=40,
+        description="what it is made for: batteries by the name that profiles give theirs, or by a profile of their own",
+    )
+    slots: int = Field(ge=1, le=32, strict=True, description="how many at once")
+    slot_w: Watts = Field(gt=0, description="what it gives to each")
+    total_w: Watts | None = Field(default=None, gt=0, description="to all together; left out: enough for every slot")
+
+    @property
+    def at_once(self) -> int:
+        """How many get their full watts at once."""
+        return self.slots if self.total_w is None else max(1, min(self.slots, int(self.total_w / self.slot_w)))
+
+    @property
+    def gives_w(self) -> float:
+        """What one slot gives."""
+        return self.slot_w if self.total_w is None else min(self.slot_w, self.total_w)
 
 
 class Power(Struct):
     """What it draws and what it holds."""
 
     draw_w: Watts = Field(description="what it draws as a rule")
+    waiting_w: Watts | None = Field(
+        default=None, description="what it draws while it is up and waits between takes; left out: as a rule"
+    )
     peak_w: Watts | None = Field(default=None, description="what it draws for a moment; left out: as a rule")
     stall_w: Watts | None = Field(
         default=None, description="what it draws while it is held, as a motor at a stop; left out: as for a moment"
@@ -149,6 +179,11 @@ class Power(Struct):
         description="two live feeds: the higher volts carry, or there must never be two",
     )
     bridges: bool = Field(default=False, description="keeps what it feeds awake while the battery before it is changed")
+
+    @property
+    def idle_w(self) -> float:
+        """The watts that it draws while it waits."""
+        return self.draw_w if self.waiting_w is None else min(self.draw_w, self.waiting_w)
 
     @property
     def moment_w(self) -> float:

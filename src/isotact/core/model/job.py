@@ -7,7 +7,7 @@ from pydantic import Field, StrictBool, StringConstraints, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.problems import Flaw, Path, nearest
-from isotact.core.model.units import Celsius, Percent
+from isotact.core.model.units import Celsius, Percent, Volts
 from isotact.core.model.words import Day, Id, Name, Text
 
 Clock = Annotated[str, StringConstraints(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9]$")]
@@ -65,6 +65,48 @@ class Block(Span):
     rigs: Annotated[list[BlockRig], Field(max_length=20)] = []
 
 
+class Mains(Span):
+    """When the chargers have power: from a socket, a generator, or the van's engine."""
+
+    watts: Annotated[int, Field(ge=1, le=100_000, strict=True)] | None = Field(
+        default=None, description="what there is in all; left out: as much as the chargers ask for"
+    )
+
+
+class PackChanged(Struct):
+    """A pack that was put in."""
+
+    kind: Literal["changed"] = "changed"
+    at: Clock
+    rig: Id
+    device: Id
+    pack: Name = Field(description="the mark of the one that is in now")
+
+
+class VoltsRead(Struct):
+    """Volts that were read at a battery that is in use."""
+
+    kind: Literal["read"] = "read"
+    at: Clock
+    rig: Id
+    device: Id
+    volts: Volts
+
+
+Happened = Annotated[PackChanged | VoltsRead, Field(discriminator="kind")]
+
+
+class PackRules(Struct):
+    """What the crew allows with its packs."""
+
+    packs_move: StrictBool = Field(default=True, description="whether a pack may go from one rig to another")
+    part_charges: StrictBool = Field(default=True, description="whether one may leave the charger before it is full")
+    charge_at_meals: StrictBool = Field(default=True, description="whether anything is put on charge during a meal")
+    walk_min: Annotated[int, Field(ge=0, le=60, strict=True)] = Field(
+        default=5, description="from a rig to the chargers, or back"
+    )
+
+
 class JobDay(Struct):
     """A day of a job. `call` to `wrap` bound it where they are known; blocks and meals lie between."""
 
@@ -75,6 +117,10 @@ class JobDay(Struct):
     temperature_c: Celsius | None = Field(default=None, description="how cold it is expected to be; left out: 20")
     meals: Annotated[list[Span], Field(max_length=6)] = []
     blocks: Annotated[list[Block], Field(max_length=60)] = []
+    mains: Annotated[list[Mains], Field(max_length=20)] | None = Field(
+        default=None, description="when the chargers have power; left out: wherever the place has mains"
+    )
+    happened: Annotated[list[Happened], Field(max_length=400)] = []
     note: Text | None = None
 
     @property
@@ -94,6 +140,7 @@ class Job(Document):
     places: Annotated[list[JobPlace], Field(max_length=200)] = []
     people: Annotated[list[JobPerson], Field(max_length=200)] = []
     kit: Id | None = Field(default=None, description="the kit that is on the van")
+    packs: PackRules = PackRules()
     note: Text | None = None
 
     @model_validator(mode="after")
@@ -125,8 +172,9 @@ def _day_flaws(at: Path, day: JobDay, places: Sequence[str]) -> Iterator[Flaw]:
             yield path, f"found '{place}', which is no place of this job{nearest(place, places)}"
     spans: list[tuple[Path, Span]] = [((*at, "meals", number), meal) for number, meal in enumerate(day.meals)]
     spans += [((*at, "blocks", number), block) for number, block in enumerate(day.blocks)]
+    spans += [((*at, "mains", number), mains) for number, mains in enumerate(day.mains or ())]
     if spans and day.call is None:
-        yield (*at, "call"), "found none; meals and blocks are counted from the call: say when it is"
+        yield (*at, "call"), "found none; meals, blocks and mains are counted from the call: say when it is"
         return
     for path, span in spans:
         yield from _span_flaws(path, day, span)

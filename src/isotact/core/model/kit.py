@@ -1,13 +1,13 @@
 """A kit: what the crew has, piece by piece."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.problems import Flaw
 from isotact.core.model.units import WattHours
-from isotact.core.model.words import Id, Name, Text, Version
+from isotact.core.model.words import Day, Id, Name, Text, Version
 
 MOST_PIECES = 999
 """So many pieces of one sort stand in one line of a kit."""
@@ -44,6 +44,13 @@ class Pack(Struct):
     battery: Id | None = None
     fits: Name | None = None
     energy_wh: WattHours | None = Field(default=None, description="as measured; left out: as its kind has it")
+    health_percent: Annotated[int, Field(ge=20, le=100, strict=True)] | None = Field(
+        default=None, description="what a full charge is of what it was when new; left out: by its age"
+    )
+    charge_percent: Annotated[int, Field(ge=0, le=100, strict=True)] | None = Field(
+        default=None, description="how full it is at the call; left out: full"
+    )
+    bought: Day | None = Field(default=None, description="when it was new; left out: nobody said")
     note: Text | None = None
 
 

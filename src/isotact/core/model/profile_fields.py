@@ -10,6 +10,7 @@ from isotact.core.model.behaviour import (
     Card,
     Carrier,
     Caution,
+    Charger,
     Emits,
     Indicator,
     Lens,
@@ -60,6 +61,7 @@ class ProfileFields(Document):
     settings: list[Setting] = []
     wake: Wake | None = Field(default=None, description="left out for what is never switched on, such as a lens")
     power: Power | None = None
+    charger: Charger | None = Field(default=None, description="what it charges, where it is a charger")
     surfaces: list[Surface] = []
     indicators: list[Indicator] = []
     emits: list[Emits] = []

@@ -97,6 +97,7 @@ _KINDS: dict[str, Kind] = {
     "finger-wheel": Kind("finger wheel"),
     "battery": Kind("battery"),
     "power-bank": Kind("power bank"),
+    "charger": Kind("charger"),
     "splitter": Kind("splitter"),
     "network-grip": Kind("network grip"),
     "radio-remote": Kind("radio remote"),
