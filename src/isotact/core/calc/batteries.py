@@ -16,6 +16,8 @@ WORN_OHM = 5.0
 """A pack that holds a fifth less has twice the ohms: the two ends of life of a battery. Common practice, no source."""
 STEPS = 12
 """A curve over a charge in so many steps: twice as many move the hours by less than one in a thousand."""
+HALVINGS = 30
+"""So often a share of charge is halved when it is looked for: to a billionth."""
 
 
 @dataclass(frozen=True)
@@ -143,6 +145,23 @@ class Battery:
     def there_wh(self) -> float:
         """What a full charge gives as cold and as old as it is."""
         return self.energy_wh * self.health * self.cold_share
+
+
+def left_at(battery: Battery, volts: float, watts: float) -> float | None:
+    """The share of energy that is left at so many volts while it gives so many watts; None where no share gives them.
+
+    At the terminals: what is lost within it by the amps is added to what is read.
+    """
+    if volts <= 0:
+        return None
+    rest = volts + battery.inner_ohm * watts / volts
+    low, high = 0.0, 1.0
+    if not battery.rest_v(low) <= rest <= battery.rest_v(high):
+        return None
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if battery.rest_v(middle) < rest else (low, middle)
+    return (low + high) / 2
 
 
 @dataclass(frozen=True)

@@ -7,13 +7,16 @@ from math import ceil
 
 from isotact.core.calc.power import Supply
 from isotact.core.model.behaviour import InnerBattery
-from isotact.core.model.job import BlockRig, JobDay, minutes_from
+from isotact.core.model.job import BlockRig, JobDay, Span, minutes_from
 from isotact.core.model.plan import Plan
 from isotact.core.model.resolved import Placed, ResolvedRig
+from isotact.core.model.rig import Rig
+from isotact.core.questions.battery_changes import battery_change
 from isotact.core.questions.feed_answers import BatteryChange
-from isotact.core.trades import Planned
+from isotact.core.trades import Condition, Planned
 from isotact.core.trades.power.acts import FitBattery
 from isotact.core.trades.power.feeding import feeding_of
+from isotact.core.world import World
 from isotact.core.world.feed_volts import Feeding
 
 STEP_MIN = 5
@@ -31,12 +34,13 @@ class DayRig:
 
 @dataclass(frozen=True)
 class Used:
-    """How a rig is used from one minute to another, counted from the call."""
+    """How a rig is used from one minute to another after the call. `pauses`: when nothing is taken meanwhile."""
 
     begins: int
     ends: int
     use: BlockRig
     block: str
+    pauses: tuple[tuple[int, int], ...] = ()
 
     @property
     def rolls(self) -> bool:
@@ -51,8 +55,13 @@ def uses_of(day: JobDay, rig: str) -> list[Used]:
     """How a rig is used over a day, in the order of time."""
     if day.call is None:
         return []
+    call = day.call
+
+    def from_to(span: Span) -> tuple[int, int]:
+        return minutes_from(call, span.begins), minutes_from(call, span.ends)
+
     found = [
-        Used(minutes_from(day.call, block.begins), minutes_from(day.call, block.ends), one, block.name)
+        Used(*from_to(block), one, block.name, tuple(from_to(pause) for pause in block.pauses))
         for block in day.blocks
         for one in block.rigs
         if one.rig == rig
@@ -149,17 +158,20 @@ class BatterySeat:
         """For every moment, whether a change there costs a take: where it is rolling, and not between two blocks."""
         if self.is_changed_in_use:
             return (0,) * (steps + 1)
-        rolling = [(one.begins, one.ends) for one in self.uses if one.rolls]
-        found = []
-        for moment in range(steps + 1):
-            minute = moment * STEP_MIN
-            over = [one for one in rolling if minute < one[1] and one[0] < minute + self.change_min]
-            found.append(0 if all(begins == minute for begins, _ in over) else 1)
-        return tuple(found)
+        return tuple(self._spoils_at(moment * STEP_MIN) for moment in range(steps + 1))
+
+    def _spoils_at(self, minute: int) -> int:
+        until = minute + self.change_min
+        over = [one for one in self.uses if one.rolls and minute < one.ends and one.begins < until]
+        free = [pause for one in over for pause in one.pauses]
+        if any(begins <= minute and until <= ends for begins, ends in free):
+            return 0
+        return 0 if all(one.begins == minute for one in over) else 1
 
     def likes(self, steps: int) -> tuple[int, ...]:
         """For every moment, how badly a change suits: best while the rig is off or between blocks, worst in a take."""
         bounds = {minute for one in self.uses for minute in (one.begins, one.ends)}
+        bounds |= {begins for one in self.uses for begins, _ in one.pauses}
         found = []
         for moment in range(steps + 1):
             minute = moment * STEP_MIN
@@ -177,3 +189,17 @@ def seats_of(day: JobDay, rigs: Sequence[DayRig]) -> list[BatterySeat]:
         drawn = feeding.supply.roots()
         found += [BatterySeat(one, device, feeding, uses) for device in feeding.batteries if drawn.get(device)]
     return found
+
+
+def day_rig(cold: ResolvedRig, world: World, plan: Plan, conditions: tuple[Condition, ...]) -> DayRig:
+    """A rig of a day. `cold`: as cold as the day is; `world`: where its plan stands, for what a change comes to."""
+    feeding = feeding_of(Planned(cold, plan))
+    changes = {device: battery_change(world, plan, conditions, device) for device in feeding.batteries}
+    return DayRig(cold, plan, changes)
+
+
+def on_that_day(rig: Rig, day: JobDay) -> Rig:
+    """A rig as cold as the day is expected to be."""
+    if day.temperature_c is None:
+        return rig
+    return rig.model_copy(update={"energy": rig.energy.model_copy(update={"temperature_c": day.temperature_c})})

@@ -1,6 +1,6 @@
 """The packs of a day, sorted by what they fit into, and what charges them."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from math import floor
 
@@ -49,11 +49,16 @@ class PackPool:
     assumed: list[str] = field(default_factory=list)
 
 
-def sort_of(profile: Profile, battery: InnerBattery) -> str:
-    """What packs go by: two of one sort go into the same seats."""
-    power = profile.power
-    if is_pack(profile) and power is not None:
+def sort_of(profile: Profile, battery: InnerBattery, profiles: Mapping[str, Profile]) -> str:
+    """What packs go by: two of one sort go into the same seats.
+
+    A battery that is called as a pack of the catalogue is one: a monitor's “plate battery” is a `plate-battery`.
+    """
+    if is_pack(profile):
         return profile.id
+    known = profiles.get(battery.name.replace(" ", "-"))
+    if battery.fitted and known is not None and is_pack(known):
+        return known.id
     return f"{battery.name}, {battery.energy_wh:g} Wh"
 
 
@@ -70,16 +75,18 @@ def health_by_age(bought: str, date: str) -> float:
     return max(LEAST_HEALTH, 1 - LOST_A_YEAR * years)
 
 
-def pool_of(seats: Sequence[BatterySeat], kit: Kit | None, profiles: dict[str, Profile], date: str) -> PackPool:
+def pool_of(seats: Sequence[BatterySeat], kit: Kit | None, profiles: Mapping[str, Profile], date: str) -> PackPool:
     """The packs in the seats, those of the kit, and where the kit has none of a sort, the spares that a rig counts."""
     return _Pooling(seats, kit, profiles, date).pool()
 
 
 class _Pooling:
-    def __init__(self, seats: Sequence[BatterySeat], kit: Kit | None, profiles: dict[str, Profile], date: str) -> None:
+    def __init__(
+        self, seats: Sequence[BatterySeat], kit: Kit | None, profiles: Mapping[str, Profile], date: str
+    ) -> None:
         self.seats, self.kit, self.profiles, self.date = seats, kit, profiles, date
         self.found = PackPool()
-        self.sorts = {seat.key: sort_of(seat.placed.profile, seat.battery) for seat in seats}
+        self.sorts = {seat.key: sort_of(seat.placed.profile, seat.battery, profiles) for seat in seats}
 
     def pool(self) -> PackPool:
         named = {pack.tag: pack for pack in self.kit.packs} if self.kit else {}
@@ -122,7 +129,7 @@ class _Pooling:
             fits = {
                 self.sorts[seat.key]: seat.battery
                 for seat in self.seats
-                if (pack.fits is not None and seat.battery.name == pack.fits)
+                if (pack.fits is not None and seat.battery.fitted and seat.battery.name == pack.fits)
                 or (pack.battery is not None and self._sort_of_profile(pack.battery) == self.sorts[seat.key])
             }
             if len(fits) > 1 and pack.energy_wh is not None:
@@ -140,7 +147,7 @@ class _Pooling:
     def _sort_of_profile(self, profile: str) -> str | None:
         known = self.profiles.get(profile)
         battery = known.power.inner_battery if known is not None and known.power is not None else None
-        return None if known is None or battery is None else sort_of(known, battery)
+        return None if known is None or battery is None else sort_of(known, battery, self.profiles)
 
     def _as_sets(self, sort: str, of: InnerBattery, packs: Sequence[Pack]) -> None:
         """Where a seat takes several at a time they go as a set."""
@@ -188,15 +195,15 @@ class _Pooling:
                 self.found.assumed.append(f"Nobody said of spares for {seat.placed.name}: reckoned with none.")
 
 
-def chargers_of(kit: Kit | None, profiles: dict[str, Profile], seats: Sequence[BatterySeat]) -> list[ChargerIs]:
+def chargers_of(kit: Kit | None, profiles: Mapping[str, Profile], seats: Sequence[BatterySeat]) -> list[ChargerIs]:
     """The kit's chargers, each with what it puts into a pack of every sort that it is made for."""
     found = []
     for item in kit.devices if kit else ():
         profile = profiles.get(item.profile)
         if profile is None or profile.charger is None:
             continue
-        gains = gains_of(profile.charger, seats)
-        pieces = {sort_of(seat.placed.profile, seat.battery): seat.battery.packs for seat in seats}
+        gains = gains_of(profile.charger, seats, profiles)
+        pieces = {sort_of(seat.placed.profile, seat.battery, profiles): seat.battery.packs for seat in seats}
         for number in range(item.count):
             mark = item.tags[number] if number < len(item.tags) else f"{profile.name} {number + 1}"
             watts = round(profile.charger.gives_w / WALL_SHARE)
@@ -204,17 +211,17 @@ def chargers_of(kit: Kit | None, profiles: dict[str, Profile], seats: Sequence[B
     return found
 
 
-def gains_of(charger: Charger, seats: Sequence[BatterySeat]) -> dict[str, int]:
+def gains_of(charger: Charger, seats: Sequence[BatterySeat], profiles: Mapping[str, Profile]) -> dict[str, int]:
     """What one of its slots puts into a pack in a step, by sort, in thousandths of a watt hour."""
     gains: dict[str, int] = {}
     for seat in seats:
         profile, battery = seat.placed.profile, seat.battery
-        names = {battery.name, profile.id}
+        names = {profile.id, sort_of(profile, battery, profiles), *((battery.name,) if battery.fitted else ())}
         if names & set(charger.charges) or (BY_USB in charger.charges and _charges_by_usb(profile, battery)):
             soonest_h = SOONEST_FULL_H if battery.charge_h is None else battery.charge_h
             together = min(charger.at_once, battery.packs)
             watts = min(CHARGED_SHARE * charger.gives_w * together, battery.energy_wh / soonest_h)
-            gains[sort_of(profile, battery)] = floor(watts * 1000 * STEP_MIN / 60)
+            gains[sort_of(profile, battery, profiles)] = floor(watts * 1000 * STEP_MIN / 60)
     return {sort: gain for sort, gain in gains.items() if gain}
 
 

@@ -136,7 +136,7 @@ class Charger(Struct):
     charges: list[Name] = Field(
         min_length=1,
         max_length=40,
-        description="what it is made for: batteries by the name that profiles give theirs, or by a profile of their own",
+        description="what it is made for: batteries by the name that profiles give theirs, or by a profile's id",
     )
     slots: int = Field(ge=1, le=32, strict=True, description="how many at once")
     slot_w: Watts = Field(gt=0, description="what it gives to each")

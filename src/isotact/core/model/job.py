@@ -25,6 +25,12 @@ def minutes_from(call: Clock, time: Clock) -> int:
     return (then - first) % DAY_MIN
 
 
+def clock_after(call: Clock, minutes: int) -> Clock:
+    """The time of day so many minutes after the call."""
+    at = (60 * int(call[:2]) + int(call[3:]) + minutes) % DAY_MIN
+    return f"{at // 60:02d}:{at % 60:02d}"
+
+
 class JobPlace(Struct):
     """Where a job is shot."""
 
@@ -63,6 +69,9 @@ class Block(Span):
     name: Name
     place: Name | None = Field(default=None, description="one of the job's places; left out: that of the day")
     rigs: Annotated[list[BlockRig], Field(max_length=20)] = []
+    pauses: Annotated[list[Span], Field(max_length=20)] = Field(
+        default=[], description="when nothing is taken in it, as while the set is turned round"
+    )
 
 
 class Mains(Span):
@@ -172,6 +181,11 @@ def _day_flaws(at: Path, day: JobDay, places: Sequence[str]) -> Iterator[Flaw]:
             yield path, f"found '{place}', which is no place of this job{nearest(place, places)}"
     spans: list[tuple[Path, Span]] = [((*at, "meals", number), meal) for number, meal in enumerate(day.meals)]
     spans += [((*at, "blocks", number), block) for number, block in enumerate(day.blocks)]
+    spans += [
+        ((*at, "blocks", number, "pauses", place), pause)
+        for number, block in enumerate(day.blocks)
+        for place, pause in enumerate(block.pauses)
+    ]
     spans += [((*at, "mains", number), mains) for number, mains in enumerate(day.mains or ())]
     if spans and day.call is None:
         yield (*at, "call"), "found none; meals, blocks and mains are counted from the call: say when it is"

@@ -112,6 +112,11 @@ def together(names: Sequence[str]) -> str:
     return " and ".join((", ".join(names[:-1]), names[-1])) if len(names) > 1 else "".join(names)
 
 
+def counted(number: int, word: str, several: str | None = None) -> str:
+    """So many of something: `one change`, `3 changes`."""
+    return f"{number} {word if number == 1 else several or word + 's'}"
+
+
 def hours_words(hours_h: float) -> str:
     """`2.8 h`, and below an hour `48 min`."""
     return f"{hours_h:.1f} h" if hours_h >= 1 else f"{60 * hours_h:.0f} min"

@@ -32,7 +32,7 @@ def by_greed(day: Rotation, enough: tuple[int, int, int], tries: int = TRIES) ->
     ahead = {seat.key: _to_go(day, seat) for seat in day.seats}
     best: Drawn | None = None
     for number in range(tries):
-        found = _Try(day, ahead, Random(number), number).carried_through()
+        found = Try(day, ahead, Random(number), number).carried_through()
         if best is None or found.cost.ordered < best.cost.ordered:
             best = found
         if best.cost.ordered[:3] <= enough and number >= 3:
@@ -69,7 +69,7 @@ def _next(day: Rotation, seat: Seat, ahead: Sequence[ToGo], moment: int, charge:
 
 
 @dataclass
-class _Held:
+class Held:
     """A pack as it stands. `free_from`: the moment at which it is at hand where it was carried to."""
 
     pack: PackIs
@@ -84,40 +84,76 @@ class _Held:
     used: bool = False
 
 
-class _Try:
+class Try:
+    """One way through the day. `ahead`: for each seat, what the rest of its day costs; `number`: which way it is."""
+
     def __init__(self, day: Rotation, ahead: dict[str, list[ToGo]], random: Random, number: int) -> None:
         self.day, self.ahead, self.random = day, ahead, random
         self.late, self.fullest_first = number % 2 == 0, number % 4 < 2
-        self.held = {pack.key: _Held(pack, pack.charge_mwh) for pack in day.packs}
+        self.held = {pack.key: Held(pack, pack.charge_mwh) for pack in day.packs}
         self.stints: list[Stint] = []
         self.charges: list[Charging] = []
         self.dark: list[Dark] = []
-        self.in_seat: dict[str, _Held | None] = {}
+        self.in_seat: dict[str, Held | None] = {}
         self.begun: dict[str, int] = {}
         self.change_at: dict[str, int | None] = {}
         self.dead: set[str] = set()
         self.spoilt = self.changes = 0
 
     def carried_through(self) -> Drawn:
-        for seat in self.day.seats:
-            self.in_seat[seat.key] = None
-            if seat.pack is not None:
-                self._put_in(seat, self.held[seat.pack], 0)
-        for moment in range(self.day.steps):
-            self._leave(moment)
-            for seat in self._by_need(moment):
-                self._seat(seat, moment)
-            self._chargers(moment)
-            self._pass(moment)
+        """The whole day."""
+        self.through(self.day.steps)
         for held in self.held.values():
             self._out_of_charger(held, self.day.steps)
         for seat in self.day.seats:
             self._take_out(seat, self.day.steps)
+        self._as_one()
+        last = {one.pack: one.begins for one in sorted(self.stints, key=lambda one: one.begins)}
+        for seat in self.day.seats:
+            if seat.fixed and seat.pack is not None:
+                last[seat.pack] = max((step for step, load in enumerate(seat.load_mwh) if load), default=-1)
+        # What is charged for another day has its own time.
+        self.charges = [one for one in self.charges if last.get(one.pack, -1) >= one.ends]
         used = sum(1 for one in self.held.values() if one.used) - sum(1 for seat in self.day.seats if seat.pack)
         gear = used + len({one.charger for one in self.charges})
         dark = sum(self.day.steps - one.begins for one in self.dark)
         cost = Cost(dark, self.spoilt, self.changes, gear)
         return Drawn(tuple(self.stints), tuple(self.charges), tuple(self.dark), cost)
+
+    def through(self, until: int) -> None:
+        """From the beginning to a moment."""
+        for seat in self.day.seats:
+            self.in_seat[seat.key] = None
+            if seat.pack is not None:
+                self._put_in(seat, self.held[seat.pack], 0)
+        for moment in range(until):
+            self._leave(moment)
+            for seat in self._by_need(moment):
+                self._seat(seat, moment)
+            self._chargers(moment)
+            self._pass(moment)
+
+    def _as_one(self) -> None:
+        """Who was taken out and put in again as it was had better stayed in: that is no change."""
+        kept: list[Stint] = []
+        for stint in sorted(self.stints, key=lambda one: (one.seat, one.begins)):
+            last = kept[-1] if kept else None
+            same = last is not None and (last.seat, last.pack) == (stint.seat, stint.pack)
+            seat = next(one for one in self.day.seats if one.key == stint.seat)
+            stood = same and last is not None and seat.used_mwh[last.ends] == seat.used_mwh[stint.begins]
+            if last is not None and stood and not self._charged_between(last, stint):
+                kept[-1] = Stint(stint.seat, stint.pack, last.begins, stint.ends)
+                if not seat.fixed:
+                    self.changes -= 1
+                    self.spoilt -= seat.spoils[stint.begins]
+            else:
+                kept.append(stint)
+        self.stints = kept
+
+    def _charged_between(self, last: Stint, stint: Stint) -> bool:
+        return any(
+            one.pack == stint.pack and last.ends <= one.begins and one.ends <= stint.begins for one in self.charges
+        )
 
     # Seats
 
@@ -168,7 +204,7 @@ class _Try:
         if not can:
             self._take_out(seat, moment)
 
-    def _choice(self, seat: Seat, moment: int) -> tuple[_Held, int] | None:
+    def _choice(self, seat: Seat, moment: int) -> tuple[Held, int] | None:
         """The pack that will do with the least in it: one that is in use already before one that is not."""
         needs = max(1, seat.load_mwh[moment]) + seat.keeps_mwh
         able = [(held, charge) for held, charge in self._at_hand(seat, moment) if charge >= needs]
@@ -179,7 +215,7 @@ class _Try:
             (_next(self.day, seat, ahead, moment, charge - seat.keeps_mwh)[0], not held.used, charge, held)
             for held, charge in able
         ]
-        chosen: tuple[ToGo, bool, int, _Held]
+        chosen: tuple[ToGo, bool, int, Held]
         best = min(cost for cost, *_ in rated)
         those = [one for one in rated if one[0] == best]
         if best[0] == inf:
@@ -188,7 +224,7 @@ class _Try:
             chosen = min(those, key=lambda one: (one[1], one[2], one[3].pack.key))
         return chosen[3], chosen[2]
 
-    def _at_hand(self, seat: Seat, moment: int) -> Iterator[tuple[_Held, int]]:
+    def _at_hand(self, seat: Seat, moment: int) -> Iterator[tuple[Held, int]]:
         walk = self.day.rules.walk_steps
         for held in self.held.values():
             if held.pack.sort != seat.sort or held.seat is not None:
@@ -204,14 +240,14 @@ class _Try:
                 if self.day.rules.part_charges or charge == held.pack.full_mwh:
                     yield held, charge
 
-    def _put_in(self, seat: Seat, held: _Held, moment: int) -> None:
+    def _put_in(self, seat: Seat, held: Held, moment: int) -> None:
         self.in_seat[seat.key] = held
         held.seat, held.home, held.used = seat, seat.rig, True
         self.begun[seat.key] = moment
         self.dead.discard(seat.key)
         self.change_at[seat.key] = self._planned(seat, held, moment)
 
-    def _planned(self, seat: Seat, held: _Held, moment: int) -> int | None:
+    def _planned(self, seat: Seat, held: Held, moment: int) -> int | None:
         if seat.fixed:
             return None
         _, at = _next(self.day, seat, self.ahead[seat.key], moment, held.charge - seat.keeps_mwh)
@@ -247,7 +283,7 @@ class _Try:
                     held.charger, held.since, held.trail = charger, moment, []
                     break
 
-    def _waiting(self, moment: int) -> list[_Held]:
+    def _waiting(self, moment: int) -> list[Held]:
         those = [one for one in self.held.values() if one.charger is None and one.charge < one.pack.full_mwh]
         those = [
             one
@@ -274,7 +310,7 @@ class _Try:
         room = taken + charger.slots_for(sort) <= charger.slots
         return room and self._watts() + charger.watts_for(sort) <= self._mains(moment)
 
-    def _charged(self) -> list[tuple[_Held, ChargerIs]]:
+    def _charged(self) -> list[tuple[Held, ChargerIs]]:
         return [(one, one.charger) for one in self.held.values() if one.charger is not None]
 
     def _watts(self) -> int:
@@ -286,7 +322,7 @@ class _Try:
         while given and latest and self._watts() > given:
             self._out_of_charger(latest.pop(), moment)
 
-    def _out_of_charger(self, held: _Held, moment: int) -> None:
+    def _out_of_charger(self, held: Held, moment: int) -> None:
         if held.charger is None:
             return
         if moment > held.since:

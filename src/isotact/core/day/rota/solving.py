@@ -12,8 +12,10 @@ from isotact.core.day.rota.bounds import least_changes, least_gear, most_changes
 from isotact.core.day.rota.drawn_up import drawn_up
 from isotact.core.day.rota.greedy import Drawn, by_greed
 from isotact.core.day.rota.hints import hint
+from isotact.core.day.rota.parts import parts, together
+from isotact.core.day.rota.simulation import carried_out
 from isotact.core.day.rota.stints_model import StintsModel
-from isotact.core.day.rota.terms import Cost, Found, Rotation, Stint
+from isotact.core.day.rota.terms import Cost, Dark, Found, Rotation, Stint
 from isotact.core.solver import Verdict, solve_within
 
 WORK = 0.5
@@ -27,9 +29,17 @@ packs."""
 Moments = Mapping[str, Collection[int]]
 
 
+class RotaError(Exception):
+    """A rota was found that cannot be carried out: a defect of the search, never of the day."""
+
+
 def rota_of(day: Rotation, work: float = WORK) -> Found:
-    """The best rota that so much work finds."""
-    return _Search(day, work).found()
+    """The best rota that so much work finds for each part of the day that has to do with no other."""
+    found = together([_Search(part, work).found() for part in parts(day)])
+    played = carried_out(day, found)
+    if played.wrong or _lit(played.dark) != _lit(found.dark):
+        raise RotaError(f"the rota does not hold when it is carried out: {played.wrong or played.dark}")
+    return found
 
 
 class _Search:
@@ -43,6 +53,8 @@ class _Search:
     def found(self) -> Found:
         best = by_greed(self.day, self.least.ordered[:3])
         least = self.least
+        if _nothing_to_choose(self.day):
+            return Found(best.stints, best.charges, best.dark, best.cost, best.cost)
         if best.cost.ordered[:3] > least.ordered[:3]:
             best, least = self._better(best)
         return self._with_least_gear(best, least)
@@ -162,6 +174,10 @@ class _Search:
         return (found if found.cost.ordered <= best.cost.ordered else best), proven, floor
 
 
+def _lit(dark: Sequence[Dark]) -> set[tuple[str, int]]:
+    return {(one.seat, step) for one in dark for step in range(one.begins, one.ends)}
+
+
 @dataclass(frozen=True)
 class _Weights:
     """What one step in the dark and one take count in changes, so that all of what comes after counts less."""
@@ -207,3 +223,16 @@ def _drawn(day: Rotation, built: StintsModel, solver: Any) -> Drawn:
 
 def _is_used_after(pack: str, moment: int, stints: Sequence[Stint]) -> bool:
     return any(one.pack == pack and one.begins >= moment for one in stints)
+
+
+def _nothing_to_choose(day: Rotation) -> bool:
+    """Whether all are built in, with a slot for each: whoever is off is charged, and nothing is gained by waiting."""
+    if not all(seat.fixed for seat in day.seats):
+        return False
+    asked = [sum(one.slots_for(seat.sort) for seat in day.seats if seat.sort in one.gains_mwh) for one in day.chargers]
+    limited = any(watts for watts in day.watts)
+    return (
+        not limited
+        and len(day.chargers) <= 1
+        and all(slots <= one.slots for slots, one in zip(asked, day.chargers, strict=True))
+    )

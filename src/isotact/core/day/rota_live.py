@@ -1,0 +1,145 @@
+"""A day while it runs: what was put in, what was read of it, and what that says of each pack."""
+
+from dataclasses import dataclass, replace
+
+from isotact.core.calc.batteries import Battery, left_at
+from isotact.core.day.battery_seats import STEP_MIN, BatterySeat
+from isotact.core.day.pack_pool import OnePack
+from isotact.core.day.rota import Level, PutIn, Rotation, SoFar, so_far, with_health
+from isotact.core.day.rota_day import RotaDay
+from isotact.core.model.job import Happened, PackChanged, VoltsRead, clock_after, minutes_from
+
+READ_TO = 0.03
+"""A reading tells the share that is left to so much: a tenth of a volt at four cells. Common practice, no source."""
+HEALTH_KNOWN_TO = 0.1
+"""What is said of a pack's health, or taken from its age, is right to so much. Common practice, no source."""
+LEAST_DEPTH = 0.15
+"""Of so little used nothing is said of a pack's health."""
+
+
+@dataclass(frozen=True)
+class Health:
+    """What is taken for the health of a pack, and how sure that is."""
+
+    share: float
+    known_to: float = HEALTH_KNOWN_TO
+
+    def with_reading(self, share: float, known_to: float) -> "Health":
+        """Both weighed by how well they are known: the mean of two normal distributions."""
+        weight = self.known_to**2 / (self.known_to**2 + known_to**2)
+        left = (1 / self.known_to**2 + 1 / known_to**2) ** -0.5
+        return Health(min(1.0, self.share + weight * (share - self.share)), left)
+
+
+@dataclass(frozen=True)
+class Standing:
+    """How the day stands. `day`: with what the readings say of every pack; `healths`: of which anything was read."""
+
+    day: Rotation
+    past: SoFar
+    healths: dict[str, Health]
+    notes: tuple[str, ...]
+
+
+def standing_at(day: RotaDay, now_min: int) -> Standing:
+    """How the day stands so many minutes after the call, by what was said of it until then."""
+    return _Until(day, now_min).standing()
+
+
+class _Until:
+    def __init__(self, day: RotaDay, now_min: int) -> None:
+        self.day, self.now = day, min(day.steps, max(0, now_min // STEP_MIN))
+        self.put_in: list[PutIn] = []
+        self.levels: list[Level] = []
+        self.healths: dict[str, Health] = {}
+        self.notes: list[str] = []
+        self.seats = {(one.of.rig.rig.id, one.device): one for one in day.seats}
+        self.packs = {one.key: one for one in day.pool[0]}
+
+    def standing(self) -> Standing:
+        happened = sorted(self.day.day.happened, key=lambda one: minutes_from(self.day.call, one.at))
+        for one in happened:
+            minute = minutes_from(self.day.call, one.at)
+            if minute <= self.now * STEP_MIN + STEP_MIN:
+                self._take(one, minute)
+        rotation = self._rotation()
+        past = so_far(rotation, self.now, self.put_in, self.levels)
+        self._say_dark(past)
+        return Standing(rotation, past, self.healths, tuple(self.notes))
+
+    def _rotation(self) -> Rotation:
+        shares = {key: health.share / self.packs[key].health for key, health in self.healths.items()}
+        return replace(self.day.rotation, packs=with_health(self.day.rotation.packs, shares))
+
+    def _take(self, one: Happened, minute: int) -> None:
+        seat = self.seats.get((one.rig, one.device))
+        if seat is None:
+            self.notes.append(f"{one.at}: no battery of this day is at {one.device} of {one.rig}; left out.")
+        elif isinstance(one, PackChanged):
+            if one.pack not in self.packs:
+                self.notes.append(f"{one.at}: pack {one.pack} is not among those of the day; left out.")
+            else:
+                self.put_in.append(PutIn(min(self.now, minute // STEP_MIN), seat.key, one.pack))
+        else:
+            self._read(one, seat, minute)
+
+    def _read(self, one: VoltsRead, seat: BatterySeat, minute: int) -> None:
+        moment = min(self.now, minute // STEP_MIN)
+        rotation = self._rotation()
+        past = so_far(rotation, moment, self.put_in, self.levels)
+        key = past.in_seat[seat.key]
+        if key is None:
+            self.notes.append(f"{one.at}: nothing was in {seat.placed.name}; its {one.volts:g} V are left out.")
+            return
+        pack = self.packs[key]
+        battery = self._battery(seat, pack)
+        watts = sum(seat.watts(used.use) for used in seat.uses if used.begins <= minute < used.ends)
+        left = left_at(battery, one.volts, watts)
+        if left is None:
+            lowest, highest = battery.rest_v(0), battery.rest_v(1)
+            self.notes.append(
+                f"{one.at}: {one.volts:g} V is no charge of {pack.key}, which has {lowest:.1f} to {highest:.1f} V; "
+                "left out. Read it again."
+            )
+            return
+        self._learn(seat, pack, past, left)
+        full = self._rotation().pack(key).full_mwh
+        reserve = 1 - seat.placed.used_share
+        usable = max(0.0, (left - reserve) / seat.placed.used_share)
+        self.levels.append(Level(moment, seat.key, round(usable * full)))
+        says = f"{one.at}: {one.volts:g} V under {watts:.0f} W is {left:.0%} of {pack.key}"
+        health = self.healths.get(key)
+        self.notes.append(f"{says}, which holds {health.share:.0%} of when it was new." if health else f"{says}.")
+
+    def _battery(self, seat: BatterySeat, pack: OnePack) -> Battery:
+        battery = seat.placed.battery
+        assert battery is not None  # a seat has one
+        health = self.healths[pack.key].share if pack.key in self.healths else pack.health
+        return replace(battery, energy_wh=pack.energy_wh, health=health)
+
+    def _learn(self, seat: BatterySeat, pack: OnePack, past: SoFar, left: float) -> None:
+        """What was taken out since it went in, against the share by which it fell."""
+        begins = max((one.begins for one in past.stints if one.seat == seat.key), default=0)
+        begins = max([begins, *(one.moment for one in self.levels if one.seat == seat.key)])
+        term = next(one for one in self.day.rotation.seats if one.key == seat.key)
+        taken_wh = (term.used_mwh[past.now] - term.used_mwh[begins]) / 1000
+        full = self._rotation().pack(pack.key).full_mwh
+        used_share = seat.placed.used_share
+        before = 1 - used_share * (1 - past.held_mwh[pack.key][begins] / full)
+        depth = before - left
+        battery = seat.placed.battery
+        if depth < LEAST_DEPTH or battery is None:
+            return
+        found = taken_wh / depth / (pack.energy_wh * battery.cold_share)
+        known = self.healths.get(pack.key, Health(pack.health))
+        self.healths[pack.key] = known.with_reading(max(0.2, min(1.0, found)), READ_TO / depth)
+
+    def _say_dark(self, past: SoFar) -> None:
+        for key in dict.fromkeys(one.seat for one in past.dark):
+            first = min(one.begins for one in past.dark if one.seat == key)
+            seat = next(one for one in self.day.seats if one.key == key)
+            at = clock_after(self.day.call, first * STEP_MIN)
+            self.notes.append(
+                f"By what was said {seat.placed.name} of {seat.of.rig.rig.camera} is empty since {at}: "
+                "say which pack is in it, or read its volts."
+            )
