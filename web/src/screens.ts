@@ -129,6 +129,7 @@ export const PAGES: Page[] = [
   { path: "/kit/:kitId", load: kits },
   { path: "/job", load: jobs },
   { path: "/job/:jobId", load: jobs },
+  { path: "/job/:jobId/packs/:number", load: async () => ({ Component: (await import("./features/job")).RotaScreen }) },
   { path: "/workshop", load: async () => ({ Component: (await import("./features/workshop")).WorkshopScreen }) },
   { path: "/clock", load: async () => ({ Component: (await import("./features/prove")).ClockScreen }) },
   { path: "/recipes", load: async () => ({ Component: (await import("./features/recipes")).RecipesScreen }) },

@@ -10,6 +10,8 @@ from pydantic import BaseModel
 
 from isotact.catalogue import Catalogue
 from isotact.cli.find_command import add_options, finding
+from isotact.cli.rota_command import add_options as rota_options
+from isotact.cli.rota_command import rota
 from isotact.core.model import Kit, ResolvedRig
 
 Resolve = Callable[[argparse.Namespace, Path], ResolvedRig]
@@ -49,6 +51,8 @@ def add_to(
     add_options(finder)
     power = command("power", "volts and watts from every battery to every device, and how each empties", _power(rig_of))
     power.add_argument("rig", type=Path)
+    packs = command("rota", "which pack goes where and when on a day of a job", rota(resolve, known))
+    rota_options(packs)
     others = command("alternatives", "other plans, different in their routes", _alternatives(rig_of))
     others.add_argument("rig", type=Path)
     day = command("day", "the rigs of a day that share one kit", _day(resolve, known, read_kit))

@@ -682,6 +682,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rota": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Rota
+         * @description Which pack goes where when, which charges meanwhile, and where it cannot be done what it would take.
+         */
+        post: operations["rota_api_rota_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rota/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Papers
+         * @description The rota as a table and as a calendar.
+         */
+        post: operations["papers_api_rota_papers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/alternatives": {
         parameters: {
             query?: never;
@@ -3137,6 +3177,12 @@ export interface components {
              * @default []
              */
             rigs: components["schemas"]["BlockRig"][];
+            /**
+             * Pauses
+             * @description when nothing is taken in it, as while the set is turned round
+             * @default []
+             */
+            pauses: components["schemas"]["Span"][];
         };
         /**
          * BlockRig
@@ -3360,6 +3406,25 @@ export interface components {
             };
         };
         /**
+         * CarryRow
+         * @description Batteries of one sort in the kit, each of so many watt hours, and how they fly as a rule.
+         */
+        CarryRow: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Each Wh */
+            each_wh: number;
+            /**
+             * Carry
+             * @enum {string}
+             */
+            carry: "cabin" | "ask" | "cargo" | "other";
+            /** Says */
+            says: string;
+        };
+        /**
          * CatalogueAnswer
          * @description Everything there is to choose from.
          */
@@ -3490,6 +3555,60 @@ export interface components {
             count: number;
             /** Points */
             points: number;
+        };
+        /**
+         * ChargeSpan
+         * @description A pack on charge. `lane`: the slot, from 0.
+         */
+        ChargeSpan: {
+            /** Pack */
+            pack: string;
+            /** Lane */
+            lane: number;
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+            /** Ends Percent */
+            ends_percent: number;
+        };
+        /**
+         * Charger
+         * @description A charger. Invariant: its slots together take no more than `total_w`; what is more waits its turn.
+         */
+        Charger: {
+            /**
+             * Charges
+             * @description what it is made for: batteries by the name that profiles give theirs, or by a profile's id
+             */
+            charges: string[];
+            /**
+             * Slots
+             * @description how many at once
+             */
+            slots: number;
+            /**
+             * Slot W
+             * @description what it gives to each
+             */
+            slot_w: number;
+            /**
+             * Total W
+             * @description to all together; left out: enough for every slot
+             */
+            total_w?: number | null;
+        };
+        /**
+         * ChargerRow
+         * @description A charger over the day.
+         */
+        ChargerRow: {
+            /** Key */
+            key: string;
+            /** Slots */
+            slots: number;
+            /** Charges */
+            charges: components["schemas"]["ChargeSpan"][];
         };
         /**
          * Checked
@@ -3908,12 +4027,111 @@ export interface components {
             lost: string[];
         };
         /**
+         * DayRota
+         * @description The rota of a day. `status`: whether it is proven that none is better; `least_says`: what is proven of it.
+         */
+        DayRota: {
+            /** Says */
+            says: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "proven" | "best-so-far";
+            /**
+             * Least Says
+             * @default
+             */
+            least_says: string;
+            /** Date */
+            date: string;
+            /** Call */
+            call: string;
+            /** Lasts Min */
+            lasts_min: number;
+            /** Now Min */
+            now_min?: number | null;
+            /** Dark Min */
+            dark_min: number;
+            /**
+             * First Dark
+             * @default
+             */
+            first_dark: string;
+            /** Spoilt */
+            spoilt: number;
+            /** Changes */
+            changes: number;
+            /** Spares */
+            spares: number;
+            /** Chargers Used */
+            chargers_used: number;
+            /**
+             * Clock Says
+             * @default
+             */
+            clock_says: string;
+            /** Seats */
+            seats: components["schemas"]["SeatRow"][];
+            /** Chargers */
+            chargers: components["schemas"]["ChargerRow"][];
+            /**
+             * Mains
+             * @description when there is none
+             */
+            mains: components["schemas"]["MinutesDark"][];
+            /** Acts */
+            acts: components["schemas"]["RotaAct"][];
+            /** Packs */
+            packs: components["schemas"]["PackRow"][];
+            /**
+             * Remedies
+             * @default []
+             */
+            remedies: components["schemas"]["RotaRemedy"][];
+            /**
+             * Transport
+             * @default []
+             */
+            transport: components["schemas"]["CarryRow"][];
+            /**
+             * Noted
+             * @description what was said of the day so far, and what it tells
+             * @default []
+             */
+            noted: string[];
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+        };
+        /**
          * DayToPlan
          * @description Which rigs to plan together; all when left out.
          */
         DayToPlan: {
             /** Rigs */
             rigs?: string[] | null;
+        };
+        /**
+         * DayToRota
+         * @description A day of a job, as it stands on the screen. `now`: the time of day, from which on the rest is planned again.
+         */
+        DayToRota: {
+            document: components["schemas"]["Job"];
+            /**
+             * Day
+             * @default 0
+             */
+            day: number;
+            /** Now */
+            now?: string | null;
         };
         /**
          * Delay
@@ -5076,6 +5294,11 @@ export interface components {
              */
             low_lamp_percent?: number | null;
             /**
+             * Charge H
+             * @description how long it takes from empty to full; left out: an hour and a half, at best
+             */
+            charge_h?: number | null;
+            /**
              * Feeds Only
              * @description the part it feeds, when it is not the whole device
              */
@@ -5148,6 +5371,15 @@ export interface components {
              * @description the kit that is on the van
              */
             kit?: string | null;
+            /**
+             * @default {
+             *       "packs_move": true,
+             *       "part_charges": true,
+             *       "charge_at_meals": true,
+             *       "walk_min": 5
+             *     }
+             */
+            packs: components["schemas"]["PackRules"];
             /** Note */
             note?: string | null;
         };
@@ -5182,6 +5414,16 @@ export interface components {
              * @default []
              */
             blocks: components["schemas"]["Block"][];
+            /**
+             * Mains
+             * @description when the chargers have power; left out: wherever the place has mains
+             */
+            mains?: components["schemas"]["Mains"][] | null;
+            /**
+             * Happened
+             * @default []
+             */
+            happened: (components["schemas"]["PackChanged"] | components["schemas"]["VoltsRead"])[];
             /** Note */
             note?: string | null;
         };
@@ -5791,6 +6033,21 @@ export interface components {
             promise: string;
         };
         /**
+         * Mains
+         * @description When the chargers have power: from a socket, a generator, or the van's engine.
+         */
+        Mains: {
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+            /**
+             * Watts
+             * @description what there is in all; left out: as much as the chargers ask for
+             */
+            watts?: number | null;
+        };
+        /**
          * Makes
          * @description A picture that starts here.
          */
@@ -6010,6 +6267,16 @@ export interface components {
             kind: "mend";
             /** Cause */
             cause: string;
+        };
+        /**
+         * MinutesDark
+         * @description From when to when something has no power that should have it.
+         */
+        MinutesDark: {
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
         };
         /**
          * Misplug
@@ -6433,8 +6700,126 @@ export interface components {
              * @description as measured; left out: as its kind has it
              */
             energy_wh?: number | null;
+            /**
+             * Health Percent
+             * @description what a full charge is of what it was when new; left out: by its age
+             */
+            health_percent?: number | null;
+            /**
+             * Charge Percent
+             * @description how full it is at the call; left out: full
+             */
+            charge_percent?: number | null;
+            /**
+             * Bought
+             * @description when it was new; left out: nobody said
+             */
+            bought?: string | null;
             /** Note */
             note?: string | null;
+        };
+        /**
+         * PackChanged
+         * @description A pack that was put in.
+         */
+        PackChanged: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "changed";
+            /** At */
+            at: string;
+            /** Rig */
+            rig: string;
+            /** Device */
+            device: string;
+            /**
+             * Pack
+             * @description the mark of the one that is in now
+             */
+            pack: string;
+        };
+        /**
+         * PackLevel
+         * @description What is in the pack of a seat at one moment.
+         */
+        PackLevel: {
+            /** At Min */
+            at_min: number;
+            /** Percent */
+            percent: number;
+        };
+        /**
+         * PackRow
+         * @description A pack of the day: what it gives full, how healthy it is taken to be and why, and whether the rota uses it.
+         */
+        PackRow: {
+            /** Key */
+            key: string;
+            /** Sort */
+            sort: string;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Gives Wh */
+            gives_wh: number;
+            /** Charge Percent */
+            charge_percent: number;
+            /** Health Percent */
+            health_percent: number;
+            /**
+             * Health Says
+             * @default
+             */
+            health_says: string;
+            /** Used */
+            used: boolean;
+        };
+        /**
+         * PackRules
+         * @description What the crew allows with its packs.
+         */
+        PackRules: {
+            /**
+             * Packs Move
+             * @description whether a pack may go from one rig to another
+             * @default true
+             */
+            packs_move: boolean;
+            /**
+             * Part Charges
+             * @description whether one may leave the charger before it is full
+             * @default true
+             */
+            part_charges: boolean;
+            /**
+             * Charge At Meals
+             * @description whether anything is put on charge during a meal
+             * @default true
+             */
+            charge_at_meals: boolean;
+            /**
+             * Walk Min
+             * @description from a rig to the chargers, or back
+             * @default 5
+             */
+            walk_min: number;
+        };
+        /**
+         * PackStint
+         * @description A pack in a seat, from one minute to another, with what is in it at both.
+         */
+        PackStint: {
+            /** Pack */
+            pack: string;
+            /** Begins Min */
+            begins_min: number;
+            /** Ends Min */
+            ends_min: number;
+            /** Begins Percent */
+            begins_percent: number;
+            /** Ends Percent */
+            ends_percent: number;
         };
         /**
          * Pair
@@ -6916,6 +7301,11 @@ export interface components {
              */
             draw_w: number;
             /**
+             * Waiting W
+             * @description what it draws while it is up and waits between takes; left out: as a rule
+             */
+            waiting_w?: number | null;
+            /**
              * Peak W
              * @description what it draws for a moment; left out: as a rule
              */
@@ -7178,6 +7568,8 @@ export interface components {
             /** @description left out for what is never switched on, such as a lens */
             wake?: components["schemas"]["Wake"] | null;
             power?: components["schemas"]["Power"] | null;
+            /** @description what it charges, where it is a charger */
+            charger?: components["schemas"]["Charger"] | null;
             /**
              * Surfaces
              * @default []
@@ -8042,6 +8434,77 @@ export interface components {
             document: components["schemas"]["Rig"];
         };
         /**
+         * RotaAct
+         * @description Something to be done at a minute of the day. `clock`: that time of day; `where`: what is shot then.
+         */
+        RotaAct: {
+            /** At Min */
+            at_min: number;
+            /** Clock */
+            clock: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "change" | "out" | "charge" | "off-charge";
+            /** Says */
+            says: string;
+            /** Where */
+            where: string;
+            /** Rig */
+            rig?: string | null;
+            /**
+             * Camera
+             * @default
+             */
+            camera: string;
+            /** Device */
+            device?: string | null;
+            /** Pack */
+            pack: string;
+            /** Old */
+            old?: string | null;
+            /**
+             * Takes Min
+             * @default 0
+             */
+            takes_min: number;
+            /**
+             * Spoils
+             * @default false
+             */
+            spoils: boolean;
+            /**
+             * Changed
+             * @description a change that was ticked
+             * @default false
+             */
+            changed: boolean;
+        };
+        /**
+         * RotaPapers
+         * @description A rota in open formats: a table as CSV, and a calendar as iCalendar.
+         */
+        RotaPapers: {
+            /** Table */
+            table: string;
+            /** Calendar */
+            calendar: string;
+        };
+        /**
+         * RotaRemedy
+         * @description What would help, and what would then be left of it.
+         */
+        RotaRemedy: {
+            /** Says */
+            says: string;
+            /**
+             * Gone
+             * @description whether nothing goes dark and no take is spoilt any more
+             */
+            gone: boolean;
+        };
+        /**
          * Round
          * @description A circle.
          */
@@ -8428,6 +8891,50 @@ export interface components {
              *     }
              */
             when: components["schemas"]["When"];
+        };
+        /**
+         * SeatRow
+         * @description A battery's place over the day.
+         *
+         *     `rolling_w`, `waiting_w`: what its cells give. `alone_min`: when it is empty if nothing is done, None where it
+         *     lasts. `lamp_min`: when its lamp warns first, `lamp_left_min` before that pack is empty.
+         */
+        SeatRow: {
+            /** Key */
+            key: string;
+            /** Rig */
+            rig: string;
+            /** Camera */
+            camera: string;
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Sort */
+            sort: string;
+            /** Fixed */
+            fixed: boolean;
+            /** Rolling W */
+            rolling_w: number;
+            /** Waiting W */
+            waiting_w: number;
+            /** Stints */
+            stints: components["schemas"]["PackStint"][];
+            /** Levels */
+            levels: components["schemas"]["PackLevel"][];
+            /** Dark */
+            dark: components["schemas"]["MinutesDark"][];
+            /** Alone Min */
+            alone_min: number | null;
+            /** Lamp Min */
+            lamp_min?: number | null;
+            /** Lamp Left Min */
+            lamp_left_min?: number | null;
+            /**
+             * Change Says
+             * @default
+             */
+            change_says: string;
         };
         /**
          * Seen
@@ -10036,6 +10543,25 @@ export interface components {
              *     }
              */
             when: components["schemas"]["When"];
+        };
+        /**
+         * VoltsRead
+         * @description Volts that were read at a battery that is in use.
+         */
+        VoltsRead: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "read";
+            /** At */
+            at: string;
+            /** Rig */
+            rig: string;
+            /** Device */
+            device: string;
+            /** Volts */
+            volts: number;
         };
         /**
          * WaitFor
@@ -11813,6 +12339,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedTree"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    rota_api_rota_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayToRota"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayRota"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    papers_api_rota_papers_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayToRota"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RotaPapers"];
                 };
             };
             400: components["responses"]["Refused400"];

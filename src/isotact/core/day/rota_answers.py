@@ -119,6 +119,16 @@ class RotaRemedy(Struct):
     gone: bool = Field(description="whether nothing goes dark and no take is spoilt any more")
 
 
+class CarryRow(Struct):
+    """Batteries of one sort in the kit, each of so many watt hours, and how they fly as a rule."""
+
+    name: str
+    count: int
+    each_wh: float
+    carry: Literal["cabin", "ask", "cargo", "other"]
+    says: str
+
+
 class DayRota(Struct):
     """The rota of a day. `status`: whether it is proven that none is better; `least_says`: what is proven of it."""
 
@@ -142,6 +152,7 @@ class DayRota(Struct):
     acts: tuple[RotaAct, ...]
     packs: tuple[PackRow, ...]
     remedies: tuple[RotaRemedy, ...] = ()
+    transport: tuple[CarryRow, ...] = ()
     noted: tuple[str, ...] = Field(default=(), description="what was said of the day so far, and what it tells")
     assumed: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()

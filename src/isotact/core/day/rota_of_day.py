@@ -22,6 +22,7 @@ from isotact.core.day.rota_answers import (
 from isotact.core.day.rota_day import RotaDay
 from isotact.core.day.rota_live import Standing, standing_at
 from isotact.core.day.rota_remedies import remedies
+from isotact.core.day.transport import transport
 from isotact.core.model.job import clock_after, minutes_from
 from isotact.core.telling.phrases import counted
 
@@ -98,6 +99,7 @@ class Told:
             now_min=None if self.standing is None else self.now * STEP_MIN,
             remedies=tuple(remedies(self.day, self.rest, self.ahead, self.now)),
             noted=() if self.standing is None else self.standing.notes,
+            transport=transport(self.day.kit, self.day.profiles),
             assumed=tuple(self.day.assumed),
             cautions=(*CAUTIONS, *((COLD_CAUTION,) if cold is not None and cold <= 0 else ())),
         )
@@ -336,6 +338,8 @@ class Told:
         now = next((one for one in uses if one.begins <= minute < one.ends), None)
         if begins:
             return f"before {begins[0].block}"
+        if now is not None and any(start <= minute < stop for start, stop in now.pauses):
+            return f"in the pause of {now.block}"
         if now is not None:
             return f"{now.block}, {now.use.use}" if seat is not None else now.block
         before = max((one for one in uses if one.ends <= minute), key=lambda one: one.ends, default=None)

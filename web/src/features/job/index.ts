@@ -1,1 +1,2 @@
 export { JobScreen } from "./parts/screen";
+export { RotaScreen } from "./parts/rota-screen";

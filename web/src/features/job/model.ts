@@ -12,7 +12,7 @@ export const USES: { value: NonNullable<RigUse>; label: string }[] = [
   { value: "off", label: "off" },
 ];
 
-export const bare = (date: string): JobDay => ({ date, meals: [], blocks: [] });
+export const bare = (date: string): JobDay => ({ date, meals: [], blocks: [], happened: [] });
 
 export const begun = (name: string, days: readonly string[] = []): Job => ({
   format: "isotact/job",
@@ -22,6 +22,7 @@ export const begun = (name: string, days: readonly string[] = []): Job => ({
   days: days.map(bare),
   places: [],
   people: [],
+  packs: { packs_move: true, part_charges: true, charge_at_meals: true, walk_min: 5 },
 });
 
 /** The jobs that rigs name and no document tells of. */
@@ -83,6 +84,7 @@ export function withNextBlock(day: JobDay, rigs: readonly string[]): JobDay {
     begins: clock(call, from),
     ends: clock(call, Math.min(wrap, from + 60)),
     rigs: rigs.map((rig) => ({ rig, use: "rolling" as const, rolling_percent: 30 })),
+    pauses: [],
   };
   return { ...day, call, wrap: day.wrap ?? clock(call, 600), blocks: [...(day.blocks ?? []), block] };
 }

@@ -1,10 +1,21 @@
-import { queryOptions, type QueryClient } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, type QueryClient } from "@tanstack/react-query";
 
 import { api, told } from "../../api/client";
 import type { Keeper } from "../../keeping";
+import { followed } from "../../rig";
 import type { Job } from "./model";
 
 export const jobsQuery = queryOptions({ queryKey: ["jobs"], queryFn: () => told(api.GET("/api/jobs")) });
+
+/** The rota of a day; from `now` on, where the day has begun. */
+export const rotaQuery = (job: Job, day: number, now: string | undefined) =>
+  queryOptions({
+    queryKey: ["rota", JSON.stringify([job, day, now])],
+    queryFn: ({ signal }) => told(api.POST("/api/rota", { body: { document: job, day, now: now ?? null }, ...followed("rota", signal) })),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
 
 const at = (id: string) => ({ params: { path: { key: id } } });
 

@@ -5,7 +5,7 @@ import { Link, useParams } from "react-router";
 import { Refusal, type Rig, type Schemas } from "../../../api/client";
 import { History, SaveState, useDocument, type Move } from "../../../keeping";
 import { Page, Problems, rigsQuery } from "../../../rig";
-import { Button, counted, Empty, Panel, today } from "../../../ui";
+import { Button, counted, Empty, Panel, Pictogram, today } from "../../../ui";
 import { begun, dateWords, rigsOf, unwritten, withDay, withNextDay, type Job } from "../model";
 import { addJob, jobKeeper, jobsQuery } from "../queries";
 import { DayEditor } from "./day";
@@ -105,6 +105,14 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
           </Button>
         </div>
         {day && <Timeline day={day} rigs={those} />}
+        {day && (
+          <Link
+            to={`/job/${job.id}/packs/${number}`}
+            className="mt-3 inline-flex min-h-11 items-center gap-2 rounded-md border border-edge bg-raised px-3 font-semibold"
+          >
+            <Pictogram name="battery" className="text-power" /> Packs of this day: which goes where, and when
+          </Link>
+        )}
       </Panel>
       <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
         {day && (
