@@ -95,7 +95,8 @@ def _day_rig(rig: ResolvedRig, catalogue: Catalogue, day: JobDay) -> DayRig:
 
 def rota_report(found: DayRota) -> list[str]:
     """What it comes to, what is to be done when, what would help, what was taken to be so."""
-    return [found.says, found.least_says, found.clock_says, "", *_acts(found), *_rest(found)]
+    after = ["", found.overnight_says] if found.overnight_says else []
+    return [found.says, found.least_says, found.clock_says, "", *_acts(found), *after, *_rest(found)]
 
 
 def _acts(found: DayRota) -> Iterator[str]:

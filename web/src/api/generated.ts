@@ -4090,6 +4090,11 @@ export interface components {
              */
             remedies: components["schemas"]["RotaRemedy"][];
             /**
+             * Overnight Says
+             * @default
+             */
+            overnight_says: string;
+            /**
              * Transport
              * @default []
              */

@@ -55,6 +55,8 @@ class RotaDay:
     @cached_property
     def seats(self) -> list[BatterySeat]:
         """The batteries of the rigs that are up at some time of the day. Raises NoDayError without any."""
+        if not self.lasts_min:
+            raise NoDayError("Found a day that ends when it begins; say when the wrap is.")
         found = [one for one in seats_of(self.day, self.rigs) if any(used.is_up for used in one.uses)]
         if not found:
             raise NoDayError("Found no rig in the blocks of this day that draws on a battery; say which rigs are used.")

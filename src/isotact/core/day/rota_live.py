@@ -39,6 +39,8 @@ class Standing:
     past: SoFar
     healths: dict[str, Health]
     notes: tuple[str, ...]
+    put_in: frozenset[tuple[int, str, str]]
+    """The changes that were said: moment, seat, pack."""
 
 
 def standing_at(day: RotaDay, now_min: int) -> Standing:
@@ -65,7 +67,8 @@ class _Until:
         rotation = self._rotation()
         past = so_far(rotation, self.now, self.put_in, self.levels)
         self._say_dark(past)
-        return Standing(rotation, past, self.healths, tuple(self.notes))
+        put_in = frozenset((one.moment, one.seat, one.pack) for one in self.put_in)
+        return Standing(rotation, past, self.healths, tuple(self.notes), put_in)
 
     def _rotation(self) -> Rotation:
         shares = {key: health.share / self.packs[key].health for key, health in self.healths.items()}

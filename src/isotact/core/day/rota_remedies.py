@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from isotact.core.day.battery_seats import STEP_MIN
-from isotact.core.day.rota import ChargerIs, Found, PackIs, Rotation, parts, rota_of
+from isotact.core.day.rota import ChargerIs, Cost, Found, PackIs, Rotation, parts, rota_of
 from isotact.core.day.rota_answers import RotaRemedy
 from isotact.core.day.rota_day import RotaDay
 from isotact.core.model.job import clock_after
@@ -15,8 +15,8 @@ from isotact.core.telling.phrases import counted
 
 MOST_PACKS = 6
 """More packs than that of one sort nobody borrows within the day."""
-QUICK = 0.1
-"""So much work for each: most are settled without the solver."""
+BY_HAND = 0.0
+"""Each is tried as a careful crew would make it up: what is found so can be done, and it is there at once."""
 HOURS_OF_MAINS = (1, 2, 4)
 """So many hours of mains are tried."""
 
@@ -35,12 +35,22 @@ def remedies(day: RotaDay, rest: Rotation, found: Found, now: int) -> list[RotaR
     `rest`, `found`: what was looked for from the step `now` on, and the rota of it.
     """
     told: list[RotaRemedy] = []
+    trouble = _in_trouble(rest, found)
     for part in parts(rest):
-        keys = {seat.key for seat in part.seats}
-        own = rota_of(part, QUICK) if _in_trouble(rest, found) & keys else None
-        if own is not None and own.cost.ordered[:2] > (0, 0):
-            told += _Helping(day, part, own, now).told()
+        if {seat.key for seat in part.seats} & trouble:
+            told += _Helping(day, part, _of_part(part, found), now).told()
     return told
+
+
+def _of_part(part: Rotation, found: Found) -> Found:
+    """What of a rota concerns a part of the day."""
+    seats, packs = {seat.key: seat for seat in part.seats}, {pack.key for pack in part.packs}
+    stints = tuple(one for one in found.stints if one.seat in seats)
+    dark = tuple(one for one in found.dark if one.seat in seats)
+    spoilt = sum(seats[one.seat].spoils[one.begins] for one in stints if one.begins)
+    weight = sum(part.steps - step for one in dark for step in range(one.begins, one.ends))
+    cost = Cost(weight, spoilt, 0)
+    return Found(stints, tuple(one for one in found.charges if one.pack in packs), dark, cost, cost)
 
 
 @dataclass(frozen=True)
@@ -59,7 +69,7 @@ class _Helping:
         for offers in self._offers():
             best: tuple[tuple[int, ...], RotaRemedy] | None = None
             for offer in offers:
-                with_it = rota_of(offer.day, QUICK)
+                with_it = rota_of(offer.day, BY_HAND)
                 left = with_it.cost.ordered[:2]
                 if left == (0, 0):
                     whole.append(RotaRemedy(says=f"{trouble}{offer.says}.", gone=True))

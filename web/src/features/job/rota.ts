@@ -42,6 +42,15 @@ export function without(day: JobDay, act: RotaAct): Partial<JobDay> {
   return { happened: all.filter((_, at) => at !== number) };
 }
 
+/** When something was said last of a day; nothing before it began. */
+export function lastSaid(day: JobDay | undefined): string | undefined {
+  const call = day?.call ?? "00:00";
+  return (day?.happened ?? [])
+    .map((one) => one.at)
+    .sort((one, other) => minutesFrom(call, one) - minutesFrom(call, other))
+    .at(-1);
+}
+
 /** The block that is on at a time. */
 export const blockAt = (day: JobDay, now: string): Block | undefined => {
   const call = day.call ?? now;

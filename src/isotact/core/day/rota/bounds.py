@@ -86,3 +86,15 @@ def _packs_for(day: Rotation, seats: Sequence[Seat], there: int, shelf: Sequence
         while needed < len(shelf) and short > sum(shelf[:needed]):
             needed += 1
     return needed
+
+
+def runs_out(day: Rotation) -> bool:
+    """Whether there is too little energy by some moment, in packs and out of chargers that run all the time."""
+    for sort, packs in day.by_sort.items():
+        seats = [seat for seat in day.seats if seat.sort == sort]
+        there = sum(pack.charge_mwh for pack in packs)
+        per_step = sum(one.slots * one.gains_mwh[sort] for one in day.chargers if sort in one.gains_mwh)
+        for moment in range(day.steps + 1):
+            if sum(seat.used_mwh[moment] for seat in seats) > there + per_step * day.powered[moment]:
+                return True
+    return False

@@ -320,7 +320,11 @@ class Try:
         given = self._mains(moment)
         latest = sorted((held for held, _ in self._charged()), key=lambda one: (one.since, one.pack.key))
         while given and latest and self._watts() > given:
-            self._out_of_charger(latest.pop(), moment)
+            held = latest.pop()
+            self._out_of_charger(held, moment)
+            if not self.day.rules.part_charges and held.seat is None and held.charge < held.pack.full_mwh:
+                # Begun and not full: by the crew's rule it is of no use to anybody today.
+                held.free_from = self.day.steps + 1
 
     def _out_of_charger(self, held: Held, moment: int) -> None:
         if held.charger is None:

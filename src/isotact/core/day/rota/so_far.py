@@ -43,6 +43,7 @@ def so_far(day: Rotation, now: int, put_in: Sequence[PutIn], levels: Sequence[Le
     """The day until `now`. Nobody says what goes on charge: whoever is out is charged as soon as there is a slot."""
     played = _Played(day, put_in, levels)
     played.through(now)
+    played.told_at(now)
     for held in played.held.values():
         if held.charger is not None and now > held.since:
             played.charges.append(Charging(held.charger.key, held.pack.key, held.since, now))
@@ -61,19 +62,25 @@ class _Played(Try):
         self.put_in, self.levels = put_in, levels
         self.trail: dict[str, tuple[float, ...]] = {pack.key: () for pack in day.packs}
 
-    def _leave(self, moment: int) -> None:
+    def told_at(self, moment: int) -> None:
+        """What was said of a moment."""
+        for seat in self.day.seats:
+            self._seat(seat, moment)
         for level in self.levels:
             held = self.in_seat.get(level.seat)
             if level.moment == moment and held is not None:
                 held.charge = min(held.pack.full_mwh, max(0, level.charge_mwh))
                 self.dead.discard(level.seat)
+
+    def _leave(self, moment: int) -> None:
+        self.told_at(moment)
         for key, held in self.held.items():
             self.trail[key] = (*self.trail[key], held.charge)
 
     def _seat(self, seat: Seat, moment: int) -> None:
         for one in self.put_in:
-            if one.moment == moment and one.seat == seat.key and one.pack in self.held:
-                held = self.held[one.pack]
+            held = self.held.get(one.pack)
+            if held is not None and held.seat is not seat and (one.moment, one.seat) == (moment, seat.key):
                 self._take_out(seat, moment)
                 if held.seat is not None:
                     self._take_out(held.seat, moment)
@@ -107,7 +114,9 @@ def as_one_day(past: SoFar, rest: Rotation, found: Found) -> tuple[Found, Carrie
     now = past.now
     later = [Stint(one.seat, one.pack, one.begins + now, one.ends + now) for one in found.stints]
     stints = _joined([*past.stints, *later])
-    charges = (*past.charges, *(replace(one, begins=one.begins + now, ends=one.ends + now) for one in found.charges))
+    charges = _as_one_charge(
+        [*past.charges, *(replace(one, begins=one.begins + now, ends=one.ends + now) for one in found.charges)]
+    )
     dark = (*past.dark, *(Dark(one.seat, one.begins + now, one.ends + now) for one in found.dark))
     ahead = carried_out(rest, found)
     held = {key: (*trail[:-1], *ahead.held_mwh[key]) for key, trail in past.held_mwh.items()}
@@ -126,6 +135,18 @@ def _joined(stints: Sequence[Stint]) -> tuple[Stint, ...]:
             kept[-1] = replace(last, ends=stint.ends)
         else:
             kept.append(stint)
+    return tuple(kept)
+
+
+def _as_one_charge(charges: Sequence[Charging]) -> tuple[Charging, ...]:
+    """Who goes on charging where it was is charged once."""
+    kept: list[Charging] = []
+    for charge in sorted(charges, key=lambda one: (one.charger, one.pack, one.begins)):
+        last = kept[-1] if kept else None
+        if last is not None and (last.charger, last.pack, last.ends) == (charge.charger, charge.pack, charge.begins):
+            kept[-1] = replace(last, ends=charge.ends)
+        else:
+            kept.append(charge)
     return tuple(kept)
 
 

@@ -8,7 +8,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from isotact.core.day.rota.bounds import least_changes, least_gear, most_changes
+from isotact.core.day.rota.bounds import least_changes, least_gear, most_changes, runs_out
 from isotact.core.day.rota.drawn_up import drawn_up
 from isotact.core.day.rota.greedy import Drawn, by_greed
 from isotact.core.day.rota.hints import hint
@@ -18,13 +18,18 @@ from isotact.core.day.rota.stints_model import StintsModel
 from isotact.core.day.rota.terms import Cost, Dark, Found, Rotation, Stint
 from isotact.core.solver import Verdict, solve_within
 
-WORK = 0.5
+WORK = 0.3
 """So much work for each of the questions asked, in the solver's own measure, where a second is about one."""
 MORE_CHANGES = 2
 """So many changes of a seat more than it needs are reckoned with at first: a pack in part charged lasts less."""
 MOST_PIECES = 60
 """With more stints than that the solver finds nothing in its time that a careful crew has not: measured on days of 40
 packs."""
+
+MOST_AT_ALL = 1500
+"""So many stints times moments are looked through whole: with more the solver is not done within its work."""
+EVERY = 3
+"""Else at every third moment, beside those that suit."""
 
 Moments = Mapping[str, Collection[int]]
 
@@ -34,7 +39,10 @@ class RotaError(Exception):
 
 
 def rota_of(day: Rotation, work: float = WORK) -> Found:
-    """The best rota that so much work finds for each part of the day that has to do with no other."""
+    """The best rota that so much work finds for each part of the day that has to do with no other.
+
+    Without `work` it is the one that a careful crew would make up.
+    """
     found = together([_Search(part, work).found() for part in parts(day)])
     played = carried_out(day, found)
     if played.wrong or _lit(played.dark) != _lit(found.dark):
@@ -63,7 +71,7 @@ class _Search:
 
     def _better(self, best: Drawn) -> tuple[Drawn, Cost]:
         """What the solver makes of it, and what it has proven."""
-        may_stay_lit = all(one is not None for one in self.needed.values())
+        may_stay_lit = all(one is not None for one in self.needed.values()) and not runs_out(self.day)
         if may_stay_lit:
             best, _ = self._improved(best, self._counts(MORE_CHANGES), self._free_moments())
             if best.cost.ordered[:3] == self.least.ordered[:3]:
@@ -73,7 +81,7 @@ class _Search:
                 return best, least or self.least
         # It goes dark, whatever is changed when. As little as can be, then.
         best, least = self._at_all_moments(best, may_go_dark=True)
-        return best, least or replace(self.least, dark=1 if may_stay_lit else 0)
+        return best, least or replace(self.least, dark=1)
 
     def _at_all_moments(self, best: Drawn, may_go_dark: bool) -> tuple[Drawn, Cost | None]:
         """The best and its bound, of all rotas; None as the bound where nothing is proven.
@@ -84,8 +92,10 @@ class _Search:
         while True:
             counts = self._counts(more)
             whole = counts == self.most
-            best, verdict = self._improved(best, counts, None, may_go_dark)
-            if verdict in ("unknown", "feasible"):
+            sizes = (sum(counts.values()) + len(counts)) * self.day.steps
+            some = None if sizes <= MOST_AT_ALL else self._some_moments()
+            best, verdict = self._improved(best, counts, some, may_go_dark)
+            if verdict in ("unknown", "feasible") or some is not None:
                 return best, None
             if verdict == "infeasible" and whole:
                 return best, best.cost
@@ -94,6 +104,14 @@ class _Search:
             if whole:
                 return best, None
             more = 2 * more + 2
+
+    def _some_moments(self) -> Moments:
+        """Where a change suits, and now and then besides."""
+        return {
+            seat.key: [at for at, liked in enumerate(seat.likes) if not liked or at % EVERY == 0]
+            for seat in self.day.seats
+            if not seat.fixed
+        }
 
     def _counts(self, more: int) -> dict[str, int]:
         return {key: min(self.most[key], (self.needed[key] or (0, MORE_CHANGES))[1] + more) for key in self.most}
@@ -119,7 +137,7 @@ class _Search:
         self, best: Drawn, counts: Mapping[str, int], moments: Moments | None, may_go_dark: bool = False
     ) -> tuple[Drawn, Verdict]:
         """The best of this model, where it is better than what is there, and what was proven of the model."""
-        if sum(counts.values()) > MOST_PIECES:
+        if sum(counts.values()) > MOST_PIECES or not self.work:
             return best, "unknown"
         built = StintsModel(self.day, counts, may_go_dark, moments)
         if may_go_dark or not best.cost.dark:
@@ -152,7 +170,7 @@ class _Search:
         for stint in best.stints:
             changed[stint.seat] += 1
         counts = {key: max(0, count) for key, count in changed.items()}
-        if sum(counts.values()) > MOST_PIECES:
+        if sum(counts.values()) > MOST_PIECES or not self.work:
             return best, False, floor
         built = StintsModel(self.day, counts, False, self._free_moments() if not best.cost.spoilt else None)
         hint(built, best.stints, best.charges)

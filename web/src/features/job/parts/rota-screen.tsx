@@ -8,7 +8,7 @@ import { Page, Waiting } from "../../../rig";
 import { Button, Empty, Panel, saveFile } from "../../../ui";
 import { dateWords, withDay, type Job } from "../model";
 import { jobKeeper, jobsQuery, rotaQuery } from "../queries";
-import { dayOf, quiet, withHappened, without, type Rota } from "../rota";
+import { dayOf, lastSaid, quiet, withHappened, without, type Rota } from "../rota";
 import { RotaActs } from "./rota-acts";
 import { RotaFigure } from "./rota-figure";
 import { RotaLive } from "./rota-live";
@@ -38,9 +38,9 @@ export function RotaScreen() {
 
 function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: number }) {
   const [draft, sync] = useDocument(first, jobKeeper(first.document.id, useQueryClient()));
-  const [now, setNow] = useState<string>();
   const job = draft.document;
   const day = dayOf(job, number);
+  const [now, setNow] = useState(() => lastSaid(day));
   const query = useQuery({ ...rotaQuery(job, number, now), enabled: day !== undefined });
   const { data: rota } = query;
   const edit = (change: Partial<NonNullable<typeof day>>) => sync.send({ type: "edit", change: (was) => withDay(was, number, change) });

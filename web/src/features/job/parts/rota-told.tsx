@@ -19,6 +19,7 @@ export function RotaTold({ rota }: { rota: Rota }) {
           </ul>
         </Panel>
       )}
+      {rota.overnight_says && <Panel title="After the wrap">{rota.overnight_says}</Panel>}
       <Packs rota={rota} />
       {(rota.transport ?? []).length > 0 && <Flying rota={rota} />}
       <Panel title="To know">
