@@ -8,7 +8,6 @@ from isotact.core.day.battery_seats import STEP_MIN, BatterySeat
 from isotact.core.day.rota import ChargerIs
 from isotact.core.model.behaviour import Charger, InnerBattery
 from isotact.core.model.kit import Kit, KitDevice, Pack
-from isotact.core.model.power_role import PowerRole
 from isotact.core.model.profile import Profile
 
 CHARGED_SHARE = 0.85
@@ -227,9 +226,6 @@ def gains_of(charger: Charger, seats: Sequence[BatterySeat], profiles: Mapping[s
 
 def _charges_by_usb(profile: Profile, battery: InnerBattery) -> bool:
     inlets = [
-        port
-        for port in profile.ports
-        for role in port.roles
-        if isinstance(role, PowerRole) and role.is_inlet and port.connector.startswith("usb")
+        port for port in profile.ports for role in port.roles if role.is_inlet and port.connector.startswith("usb")
     ]
     return not battery.fitted and bool(inlets)

@@ -7,7 +7,7 @@ from isotact.core.day.battery_seats import STEP_MIN, BatterySeat
 from isotact.core.day.pack_pool import OnePack
 from isotact.core.day.rota import Level, PutIn, Rotation, SoFar, so_far, with_health
 from isotact.core.day.rota_day import RotaDay
-from isotact.core.model.job import Happened, PackChanged, VoltsRead, clock_after, minutes_from
+from isotact.core.model.job import PackChanged, VoltsRead, clock_after, minutes_from
 
 READ_TO = 0.03
 """A reading tells the share that is left to so much: a tenth of a volt at four cells. Common practice, no source."""
@@ -59,11 +59,13 @@ class _Until:
         self.packs = {one.key: one for one in day.pool[0]}
 
     def standing(self) -> Standing:
-        happened = sorted(self.day.day.happened, key=lambda one: minutes_from(self.day.call, one.at))
-        for one in happened:
-            minute = minutes_from(self.day.call, one.at)
-            if minute <= self.now * STEP_MIN + STEP_MIN:
-                self._take(one, minute)
+        # What went in is known first: whatever was read is read of what is in then.
+        for change in self.day.day.packs_changed:
+            if (minute := self._minute(change.at)) is not None:
+                self._put_in(change, minute)
+        for reading in sorted(self.day.day.volts_read, key=lambda one: minutes_from(self.day.call, one.at)):
+            if (minute := self._minute(reading.at)) is not None:
+                self._read(reading, minute)
         rotation = self._rotation()
         past = so_far(rotation, self.now, self.put_in, self.levels)
         self._say_dark(past)
@@ -74,19 +76,28 @@ class _Until:
         shares = {key: health.share / self.packs[key].health for key, health in self.healths.items()}
         return replace(self.day.rotation, packs=with_health(self.day.rotation.packs, shares))
 
-    def _take(self, one: Happened, minute: int) -> None:
-        seat = self.seats.get((one.rig, one.device))
-        if seat is None:
-            self.notes.append(f"{one.at}: no battery of this day is at {one.device} of {one.rig}; left out.")
-        elif isinstance(one, PackChanged):
-            if one.pack not in self.packs:
-                self.notes.append(f"{one.at}: pack {one.pack} is not among those of the day; left out.")
-            else:
-                self.put_in.append(PutIn(min(self.now, minute // STEP_MIN), seat.key, one.pack))
-        else:
-            self._read(one, seat, minute)
+    def _minute(self, at: str) -> int | None:
+        """When it was; None where that is not yet."""
+        minute = minutes_from(self.day.call, at)
+        return minute if minute <= self.now * STEP_MIN + STEP_MIN else None
 
-    def _read(self, one: VoltsRead, seat: BatterySeat, minute: int) -> None:
+    def _seat(self, at: str, rig: str, device: str) -> BatterySeat | None:
+        seat = self.seats.get((rig, device))
+        if seat is None:
+            self.notes.append(f"{at}: no battery of this day is at {device} of {rig}; left out.")
+        return seat
+
+    def _put_in(self, one: PackChanged, minute: int) -> None:
+        seat = self._seat(one.at, one.rig, one.device)
+        if seat is not None and one.pack not in self.packs:
+            self.notes.append(f"{one.at}: pack {one.pack} is not among those of the day; left out.")
+        elif seat is not None:
+            self.put_in.append(PutIn(min(self.now, minute // STEP_MIN), seat.key, one.pack))
+
+    def _read(self, one: VoltsRead, minute: int) -> None:
+        seat = self._seat(one.at, one.rig, one.device)
+        if seat is None:
+            return
         moment = min(self.now, minute // STEP_MIN)
         rotation = self._rotation()
         past = so_far(rotation, moment, self.put_in, self.levels)

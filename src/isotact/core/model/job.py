@@ -133,6 +133,16 @@ class JobDay(Struct):
     note: Text | None = None
 
     @property
+    def packs_changed(self) -> list[PackChanged]:
+        """The packs that were put in, as far as anybody said."""
+        return [one for one in self.happened if isinstance(one, PackChanged)]
+
+    @property
+    def volts_read(self) -> list[VoltsRead]:
+        """The volts that were read."""
+        return [one for one in self.happened if isinstance(one, VoltsRead)]
+
+    @property
     def lasts_min(self) -> int | None:
         """Minutes from call to wrap; None where they are not both known."""
         return None if self.call is None or self.wrap is None else minutes_from(self.call, self.wrap)

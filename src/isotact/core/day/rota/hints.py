@@ -12,29 +12,29 @@ def hint(built: StintsModel, stints: Sequence[Stint], charges: Sequence[Charging
     placed = _placed(built, stints)
     packs = {key: stint.pack for key, stint in placed.items()}
     packs |= {piece.key: piece.of for piece in built.pieces if piece.of is not None}
-    add = built.model.add_hint
+    hints: list[tuple[Any, int]] = []
     for piece in built.pieces:
-        stint = placed.get(piece.key)
-        steps = built.day.steps
-        begins, ends = (stint.begins, stint.ends) if stint else (steps, steps)
         if piece.seat is not None and not piece.seat.fixed:
-            _say(add, piece.here, 1 if stint or piece.number == 0 else 0)
-            _say(add, piece.begins, begins if piece.number else 0)
-            _say(add, piece.ends, ends if stint else 0 if piece.number == 0 else steps)
+            hints += _times(piece, placed.get(piece.key), built.day.steps)
         before = _before(built, piece, packs, placed)
-        for key, link in piece.before.items():
-            _say(add, link, 1 if key == before else 0)
+        hints += [(link, 1 if key == before else 0) for key, link in piece.before.items()]
     for piece, charger, one, begins_at, ends_at in built.charges:
         after = _charge_after(piece, charges, packs, placed)
-        _say(add, one, 1 if after is not None and after.charger == charger else 0)
         if after is not None and after.charger == charger:
-            _say(add, begins_at, after.begins)
-            _say(add, ends_at, after.ends)
+            hints += [(one, 1), (begins_at, after.begins), (ends_at, after.ends)]
+        else:
+            hints.append((one, 0))
+    # A constant stands for itself, and may stand in many places: each variable is hinted once.
+    for variable, value in {one.index: (one, value) for one, value in hints}.values():
+        built.model.add_hint(variable, value)
 
 
-def _say(add: Any, variable: Any, value: int) -> None:
-    if not isinstance(variable, int):
-        add(variable, value)
+def _times(piece: Piece, stint: Stint | None, steps: int) -> list[tuple[Any, int]]:
+    if stint is not None:
+        return [(piece.here, 1), (piece.begins, stint.begins), (piece.ends, stint.ends)]
+    if piece.number == 0:
+        return [(piece.ends, 0)]
+    return [(piece.here, 0), (piece.begins, steps), (piece.ends, steps)]
 
 
 def _placed(built: StintsModel, stints: Sequence[Stint]) -> dict[str, Stint]:

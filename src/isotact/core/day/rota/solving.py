@@ -144,7 +144,7 @@ class _Search:
             hint(built, best.stints, best.charges)
         weights = _Weights(built)
         total = weights.of(built)
-        if not isinstance(total, int):
+        if built.dark or built.spoilt or built.changes:
             built.model.add(total >= weights.worth(self.least))
             built.model.minimize(total)
         solver, verdict = solve_within(built.model, self.work, "rota")
@@ -179,7 +179,7 @@ class _Search:
                 built.model.add(sum(terms) <= amount)
         gear, disliked = _gear(built), sum(built.disliked)
         many = 1 + sum(max(seat.likes, default=0) * counts[seat.key] for seat in self.day.seats if not seat.fixed)
-        if isinstance(gear, int):
+        if not built.taken_out and not built.charges:
             return best, True, 0
         built.model.add(gear >= floor)
         built.model.minimize(many * gear + disliked)

@@ -15,7 +15,7 @@ class Piece:
     """A stint that may be, or a part-charged pack on the shelf, which is one of no length and no seat.
 
     `begins`, `ends`: moments; `starts_mwh`, `left_mwh`: what is in the pack at both; `gain_mwh`: what it is charged
-    with afterwards. All of them are variables, or numbers where they are known. `of`: the pack, where it is known.
+    with afterwards. All of them are variables, or constants of the model. `of`: the pack, where it is known.
     """
 
     key: str
@@ -91,10 +91,10 @@ class StintsModel:
         for number in range(self.counts[seat.key] + 1):
             first = number == 0
             name = f"{seat.key} {number}"
-            begins = 0 if first else self._moment(seat, f"{name} begins")
+            begins = model.new_constant(0) if first else self._moment(seat, f"{name} begins")
             ends = self._moment(seat, f"{name} ends")
             known = first and seat.pack is not None
-            here: Any = 1 if known else model.new_bool_var(f"{name} here")
+            here = model.new_constant(1) if known else model.new_bool_var(f"{name} here")
             pieces.append(self._piece(seat, number, begins, ends, here))
             if first and not known:
                 model.add(ends == 0).only_enforce_if(here.negated())
@@ -125,16 +125,14 @@ class StintsModel:
         known = day.pack(seat.pack) if number == 0 and seat.pack is not None else None
         used = self._between(seat.used_mwh, begins, ends, f"{name} used")
         alike = {pack.full_mwh for pack in own}
-        full: Any = known.full_mwh if known else fullest
+        full = model.new_constant(known.full_mwh if known else fullest)
         if known is None and len(alike) > 1:
             full = model.new_int_var(0, fullest, f"{name} full")
-        starts: Any = known.charge_mwh if known else model.new_int_var(0, fullest, f"{name} starts")
+        starts = model.new_constant(known.charge_mwh) if known else model.new_int_var(0, fullest, f"{name} starts")
         left = model.new_int_var(0, fullest, f"{name} left")
         model.add(left == starts - used)
         if seat.keeps_mwh:
-            kept = model.add(left >= seat.keeps_mwh)
-            if not isinstance(here, int):
-                kept.only_enforce_if(here)
+            model.add(left >= seat.keeps_mwh).only_enforce_if(here)
         if known is None:
             model.add(starts <= full)
         piece = Piece(name, seat.sort, seat.rig, begins, ends, here, starts, left, full, seat=seat, number=number)
@@ -147,8 +145,6 @@ class StintsModel:
         return self._at(table, ends, f"{name} by") - self._at(table, begins, f"{name} from")
 
     def _at(self, table: Sequence[int], moment: Any, name: str) -> Any:
-        if isinstance(moment, int):
-            return table[moment]
         value = self.model.new_int_var(min(table), max(table), name)
         self.model.add_element(moment, list(table), value)
         return value
@@ -166,7 +162,8 @@ class StintsModel:
             return
         table = seat.darkness
         for number, one in enumerate(pieces):
-            after = pieces[number + 1].begins if number + 1 < len(pieces) else self.day.steps
+            last = number + 1 == len(pieces)
+            after = self.model.new_constant(self.day.steps) if last else pieces[number + 1].begins
             gap = self._at(table, after, f"{one.key} gap to") - self._at(table, one.ends, f"{one.key} gap from")
             if self.may_go_dark:
                 self.dark.append(gap)
@@ -181,27 +178,32 @@ class StintsModel:
         for number, (begins, ends) in enumerate(_times_on(seat)):
             name = f"{seat.key} {number}"
             used: Any = seat.used_mwh[ends] - seat.used_mwh[begins]
-            stops: Any = ends
+            stops = model.new_constant(ends)
             if self.may_go_dark:
                 stops = model.new_int_var(begins, ends, f"{name} ends")
                 used = self._at(seat.used_mwh, stops, f"{name} used by") - seat.used_mwh[begins]
                 self.dark.append(seat.darkness[ends] - self._at(seat.darkness, stops, f"{name} lit until"))
-            starts: Any = known.charge_mwh
+            starts = model.new_constant(known.charge_mwh)
             if before is not None:
                 starts = model.new_int_var(0, known.full_mwh, f"{name} starts")
             left = model.new_int_var(seat.keeps_mwh, known.full_mwh, f"{name} left")
             model.add(left == starts - used)
-            piece = Piece(name, seat.sort, seat.rig, begins, stops, 1, starts, left, known.full_mwh, seat, number)
+            full, one = model.new_constant(known.full_mwh), model.new_constant(1)
+            piece = Piece(
+                name, seat.sort, seat.rig, model.new_constant(begins), stops, one, starts, left, full, seat, number
+            )
             piece.free_from = ends
             piece.of = known.key
             # It is charged in its own time, and known to be the same pack: there is nothing to choose.
-            piece.before = {} if before is None else {before.key: 1}
+            piece.before = {} if before is None else {before.key: one}
             self.pieces.append(piece)
             before = piece
 
     def _on_the_shelf(self, pack: PackIs) -> None:
         """A pack that is not full, in no seat yet."""
-        piece = Piece(f"shelf {pack.key}", pack.sort, "", 0, 0, 1, pack.charge_mwh, pack.charge_mwh, pack.full_mwh)
+        zero, one = self.model.new_constant(0), self.model.new_constant(1)
+        charge, full = self.model.new_constant(pack.charge_mwh), self.model.new_constant(pack.full_mwh)
+        piece = Piece(f"shelf {pack.key}", pack.sort, "", zero, zero, one, charge, charge, full)
         piece.of = pack.key
         self.pieces.append(piece)
 
@@ -235,8 +237,7 @@ class StintsModel:
                 self.charges.append((piece, charger.key, one, begins, ends))
             piece.charged = model.new_bool_var(f"{piece.key} charged")
             model.add(sum(chosen) == piece.charged)
-            if not isinstance(piece.here, int):
-                model.add(piece.charged <= piece.here)
+            model.add(piece.charged <= piece.here)
             model.add(gain == 0).only_enforce_if(piece.charged.negated())
             model.add(lasts == 0).only_enforce_if(piece.charged.negated())
             free_from = piece.ends if piece.free_from is None else piece.free_from
@@ -323,14 +324,10 @@ class StintsModel:
                 constraint.only_enforce_if(those)
 
         say(model.add(piece.starts_mwh <= other.left_mwh + other.gain_mwh))
-        if (
-            not isinstance(piece.full_mwh, int)
-            or not isinstance(other.full_mwh, int)
-            or piece.full_mwh != other.full_mwh
-        ):
+        if len({pack.full_mwh for pack in self.day.by_sort[piece.sort]}) > 1:
             say(model.add(piece.full_mwh == other.full_mwh))
         if link is not None:
-            say(model.add(other.here == 1)) if not isinstance(other.here, int) else None
+            say(model.add(other.here == 1))
             if other.seat is not None:
                 say(model.add(piece.begins >= other.ends + walk))
         if other.charge_ends is not None:

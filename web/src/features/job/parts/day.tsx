@@ -1,8 +1,9 @@
 import { useState } from "react";
 
 import type { Rig } from "../../../api/client";
-import { Button, Choose, NumberField, Panel, TextField } from "../../../ui";
+import { Button, Choose, NumberField, Panel, TextField, TickBox } from "../../../ui";
 import { USES, withNextBlock, withUse, type Block, type Job, type JobDay } from "../model";
+import { Spans } from "./spans";
 import { Time } from "./time";
 
 /** What a day is: when it begins and ends, how cold it is, and what is shot when with which rigs. */
@@ -54,9 +55,10 @@ export function DayEditor({
           onChange={(temperature_c) => onChange({ temperature_c })}
         />
       </div>
+      {day.call && <Mains day={day} call={day.call} onChange={onChange} />}
       <ul className="mt-4 space-y-3">
         {blocks.map((block, number) => (
-          <OneBlock key={number} block={block} rigs={rigs} onChange={(next) => put(number, next)} />
+          <OneBlock key={number} block={block} call={day.call ?? block.begins} rigs={rigs} onChange={(next) => put(number, next)} />
         ))}
       </ul>
       <Button
@@ -76,7 +78,38 @@ export function DayEditor({
   );
 }
 
-function OneBlock({ block, rigs, onChange }: { block: Block; rigs: readonly Rig[]; onChange: (block: Block | undefined) => void }) {
+/** When the chargers have power: wherever the place has mains, or at the times that are said. */
+function Mains({ day, call, onChange }: { day: JobDay; call: string; onChange: (change: Partial<JobDay>) => void }) {
+  const [kept, setKept] = useState(day.mains ?? []);
+  const bySocket = day.mains == null;
+  return (
+    <div className="mt-4 flex flex-wrap items-end gap-3">
+      <label className="flex min-h-11 items-center gap-3">
+        <TickBox
+          checked={bySocket}
+          onChange={(yes) => {
+            if (yes) setKept(day.mains ?? []);
+            onChange({ mains: yes ? null : kept });
+          }}
+        />
+        The chargers have mains wherever the place has
+      </label>
+      {!bySocket && <Spans name="mains" spans={day.mains ?? []} call={call} onChange={(mains) => onChange({ mains })} />}
+    </div>
+  );
+}
+
+function OneBlock({
+  block,
+  call,
+  rigs,
+  onChange,
+}: {
+  block: Block;
+  call: string;
+  rigs: readonly Rig[];
+  onChange: (block: Block | undefined) => void;
+}) {
   const [name, setName] = useState(block.name);
   return (
     <li className="space-y-2 border-t border-edge pt-3">
@@ -109,6 +142,12 @@ function OneBlock({ block, rigs, onChange }: { block: Block; rigs: readonly Rig[
           </span>
         ))}
       </div>
+      <Spans
+        name="pause"
+        spans={block.pauses ?? []}
+        call={(block.pauses ?? []).length > 0 ? call : block.begins}
+        onChange={(pauses) => onChange({ ...block, pauses })}
+      />
     </li>
   );
 }

@@ -9,6 +9,7 @@ import { Button, counted, Empty, Panel, Pictogram, today } from "../../../ui";
 import { begun, dateWords, rigsOf, unwritten, withDay, withNextDay, type Job } from "../model";
 import { addJob, jobKeeper, jobsQuery } from "../queries";
 import { DayEditor } from "./day";
+import { PackRules } from "./pack-rules";
 import { Timeline } from "./timeline";
 
 /** A job: its days with what is shot when, the rigs, and where to go on from here. */
@@ -125,7 +126,10 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
             onRemove={() => edit((now) => ({ ...now, days: (now.days ?? []).filter((_, at) => at !== number) }))}
           />
         )}
-        <Rigs job={job} rigs={those} />
+        <div className="space-y-3">
+          <Rigs job={job} rigs={those} />
+          <PackRules rules={job.packs} onChange={(packs) => edit((now) => ({ ...now, packs }))} />
+        </div>
       </div>
       <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} sync={sync} what={job.name} />
     </div>
