@@ -2,7 +2,7 @@ export { LETTERS, STAGE_CHOICES, withCables, withDevice, withKit, withoutDevice,
 export { findOnShelf, shelfOf, SKELETON } from "./devices/shelf";
 export { Shelf } from "./devices/shelf-list";
 export { asBuilt, inItsCases } from "./building";
-export { cablesLaid, deviceName, freeId, STATES, type PromiseState } from "./model";
+export { cablesLaid, carried, deviceName, freeId, STATES, type PromiseState } from "./model";
 export { BeforeYouPull } from "./parts/before-you-pull";
 export { FindIt } from "./parts/find-it";
 export { Page } from "./parts/page";

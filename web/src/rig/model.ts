@@ -90,3 +90,10 @@ export function cablesLaid(plan: Pick<Plan, "joins">): Map<string, number> {
     for (const key of [cable, adapter_a, adapter_b]) if (key) counts.set(key, (counts.get(key) ?? 0) + 1);
   return counts;
 }
+
+/** What the join of a flag carries as a rule; nothing where nobody runs from it. */
+export function carried(answer: Answer | undefined, tag: string): string | undefined {
+  const links = new Set((answer?.plan.joins ?? []).filter((join) => join.tag === tag).map((join) => join.link.id));
+  const watts = (answer?.plan.feeds ?? []).reduce((sum, feed) => sum + (feed.join && links.has(feed.join) ? feed.load_w : 0), 0);
+  return watts > 0 ? `${watts < 10 ? watts.toFixed(1) : watts.toFixed(0)} W` : undefined;
+}

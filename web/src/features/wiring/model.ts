@@ -237,6 +237,8 @@ export function flagPoint(points: ElkPoint[]): ElkPoint {
 
 type Rect = { x: number; y: number; width: number; height: number };
 export const FLAG = { width: 62, height: 26 };
+/** So much higher is a flag with a second line: what its lead carries. */
+export const FLAG_LINE = 20;
 const BESIDE = [40, 55, 70, 85, 100, 120];
 
 /** How much of two boxes is the same. */
@@ -254,8 +256,16 @@ export function axisNames(graph: ElkNode): Rect[] {
     });
 }
 
-/** Where each tape flag hangs: on its line where there is room, else beside it; never over a name or other `words`, as far as that can be. */
-export function flagsOf(graph: ElkNode, ids: readonly string[], words: readonly Rect[] = []): Map<string, { on: ElkPoint; at: ElkPoint }> {
+/**
+ * Where each tape flag hangs: on its line where there is room, else beside it; never over a name or other `words`, as far
+ * as that can be. `tall`: those with a second line.
+ */
+export function flagsOf(
+  graph: ElkNode,
+  ids: readonly string[],
+  words: readonly Rect[] = [],
+  tall: ReadonlySet<string> = new Set(),
+): Map<string, { on: ElkPoint; at: ElkPoint }> {
   const names: Rect[] = (graph.children ?? []).flatMap((node) => {
     const [x, y] = [node.x ?? 0, node.y ?? 0];
     const box = { x, y, width: node.width ?? 0, height: node.height ?? 0 };
@@ -290,7 +300,12 @@ export function flagsOf(graph: ElkNode, ids: readonly string[], words: readonly 
         { x: on.x + far, y: on.y },
       ]),
     ];
-    const boxAt = (place: ElkPoint) => ({ x: place.x - FLAG.width / 2, y: place.y - FLAG.height / 2, ...FLAG });
+    const boxAt = (place: ElkPoint) => ({
+      x: place.x - FLAG.width / 2,
+      y: place.y - FLAG.height / 2,
+      width: FLAG.width,
+      height: FLAG.height + (tall.has(id) ? FLAG_LINE : 0),
+    });
     // Where it is free nowhere it lies where it covers least.
     const covers = (place: ElkPoint) => taken.reduce((sum, other) => sum + common(boxAt(place), other), 0);
     const at = places.find((place) => covers(place) === 0) ?? places.toSorted((one, other) => covers(one) - covers(other))[0]!;

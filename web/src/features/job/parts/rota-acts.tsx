@@ -35,7 +35,7 @@ function Act({ act, onDone, onBack }: { act: RotaAct; onDone: (act: RotaAct) => 
     <li className="flex flex-wrap items-center gap-x-3">
       {isChange && <Pictogram name="battery" className="text-power" />}
       <span className={`min-w-0 flex-1 basis-40 ${isChange ? "font-semibold" : "text-soft"}`}>
-        {act.says}
+        {act.says.replaceAll("-", "\u2011")}
         <span className={isChange ? "block text-sm font-normal text-soft" : "hidden"}>
           {[act.where, act.takes_min > 0 ? `${act.takes_min} min` : "", act.spoils ? "within a take" : ""].filter(Boolean).join(", ")}
         </span>

@@ -3,7 +3,7 @@ import type { ElkNode } from "elkjs/lib/elk-api";
 import type { CSSProperties, ReactNode } from "react";
 
 import type { Answer } from "../../../api/client";
-import { usePanel } from "../../../rig";
+import { carried, usePanel } from "../../../rig";
 import { familyToken, ofKind, OnItsWay, PictogramShape } from "../../../ui";
 import {
   axisNames,
@@ -13,6 +13,7 @@ import {
   changedLinks,
   FAMILY_MARKS,
   FLAG,
+  FLAG_LINE,
   flagsOf,
   ICON,
   LANE_LABEL_WIDTH,
@@ -315,10 +316,20 @@ function endWords(answer: Answer, end: { device: string; endpoint: string }): st
 /** The tape flags lie on top of everything: they are what a person looks for. */
 function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Set<string> }) {
   const pieces = piecesOf(answer.plan).filter(({ join }) => join.family !== "mount");
+  // A piece with several ends has a flag at each; what it carries stands on the first.
+  const carries = new Map(
+    pieces
+      .filter(({ join }, at) => pieces.findIndex((one) => one.join.tag === join.tag) === at)
+      .flatMap(({ id, join }) => {
+        const says = carried(answer, join.tag);
+        return says ? [[id, says] as const] : [];
+      }),
+  );
   const flags = flagsOf(
     graph,
     pieces.map(({ id }) => id),
     axisNames(graph),
+    new Set(carries.keys()),
   );
   return pieces.map(({ id, join }) => {
     const flag = flags.get(id);
@@ -328,13 +339,25 @@ function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Se
     return (
       <g key={id} aria-hidden className="pointer-events-none" opacity={dim ? 0.3 : 1}>
         {at !== on && <path d={`M${on.x} ${on.y} L${at.x} ${at.y}`} stroke={`var(--${familyToken(join.family)})`} strokeWidth={3} />}
-        <rect x={at.x - FLAG.width / 2} y={at.y - FLAG.height / 2} {...FLAG} rx={2} fill={`var(--${familyToken(join.family)})`} />
+        <rect
+          x={at.x - FLAG.width / 2}
+          y={at.y - FLAG.height / 2}
+          width={FLAG.width}
+          height={FLAG.height + (carries.has(id) ? FLAG_LINE : 0)}
+          rx={2}
+          fill={`var(--${familyToken(join.family)})`}
+        />
         <g transform={`translate(${at.x - FLAG.width / 2 + 4} ${at.y - 9}) scale(0.75)`} className="text-ground">
           <PictogramShape name={FAMILY_MARKS[join.family] ?? "plug"} />
         </g>
         <text x={at.x + 11} y={at.y + 7} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
           {join.tag}
         </text>
+        {carries.has(id) && (
+          <text x={at.x} y={at.y + 26} textAnchor="middle" fontSize={TYPE.flag - 1} className="fill-ground font-bold">
+            {carries.get(id)}
+          </text>
+        )}
       </g>
     );
   });
