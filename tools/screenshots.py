@@ -143,23 +143,6 @@ def look_for_what_is_wrong(page: Page) -> None:
     page.get_by_role("group", name="What do you see?").get_by_role("button").first.click(trial=True)
 
 
-def ask_what_changed(page: Page) -> None:
-    """All proven, then an edit, and what that changed."""
-    rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
-    entry = {"uid": "picture-proof-9", "what": "done", "subject": "prove:picture"}
-    _say(page, rig["revision"], entry)
-    devices = [{**one, "firmware": "1.4"} if one["id"] == "transmitter" else one for one in rig["document"]["devices"]]
-    document = {**rig["document"], "devices": devices, "promises": rig["document"]["promises"][1:]}
-    saved = _put(page, {"made_on": rig["revision"], "document": document})
-    page.reload()
-    page.get_by_role("button", name="Commands").click()
-    page.get_by_role("option", name="History").click()
-    page.get_by_role("button", name="What changed since it worked").click()
-    page.get_by_role("heading", name="Joins").wait_for()
-    page.screenshot(path=TARGET / "history.png")
-    _put(page, {"made_on": saved["revision"], "document": rig["document"]})
-
-
 def read_the_book(page: Page) -> None:
     """What was said so far, and a note."""
     rig = page.evaluate("fetch('/api/rigs/night-ferry-b').then((answer) => answer.json())")
@@ -202,10 +185,10 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("prove", f"{RIG}/prove?promise=picture", "night", (1280, 800), prove_a_picture),
     ("find", "/rigs/night-ferry-a/find", "night", (1280, 800), look_for_what_is_wrong),
     ("train", f"{RIG}/train", "night", (1280, 800), train),
-    ("history", f"{RIG}/case", "night", (1280, 800), ask_what_changed),
     ("log-book", "/log", "day", (1280, 800), read_the_book),
     ("workshop", "/workshop", "night", (1280, 800), make_a_device),
     ("job", "/job", "night", (1280, 800), nothing),
+    ("packs", "/job/night-ferry/packs/0", "night", (1280, 800), nothing),
     ("kit", "/", "night", (1280, 800), plan_the_day),
 ]
 
