@@ -25,6 +25,8 @@ def test_from_the_job_to_its_packs_and_a_change_is_ticked(opened: Opener):
     page.reload()
     page.get_by_role("button", name=re.compile("Take back: A, Plate battery: ")).click()
     expect(page.get_by_role("button", name=re.compile("Take back: "))).to_have_count(0)
+    page.goto(page.url.split("/job")[0] + "/log")
+    expect(page.get_by_text(re.compile("A, Plate battery: .* in for A-14")).first).to_be_visible()
 
 
 def test_volts_that_are_read_and_a_block_that_goes_on(opened: Opener):

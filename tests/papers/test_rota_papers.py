@@ -6,13 +6,8 @@ from datetime import datetime
 
 from icalendar import Calendar
 
-from isotact.core.day import DayRota, day_rota
 from isotact.papers import rota_calendar, rota_table
-from tests.core.day.test_rota_day import JOB, KIT, day_of
-
-
-def the_night() -> DayRota:
-    return day_rota(day_of(JOB, KIT))
+from tests.core.day.test_rota_day import the_night
 
 
 def test_a_calendar_has_an_entry_for_everything_at_its_time():

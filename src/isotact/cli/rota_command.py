@@ -95,7 +95,7 @@ def _day_rig(rig: ResolvedRig, catalogue: Catalogue, day: JobDay) -> DayRig:
 
 def rota_report(found: DayRota) -> list[str]:
     """What it comes to, what is to be done when, what would help, what was taken to be so."""
-    after = ["", found.overnight_says] if found.overnight_says else []
+    after = ["", *found.packs_says, *([found.overnight_says] if found.overnight_says else [])]
     return [found.says, found.least_says, found.clock_says, "", *_acts(found), *after, *_rest(found)]
 
 

@@ -1,5 +1,6 @@
 """The packs of a day of a job: the demo's night, and plain days of which a technician can write the answer down."""
 
+from functools import cache
 from typing import Any
 
 import pytest
@@ -37,12 +38,18 @@ def a_day(begins: str, ends: str, **more: Any) -> dict[str, Any]:
     return {"format": "isotact/job", "version": 2, "id": "plain", "name": "Plain", "days": [day]}
 
 
+@cache
+def the_night() -> DayRota:
+    """The rota of the demo's night, found once for all tests."""
+    return day_rota(day_of(JOB, KIT))
+
+
 def row(rota: DayRota, name: str) -> Any:
     return next(one for one in rota.seats if one.name == name)
 
 
 def test_the_demo_night_is_lit_to_the_wrap_and_proven():
-    rota = day_rota(day_of(JOB, KIT))
+    rota = the_night()
     assert rota.says.startswith("Nothing goes dark")
     assert (rota.status, rota.dark_min, rota.spoilt, rota.remedies) == ("proven", 0, 0, ())
     assert rota.changes == sum(1 for one in rota.acts if one.kind == "change")
@@ -121,7 +128,7 @@ def test_a_change_within_a_block_that_rolls_costs_a_take_but_in_its_pause():
     without = day_rota(day_of(job, KIT))
     assert without.spoilt > 0
     assert "within a take" in without.says
-    assert day_rota(day_of(JOB, KIT)).spoilt == 0
+    assert the_night().spoilt == 0
 
 
 def test_carried_out_by_the_circuit_minute_by_minute_nothing_goes_dark():
@@ -158,5 +165,12 @@ def test_a_pack_loses_a_twentieth_a_year():
 
 
 def test_after_the_wrap_it_says_what_is_to_be_charged():
-    rota = day_rota(day_of(JOB, KIT))
+    rota = the_night()
     assert rota.overnight_says.startswith("After the wrap 14 packs to charge, 6")
+
+
+def test_it_says_how_many_packs_it_takes_and_which_stay_in_the_van():
+    says = the_night().packs_says
+    assert "Pair of gimbal batteries, 196 Wh: 1 pack in the rigs, no spare. Not needed: G-1+G-2." in says
+    plate = next(one for one in says if one.startswith("Plate battery, 14.4 V: 3 packs in the rigs, "))
+    assert sum(plate.count(tag) for tag in ("P-1", "P-2", "P-3", "P-4")) == 4

@@ -4090,6 +4090,12 @@ export interface components {
              */
             remedies: components["schemas"]["RotaRemedy"][];
             /**
+             * Packs Says
+             * @description by sort: how many it takes, and which
+             * @default []
+             */
+            packs_says: string[];
+            /**
              * Overnight Says
              * @default
              */

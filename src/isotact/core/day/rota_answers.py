@@ -152,6 +152,7 @@ class DayRota(Struct):
     acts: tuple[RotaAct, ...]
     packs: tuple[PackRow, ...]
     remedies: tuple[RotaRemedy, ...] = ()
+    packs_says: tuple[str, ...] = Field(default=(), description="by sort: how many it takes, and which")
     overnight_says: str = ""
     transport: tuple[CarryRow, ...] = ()
     noted: tuple[str, ...] = Field(default=(), description="what was said of the day so far, and what it tells")

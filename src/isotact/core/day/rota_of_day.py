@@ -2,10 +2,9 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from math import ceil, inf
+from math import inf
 
 from isotact.core.day.battery_seats import STEP_MIN, BatterySeat, Used
-from isotact.core.day.overnight import ToCharge, full_by
 from isotact.core.day.pack_pool import OnePack
 from isotact.core.day.rota import CarriedOut, Found, Rotation, as_one_day, carried_out, rota_of, the_rest
 from isotact.core.day.rota_answers import (
@@ -23,6 +22,7 @@ from isotact.core.day.rota_answers import (
 from isotact.core.day.rota_day import RotaDay
 from isotact.core.day.rota_live import Standing, standing_at
 from isotact.core.day.rota_remedies import remedies
+from isotact.core.day.rota_says import overnight_says, packs_says
 from isotact.core.day.transport import transport
 from isotact.core.model.job import clock_after, minutes_from
 from isotact.core.telling.phrases import counted
@@ -31,8 +31,6 @@ CAUTIONS = (
     "Each pack only into the charger made for its cells; a swollen, wet or hot one goes aside, outdoors.",
     "Somebody is with the chargers while they charge.",
 )
-OVERNIGHT_WORK = 0.02
-"""So much work for the charging after the wrap, in the solver's own measure: one by one is hardly ever worse."""
 COLD_CAUTION = "Lithium packs are not charged below 0 °C: warm them first, or charge where it is warm."
 
 
@@ -102,7 +100,8 @@ class Told:
             now_min=None if self.standing is None else self.now * STEP_MIN,
             remedies=tuple(remedies(self.day, self.rest, self.ahead, self.now)),
             noted=() if self.standing is None else self.standing.notes,
-            overnight_says=self._overnight(),
+            overnight_says=overnight_says(self.rotation, self.played),
+            packs_says=packs_says(self.day, self.rotation, self.found),
             transport=transport(self.day.kit, self.day.profiles),
             assumed=tuple(self.day.assumed),
             cautions=(*CAUTIONS, *((COLD_CAUTION,) if cold is not None and cold <= 0 else ())),
@@ -151,26 +150,6 @@ class Told:
             return "Every battery lasts the day."
         at = clock_after(self.day.call, first.alone_min or 0)
         return f"{first.name} of {first.camera} is the clock: as it is now, empty at {at}. Have its volts in sight."
-
-    def _overnight(self) -> str:
-        """What is to be charged after the wrap, and how long that takes with these chargers."""
-        charges, missing_wh = [], 0.0
-        for pack in self.rotation.packs:
-            missing = pack.full_mwh - self.played.held_mwh[pack.key][-1]
-            able = [one for one in self.rotation.chargers if pack.sort in one.gains_mwh]
-            if able and missing > 1:
-                # Into the slowest that takes it, where it does not matter which: no promise that is not kept.
-                steps = ceil(missing / min(one.gains_mwh[pack.sort] for one in able))
-                slots = tuple(f"{one.key} {lane}" for one in able for lane in range(one.slots))
-                charges.append(ToCharge(pack.key, steps * STEP_MIN, slots))
-                missing_wh += missing / 1000
-        if not charges:
-            return ""
-        hours, minutes = divmod(full_by(charges, OVERNIGHT_WORK).end, 60)
-        several = counted(len(charges), "pack")
-        return (
-            f"After the wrap {several} to charge, {missing_wh:.0f} Wh: full after {hours} h {minutes:02d} at the mains."
-        )
 
     # Rows
 

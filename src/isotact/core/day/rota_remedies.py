@@ -10,6 +10,7 @@ from isotact.core.day.battery_seats import STEP_MIN
 from isotact.core.day.rota import ChargerIs, Cost, Found, PackIs, Rotation, parts, rota_of
 from isotact.core.day.rota_answers import RotaRemedy
 from isotact.core.day.rota_day import RotaDay
+from isotact.core.day.rota_says import sort_name
 from isotact.core.model.job import clock_after
 from isotact.core.telling.phrases import counted
 
@@ -106,7 +107,9 @@ class _Helping:
         seats = [seat for seat in rotation.seats if seat.key in _in_trouble(rotation, self.found)]
         for sort in dict.fromkeys(seat.sort for seat in seats if not seat.fixed):
             yield [
-                _Offer(f"{counted(count, 'more pack')} ({self._sort(sort)})", _with_packs(rotation, sort, count))
+                _Offer(
+                    f"{counted(count, 'more pack')} ({sort_name(self.day, sort)})", _with_packs(rotation, sort, count)
+                )
                 for count in range(1, MOST_PACKS + 1)
             ]
         if rotation.chargers and any(rotation.powered):
@@ -123,10 +126,6 @@ class _Helping:
                 )
                 says = f"feed {self._name(seat.key)} from a bigger battery while it runs, and plan the rig with that"
                 yield [_Offer(says, replace(rotation, seats=fed))]
-
-    def _sort(self, sort: str) -> str:
-        profile = self.day.profiles.get(sort)
-        return profile.name if profile is not None else sort
 
     def _more_mains(self) -> Iterator[_Offer]:
         """So many hours more of it: where it ends, early, or about the middle of the day."""

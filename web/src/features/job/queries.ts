@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, type QueryClient } from "@tanstack/react-query";
 
-import { api, told } from "../../api/client";
+import { api, told, type Saved } from "../../api/client";
 import type { Keeper } from "../../keeping";
 import { followed } from "../../rig";
 import type { Job } from "./model";
@@ -16,6 +16,29 @@ export const rotaQuery = (job: Job, day: number, now: string | undefined) =>
     staleTime: Infinity,
     retry: false,
   });
+
+/** The rig's own log keeps the change as well: its sheet then says what has to be done again. */
+export const noteChange = (rig: Saved, device: string, reason: string) =>
+  told(
+    api.POST("/api/rigs/{key}/log", {
+      params: { path: { key: rig.document.id } },
+      body: {
+        revision: rig.revision,
+        person: "",
+        entries: [
+          {
+            uid: `pack-${crypto.getRandomValues(new Uint32Array(3)).join("-")}`,
+            what: "battery-changed",
+            subject: device,
+            reason,
+            ago_s: 0,
+            readings: [],
+            photos: [],
+          },
+        ],
+      },
+    }),
+  );
 
 const at = (id: string) => ({ params: { path: { key: id } } });
 

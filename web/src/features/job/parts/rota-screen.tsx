@@ -1,14 +1,14 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { told, api, type Schemas } from "../../../api/client";
+import { api, told, type Saved, type Schemas } from "../../../api/client";
 import { SaveState, useDocument } from "../../../keeping";
-import { Page, Waiting } from "../../../rig";
+import { Page, rigsQuery, Waiting } from "../../../rig";
 import { Button, Empty, Panel, saveFile } from "../../../ui";
 import { dateWords, withDay, type Job } from "../model";
-import { jobKeeper, jobsQuery, rotaQuery } from "../queries";
-import { dayOf, lastSaid, quiet, withHappened, without, type Rota } from "../rota";
+import { jobKeeper, jobsQuery, noteChange, rotaQuery } from "../queries";
+import { dayOf, lastSaid, quiet, withHappened, without, type Rota, type RotaAct } from "../rota";
 import { RotaActs } from "./rota-acts";
 import { RotaFigure } from "./rota-figure";
 import { RotaLive } from "./rota-live";
@@ -45,6 +45,8 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
   const { data: rota } = query;
   const edit = (change: Partial<NonNullable<typeof day>>) => sync.send({ type: "edit", change: (was) => withDay(was, number, change) });
   const refused = query.error?.message;
+  const { data: rigs } = useQuery(rigsQuery);
+  const log = useMutation({ mutationFn: ({ rig, act }: { rig: Saved; act: RotaAct }) => noteChange(rig, act.device!, act.says) });
   return (
     <div className="space-y-3">
       <nav aria-label="Where this is" className="flex flex-wrap items-center gap-3">
@@ -67,6 +69,7 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
           </Empty>
         </Panel>
       )}
+      {log.error && <p className="text-warn">The rig's log did not take the change: {log.error.message}</p>}
       {rota && day && !refused && (
         // On a phone what is to be done comes first, the picture after it.
         <div className="flex flex-col gap-3">
@@ -92,6 +95,8 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
                 const at = now ?? act.clock;
                 setNow(at);
                 edit(withHappened(day, { kind: "changed", at, rig: act.rig!, device: act.device!, pack: act.pack }));
+                const rig = rigs?.find((one) => one.document.id === act.rig);
+                if (rig) log.mutate({ rig, act });
               }}
               onBack={(act) => edit(without(day, act))}
             />

@@ -19,7 +19,6 @@ export function RotaTold({ rota }: { rota: Rota }) {
           </ul>
         </Panel>
       )}
-      {rota.overnight_says && <Panel title="After the wrap">{rota.overnight_says}</Panel>}
       <Packs rota={rota} />
       {(rota.transport ?? []).length > 0 && <Flying rota={rota} />}
       <Panel title="To know">
@@ -36,6 +35,11 @@ export function RotaTold({ rota }: { rota: Rota }) {
 function Packs({ rota }: { rota: Rota }) {
   return (
     <Panel title={counted(rota.packs.length, "pack")}>
+      {[...(rota.packs_says ?? []), rota.overnight_says].filter(Boolean).map((one) => (
+        <p key={one} className="mb-2">
+          {one}
+        </p>
+      ))}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(10.5rem,1fr))] gap-2">
         {rota.packs.map((pack) => (
           <li key={pack.key} className={`rounded-md border-2 px-2 py-1 ${pack.used ? "border-power" : "border-edge border-dashed"}`}>
