@@ -354,7 +354,7 @@ function Flags({ graph, answer, lit }: { graph: ElkNode; answer: Answer; lit: Se
           {join.tag}
         </text>
         {carries.has(id) && (
-          <text x={at.x} y={at.y + 26} textAnchor="middle" fontSize={TYPE.flag - 1} className="fill-ground font-bold">
+          <text x={at.x} y={at.y + 26} textAnchor="middle" fontSize={TYPE.flag} className="fill-ground font-bold">
             {carries.get(id)}
           </text>
         )}
