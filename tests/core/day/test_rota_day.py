@@ -1,5 +1,6 @@
 """The packs of a day of a job: the demo's night, and plain days of which a technician can write the answer down."""
 
+from dataclasses import replace
 from functools import cache
 from typing import Any
 
@@ -174,3 +175,26 @@ def test_it_says_how_many_packs_it_takes_and_which_stay_in_the_van():
     assert "Pair of gimbal batteries, 196 Wh: 1 pack in the rigs, no spare. Not needed: G-1+G-2." in says
     plate = next(one for one in says if one.startswith("Plate battery, 14.4 V: 3 packs in the rigs, "))
     assert sum(plate.count(tag) for tag in ("P-1", "P-2", "P-3", "P-4")) == 4
+
+
+def test_a_rig_or_a_kit_that_is_not_here_is_said_and_not_passed_over():
+    whole = day_of(JOB, None)
+    few = RotaDay(whole.job, whole.number, whole.rigs[:2], None, whole.profiles)
+    assert "Rig night-ferry-c is not here: nothing of it is reckoned with." in few.assumed
+    assert "Kit ferry-van is not here: reckoned without its packs and chargers." in few.assumed
+
+
+def test_what_cannot_be_fed_at_all_is_dark_and_no_load_of_nothing():
+    class Empty:
+        """Feeds that no battery can carry, as in great cold."""
+
+        def __init__(self, feeding: Any) -> None:
+            self.supply, self.charging = feeding.supply, feeding.charging
+
+        def curve(self, *_: Any) -> tuple[()]:
+            return ()
+
+    seat = next(one for one in day_of(JOB, KIT).seats if one.key == "night-ferry-a/battery")
+    dead = replace(seat, feeding=Empty(seat.feeding))  # type: ignore[arg-type]
+    assert dead.rolling_w > 0
+    assert dead.floor_share == 1.0

@@ -18,6 +18,7 @@ export { bears } from "./bears";
 export { saveFile } from "./save-file";
 export { SearchField } from "./search-field";
 export { counted } from "./counted";
+export { usePrinting } from "./printing";
 export { useWidth } from "./width";
 export { Pictogram, PictogramShape } from "./pictogram";
 export { ofAct, ofFunction, ofKind, PICTOGRAMS, type PictogramName } from "./pictograms";

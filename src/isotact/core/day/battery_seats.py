@@ -135,7 +135,8 @@ class BatterySeat:
         curve = feeding.curve(self.device, 1.0)
         battery = self.placed.battery
         if not curve or battery is None or curve[-1].hours_h <= 0:
-            return 0.0
+            # It cannot feed what hangs on it, as in great cold: that is no load of nothing, and it is dark at once.
+            return feeding.supply.roots().get(self.device, 0.0)
         return battery.there_wh * (curve[0].left - curve[-1].left) / curve[-1].hours_h
 
     def watts(self, use: BlockRig) -> float:

@@ -148,6 +148,11 @@ class RotaDay:
     def assumed(self) -> list[str]:
         """What was taken to be so, since nobody said."""
         found = list(self.pool[1])
+        here = {one.rig.rig.id for one in self.rigs}
+        named = dict.fromkeys(used.rig for block in self.day.blocks for used in block.rigs)
+        found += [f"Rig {rig} is not here: nothing of it is reckoned with." for rig in named if rig not in here]
+        if self.job.kit is not None and self.kit is None:
+            found.append(f"Kit {self.job.kit} is not here: reckoned without its packs and chargers.")
         if self.day.mains is None:
             unsaid = {
                 place

@@ -120,7 +120,8 @@ class Told:
         changes = counted(cost.changes, "change") if cost.changes else "no change"
         takes = f", {counted(cost.spoilt, 'of them', 'of them')} within a take" if cost.spoilt else ""
         spoilt = "" if cost.spoilt or not cost.changes else ", none within a take"
-        return f"Nothing goes dark: {changes}{takes}{spoilt}."
+        nothing = "Nothing goes dark" if self.standing is None else f"From {self.at(self.now)} on nothing goes dark"
+        return f"{nothing}: {changes}{takes}{spoilt}."
 
     def _first_dark(self) -> str:
         first = min(self.ahead.dark, key=lambda one: (one.begins, one.seat), default=None)
@@ -135,6 +136,8 @@ class Told:
         if cost.ordered[:3] != least.ordered[:3]:
             if cost.dark and not least.dark:
                 return "Not proven: perhaps it can be done without going dark."
+            if cost.dark != least.dark:
+                return "Proven that it goes dark; not that it could not be less."
             if cost.spoilt != least.spoilt:
                 return f"Not proven: {least.spoilt} takes are spoilt at least."
             return f"Not proven: {counted(least.changes, 'change')} at least."

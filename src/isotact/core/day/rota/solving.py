@@ -61,7 +61,7 @@ class _Search:
     def found(self) -> Found:
         best = by_greed(self.day, self.least.ordered[:3])
         least = self.least
-        if _nothing_to_choose(self.day):
+        if not best.cost.dark and _nothing_to_choose(self.day):
             return Found(best.stints, best.charges, best.dark, best.cost, best.cost)
         if best.cost.ordered[:3] > least.ordered[:3]:
             best, least = self._better(best)

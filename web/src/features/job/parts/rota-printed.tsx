@@ -1,26 +1,14 @@
-import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 
-import { Button } from "../../../ui";
+import { Button, usePrinting } from "../../../ui";
 import { byClock, type Rota } from "../rota";
 
 /** Prints what is to be done when, with a box to tick. */
 export function PrintRota({ rota, name }: { rota: Rota; name: string }) {
-  const [isPrinting, setPrinting] = useState(false);
-  useEffect(() => {
-    if (!isPrinting) return;
-    const over = () => setPrinting(false);
-    window.addEventListener("afterprint", over);
-    // What is drawn is drawn with the next frame.
-    const frame = requestAnimationFrame(() => window.print());
-    return () => {
-      cancelAnimationFrame(frame);
-      window.removeEventListener("afterprint", over);
-    };
-  }, [isPrinting]);
+  const [isPrinting, print] = usePrinting();
   return (
     <>
-      <Button className="max-md:hidden" onClick={() => setPrinting(true)}>
+      <Button className="max-md:hidden" onClick={print}>
         Print
       </Button>
       {isPrinting &&

@@ -1,30 +1,18 @@
-import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 
 import type { Step } from "../../../api/client";
 import { useDraft, useEnds } from "../../../rig";
-import { Button, Pictogram } from "../../../ui";
+import { Button, Pictogram, usePrinting } from "../../../ui";
 import { byStage, pictogramOf, STAGE_NAMES, type Card } from "../model";
 import { Single } from "./single";
 
 /** Prints the whole sheet: every card with its picture, a box to tick, what to see, what to beware of. */
 export function PrintSheet({ cards }: { cards: readonly Card[] }) {
   const { rig } = useDraft();
-  const [isPrinting, setPrinting] = useState(false);
-  useEffect(() => {
-    if (!isPrinting) return;
-    const over = () => setPrinting(false);
-    window.addEventListener("afterprint", over);
-    // What is drawn is drawn with the next frame.
-    const frame = requestAnimationFrame(() => window.print());
-    return () => {
-      cancelAnimationFrame(frame);
-      window.removeEventListener("afterprint", over);
-    };
-  }, [isPrinting]);
+  const [isPrinting, print] = usePrinting();
   return (
     <>
-      <Button className="max-md:hidden" onClick={() => setPrinting(true)}>
+      <Button className="max-md:hidden" onClick={print}>
         Print the sheet
       </Button>
       {isPrinting &&
