@@ -198,3 +198,12 @@ def test_what_cannot_be_fed_at_all_is_dark_and_no_load_of_nothing():
     dead = replace(seat, feeding=Empty(seat.feeding))  # type: ignore[arg-type]
     assert dead.rolling_w > 0
     assert dead.floor_share == 1.0
+
+
+def test_what_the_health_of_a_pack_rests_on_is_said():
+    says = {one.key: one.health_says for one in the_night().packs}
+    assert (says["P-1"], says["P-4"], says["A-14"]) == (
+        "by its age",
+        "nobody said, taken as new",
+        "nobody said, taken as new",
+    )

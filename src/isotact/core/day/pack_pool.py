@@ -22,6 +22,8 @@ LOST_A_YEAR = 0.05
 """What a lithium pack holds less for every year of its age. Common practice, no source: a reading says more."""
 LEAST_HEALTH = 0.5
 """An older pack than that nobody takes out any more."""
+UNSAID = "nobody said, taken as new"
+"""What stands by the health of a pack of which nothing is known."""
 BY_USB = "usb"
 """Among what a charger charges: whatever has its battery built in and a USB inlet."""
 
@@ -106,17 +108,18 @@ class _Pooling:
         if any(one.key == key for one in self.found.packs):
             key = f"{key}, {seat.of.rig.rig.camera}"
         pack = named.get(device.tag or "")
-        health = (device.health_percent or 100) / 100
-        if pack is not None and device.health_percent is None:
-            health = self._health(pack)
+        health, said = (1.0, UNSAID) if pack is None else self._health(pack)
+        if device.health_percent is not None:
+            health, said = device.health_percent / 100, ""
         charge = (100 if device.charge_percent is None else device.charge_percent) / 100
         energy = (pack.energy_wh if pack is not None else None) or of.energy_wh
-        self.found.packs.append(OnePack(key, self.sorts[seat.key], of, energy, health, charge, seat.key))
+        self.found.packs.append(OnePack(key, self.sorts[seat.key], of, energy, health, charge, seat.key, said))
 
-    def _health(self, pack: Pack) -> float:
+    def _health(self, pack: Pack) -> tuple[float, str]:
+        """What is taken for the health of a pack, and what that rests on, where nobody said it outright."""
         if pack.health_percent is not None:
-            return pack.health_percent / 100
-        return 1.0 if pack.bought is None else health_by_age(pack.bought, self.date)
+            return pack.health_percent / 100, ""
+        return (1.0, UNSAID) if pack.bought is None else (health_by_age(pack.bought, self.date), "by its age")
 
     def _kit_packs(self) -> Iterator[tuple[str, InnerBattery, list[Pack]]]:
         """The kit's packs with a mark of their own, by sort; those that are in a seat left out."""
@@ -153,10 +156,10 @@ class _Pooling:
         for number in range(len(packs) // of.packs):
             those = packs[number * of.packs : (number + 1) * of.packs]
             energy = sum(one.energy_wh or of.energy_wh / of.packs for one in those)
-            health = min(self._health(one) for one in those)
+            health, said = min(self._health(one) for one in those)
             charge = min(1.0 if one.charge_percent is None else one.charge_percent / 100 for one in those)
             key = "+".join(one.tag for one in those)
-            self.found.packs.append(OnePack(key, sort, of, energy, health, charge))
+            self.found.packs.append(OnePack(key, sort, of, energy, health, charge, said=said))
         rest = packs[len(packs) // of.packs * of.packs :]
         for one in rest:
             self.found.assumed.append(f"Pack {one.tag} makes no set of {of.packs}: not counted.")
@@ -171,7 +174,7 @@ class _Pooling:
                 continue
             yield profile.id
             for key in self._beyond(item):
-                self.found.packs.append(OnePack(key, profile.id, battery, battery.energy_wh, 1.0, 1.0))
+                self.found.packs.append(OnePack(key, profile.id, battery, battery.energy_wh, 1.0, 1.0, said=UNSAID))
 
     def _beyond(self, item: KitDevice) -> list[str]:
         own = [seat.placed.device for seat in self.seats if seat.placed.profile.id == item.profile]
@@ -189,7 +192,7 @@ class _Pooling:
                 continue
             for number in range(spares or 0):
                 key = f"{seat.placed.name}'s spare {number + 1}"
-                self.found.packs.append(OnePack(key, sort, seat.battery, seat.battery.energy_wh, 1.0, 1.0))
+                self.found.packs.append(OnePack(key, sort, seat.battery, seat.battery.energy_wh, 1.0, 1.0, said=UNSAID))
             if spares is None and not any(one.sort == sort and one.seat is None for one in self.found.packs):
                 self.found.assumed.append(f"Nobody said of spares for {seat.placed.name}: reckoned with none.")
 
