@@ -314,3 +314,27 @@ def test_what_changed_since_all_was_proven(opened: Opener):
     expect(dialog.get_by_role("heading", name="Joins")).to_be_visible()
     dialog.get_by_text("steps from revision 1 to now").click()
     expect(dialog.get_by_role("listitem").filter(has_text="Prove: ").first).to_be_visible()
+
+
+def test_a_phone_that_may_only_tick_says_which_pack_went_in_and_the_laptop_sees_it(shared: tuple[Opener, Opener]):
+    laptop, phone = shared
+    bo = phone("/join")
+    home = bo.url.removesuffix("/join")
+    joins(bo, laptop("/share").locator("b.text-4xl").inner_text())
+    cart = laptop("/job/night-ferry/packs/0")
+    bo.goto(f"{home}/job/night-ferry/packs/0")
+    bo.get_by_role("button", name=re.compile("Done: A, Plate battery: ")).first.click()
+    expect(bo.get_by_role("button", name=re.compile("Take back: A, Plate battery: "))).to_be_visible()
+    expect(bo.get_by_role("button", name="It goes on, 15 min more")).to_have_count(0)
+    cart.get_by_label("It is").fill("2100")
+    expect(cart.get_by_role("button", name=re.compile("Take back: A, Plate battery: "))).to_be_visible()
+    # Both go on, and nobody is asked which of two versions is to stand.
+    cart.get_by_role("button", name="It goes on, 15 min more").click()
+    expect(cart.get_by_text("✔ Saved")).to_be_visible()
+    bo.get_by_role("button", name=re.compile("^Battery that was read")).click()
+    bo.get_by_role("option", name="A, Osier ring").click()
+    bo.get_by_role("button", name="Its red lamp is on").click()
+    expect(cart.get_by_text(re.compile("the lamp of Osier ring is on: 20 % of"))).to_be_visible()
+    expect(cart.get_by_text("✔ Saved")).to_be_visible()
+    log = laptop("/log")
+    expect(log.get_by_text(re.compile(r"Red lamp: \d+ min left rolling")).first).to_be_visible()

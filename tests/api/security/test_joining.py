@@ -101,7 +101,7 @@ TICKING = {
     ("POST", "/api/rigs/{key}/log"), ("DELETE", "/api/rigs/{key}/steps"), ("POST", "/api/photos"),
     ("POST", "/api/benches"), ("POST", "/api/benches/{bench}/moves"), ("POST", "/api/benches/{bench}/back"),
     ("POST", "/api/exercises"), ("POST", "/api/training/by-code"), ("POST", "/api/exercises/{exercise}/answers"),
-    ("POST", "/api/training/at-bench/{bench}"),
+    ("POST", "/api/training/at-bench/{bench}"), ("POST", "/api/jobs/{key}/happened"),
 }  # fmt: skip
 
 

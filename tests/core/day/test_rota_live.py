@@ -60,6 +60,26 @@ def test_a_reading_that_no_charge_gives_is_left_out_and_said():
     assert "19:30: 9 V is no charge of A-14, which has 10.0 to 16.8 V; left out. Read it again." in rota.noted
 
 
+def test_a_lamp_that_came_on_is_a_reading_too_and_says_what_is_left():
+    lamp = {"kind": "lamp", "at": "20:25", "rig": "night-ferry-a", "device": "ring"}
+    seats = [day_rota(night(*said), "20:30").seats for said in ([lamp], [])]
+    ring, early = (next(one for one in each if one.device == "ring") for each in seats)
+    # At a fifth of 196 Wh at 4 °C, of which 15 % are kept in reserve, some 5 % are left.
+    noted = day_rota(night(lamp), "20:30").noted
+    said = "20:25: the lamp of Osier ring is on: 20 % of Osier ring's own, about "
+    assert any(one.startswith(said) and "min left, which holds" in one for one in noted), noted
+    assert ring.rolls_from_lamp_min is not None
+    assert ring.alone_min is not None
+    assert early.alone_min is not None
+    assert ring.alone_min < early.alone_min, "it is emptier than was reckoned"
+
+
+def test_a_lamp_of_which_nobody_says_when_it_comes_on_is_left_out_and_said():
+    noted = day_rota(night({"kind": "lamp", "at": "19:30", **PLATE}), "19:30").noted
+    says = "19:30: nobody says at what charge the lamp of Plate battery comes on; left out. Read its volts."
+    assert says in noted
+
+
 def test_a_pack_that_nobody_knows_is_left_out_and_said():
     rota = day_rota(night(put_in("20:30", "Z-9")), "21:00")
     assert "20:30: pack Z-9 is not among those of the day; left out." in rota.noted

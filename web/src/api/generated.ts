@@ -1946,6 +1946,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{key}/happened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Happened
+         * @description Say what happened, whatever else became of the job meanwhile; what was said already counts once.
+         */
+        post: operations["happened_api_jobs__key__happened_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/searches/{search}": {
         parameters: {
             query?: never;
@@ -5434,7 +5454,7 @@ export interface components {
              * Happened
              * @default []
              */
-            happened: (components["schemas"]["PackChanged"] | components["schemas"]["VoltsRead"])[];
+            happened: (components["schemas"]["PackChanged"] | components["schemas"]["VoltsRead"] | components["schemas"]["LampSeen"])[];
             /** Note */
             note?: string | null;
         };
@@ -5693,6 +5713,23 @@ export interface components {
             };
             /** Factory */
             factory: string;
+        };
+        /**
+         * LampSeen
+         * @description The lamp of a battery that is in use warns since then.
+         */
+        LampSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lamp";
+            /** At */
+            at: string;
+            /** Rig */
+            rig: string;
+            /** Device */
+            device: string;
         };
         /**
          * LampState
@@ -8630,6 +8667,21 @@ export interface components {
              */
             warnings: string[];
         };
+        /**
+         * SaidOfDay
+         * @description What happened on a day of a job; `took_back`: it did not after all.
+         */
+        SaidOfDay: {
+            /** Date */
+            date: string;
+            /** What */
+            what: components["schemas"]["PackChanged"] | components["schemas"]["VoltsRead"] | components["schemas"]["LampSeen"];
+            /**
+             * Took Back
+             * @default false
+             */
+            took_back: boolean;
+        };
         /** Saved[CableType] */
         Saved_CableType_: {
             document: components["schemas"]["CableType"];
@@ -8908,7 +8960,8 @@ export interface components {
          * @description A battery's place over the day.
          *
          *     `rolling_w`, `waiting_w`: what its cells give. `alone_min`: when it is empty if nothing is done, None where it
-         *     lasts. `lamp_min`: when its lamp warns first, `lamp_left_min` before that pack is empty.
+         *     lasts. `lamp_min`: when its lamp warns first, `lamp_left_min` before that pack is empty. `rolls_from_lamp_min`: how
+         *     long it rolls from its lamp on, with the pack that is in; None where it has no lamp.
          */
         SeatRow: {
             /** Key */
@@ -8941,6 +8994,8 @@ export interface components {
             lamp_min?: number | null;
             /** Lamp Left Min */
             lamp_left_min?: number | null;
+            /** Rolls From Lamp Min */
+            rolls_from_lamp_min?: number | null;
             /**
              * Change Says
              * @default
@@ -14944,6 +14999,43 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Saved_Job_"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    happened_api_jobs__key__happened_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidOfDay"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {

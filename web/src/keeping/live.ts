@@ -65,7 +65,10 @@ const KINDS: Partial<Record<string, Stales>> = {
     again("kits");
     heardOf(`kit/${change.id}`, change.revision);
   },
-  job: (_, again) => again("jobs"),
+  job: (change, again) => {
+    again("jobs");
+    heardOf(`job/${change.id}`, change.revision);
+  },
   profile: catalogue,
   cable: catalogue,
   words: catalogue,

@@ -87,6 +87,16 @@ class BatterySeat:
         return self.of.rig[self.device]
 
     @property
+    def lamp_share(self) -> float | None:
+        """What is left of what may be used when its lamp comes on; None where nobody says when it does."""
+        percent = self.battery.low_lamp_percent
+        return None if percent is None else max(0.0, self.usable(percent / 100))
+
+    def usable(self, left: float) -> float:
+        """The share that is left of what may be used, of the share of the whole that is left."""
+        return (left - 1 + self.placed.used_share) / self.placed.used_share
+
+    @property
     def battery(self) -> InnerBattery:
         power = self.placed.profile.power
         assert power is not None

@@ -42,7 +42,8 @@ class SeatRow(Struct):
     """A battery's place over the day.
 
     `rolling_w`, `waiting_w`: what its cells give. `alone_min`: when it is empty if nothing is done, None where it
-    lasts. `lamp_min`: when its lamp warns first, `lamp_left_min` before that pack is empty.
+    lasts. `lamp_min`: when its lamp warns first, `lamp_left_min` before that pack is empty. `rolls_from_lamp_min`: how
+    long it rolls from its lamp on, with the pack that is in; None where it has no lamp.
     """
 
     key: str
@@ -60,6 +61,7 @@ class SeatRow(Struct):
     alone_min: int | None
     lamp_min: int | None = None
     lamp_left_min: int | None = None
+    rolls_from_lamp_min: int | None = None
     change_says: str = ""
 
 

@@ -7,7 +7,7 @@ from isotact.core.day.battery_seats import STEP_MIN, BatterySeat
 from isotact.core.day.pack_pool import OnePack
 from isotact.core.day.rota import Level, PutIn, Rotation, SoFar, so_far, with_health
 from isotact.core.day.rota_day import RotaDay
-from isotact.core.model.job import PackChanged, VoltsRead, clock_after, minutes_from
+from isotact.core.model.job import LampSeen, PackChanged, VoltsRead, clock_after, minutes_from
 
 READ_TO = 0.03
 """A reading tells the share that is left to so much: a tenth of a volt at four cells. Common practice, no source."""
@@ -63,7 +63,7 @@ class _Until:
         for change in self.day.day.packs_changed:
             if (minute := self._minute(change.at)) is not None:
                 self._put_in(change, minute)
-        for reading in sorted(self.day.day.volts_read, key=lambda one: minutes_from(self.day.call, one.at)):
+        for reading in sorted(self.day.day.batteries_read, key=lambda one: minutes_from(self.day.call, one.at)):
             if (minute := self._minute(reading.at)) is not None:
                 self._read(reading, minute)
         rotation = self._rotation()
@@ -94,36 +94,48 @@ class _Until:
         elif seat is not None:
             self.put_in.append(PutIn(min(self.now, minute // STEP_MIN), seat.key, one.pack))
 
-    def _read(self, one: VoltsRead, minute: int) -> None:
+    def _read(self, one: VoltsRead | LampSeen, minute: int) -> None:
         seat = self._seat(one.at, one.rig, one.device)
         if seat is None:
             return
         moment = min(self.now, minute // STEP_MIN)
-        rotation = self._rotation()
-        past = so_far(rotation, moment, self.put_in, self.levels)
+        past = so_far(self._rotation(), moment, self.put_in, self.levels)
         key = past.in_seat[seat.key]
         if key is None:
-            self.notes.append(f"{one.at}: nothing was in {seat.placed.name}; its {one.volts:g} V are left out.")
+            what = f"its {one.volts:g} V are" if isinstance(one, VoltsRead) else "its lamp is"
+            self.notes.append(f"{one.at}: nothing was in {seat.placed.name}; {what} left out.")
             return
         pack = self.packs[key]
-        battery = self._battery(seat, pack)
         watts = sum(seat.watts(used.use) for used in seat.uses if used.begins <= minute < used.ends)
-        left = left_at(battery, one.volts, watts)
+        if isinstance(one, VoltsRead):
+            left, says = self._by_volts(one, seat, pack, watts)
+        else:
+            left, says = _by_lamp(seat, pack)
         if left is None:
-            lowest, highest = battery.rest_v(0), battery.rest_v(1)
-            self.notes.append(
-                f"{one.at}: {one.volts:g} V is no charge of {pack.key}, which has {lowest:.1f} to {highest:.1f} V; "
-                "left out. Read it again."
-            )
+            self.notes.append(f"{one.at}: {says}")
             return
         self._learn(seat, pack, past, left)
         full = self._rotation().pack(key).full_mwh
-        reserve = 1 - seat.placed.used_share
-        usable = max(0.0, (left - reserve) / seat.placed.used_share)
+        usable = max(0.0, seat.usable(left))
         self.levels.append(Level(moment, seat.key, round(usable * full)))
-        says = f"{one.at}: {one.volts:g} V under {watts:.0f} W is {left:.0%} of {pack.key}"
+        if isinstance(one, LampSeen) and watts:
+            says += f", about {round(usable * full / 1000 / watts * 60)} min left"
         health = self.healths.get(key)
-        self.notes.append(f"{says}, which holds {health.share:.0%} of when it was new." if health else f"{says}.")
+        says = f"{one.at}: {says}"
+        self.notes.append(
+            f"{says}, which holds {100 * health.share:.0f} % of when it was new." if health else f"{says}."
+        )
+
+    def _by_volts(self, one: VoltsRead, seat: BatterySeat, pack: OnePack, watts: float) -> tuple[float | None, str]:
+        battery = self._battery(seat, pack)
+        left = left_at(battery, one.volts, watts)
+        if left is None:
+            lowest, highest = battery.rest_v(0), battery.rest_v(1)
+            return None, (
+                f"{one.volts:g} V is no charge of {pack.key}, which has {lowest:.1f} to {highest:.1f} V; "
+                "left out. Read it again."
+            )
+        return left, f"{one.volts:g} V under {watts:.0f} W is {100 * left:.0f} % of {pack.key}"
 
     def _battery(self, seat: BatterySeat, pack: OnePack) -> Battery:
         battery = seat.placed.battery
@@ -157,3 +169,10 @@ class _Until:
                 f"By what was said {seat.placed.name} of {seat.of.rig.rig.camera} is empty since {at}: "
                 "say which pack is in it, or read its volts."
             )
+
+
+def _by_lamp(seat: BatterySeat, pack: OnePack) -> tuple[float | None, str]:
+    percent = seat.battery.low_lamp_percent
+    if percent is None:
+        return None, f"nobody says at what charge the lamp of {seat.placed.name} comes on; left out. Read its volts."
+    return percent / 100, f"the lamp of {seat.placed.name} is on: {percent:g} % of {pack.key}"

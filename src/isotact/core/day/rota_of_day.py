@@ -198,6 +198,7 @@ class Told:
             alone_min=self._alone(term.key),
             lamp_min=lamp[0] if lamp else None,
             lamp_left_min=lamp[1] if lamp else None,
+            rolls_from_lamp_min=self._rolls_from_lamp(seat),
             change_says="" if seat.change is None else seat.change.says,
         )
 
@@ -210,18 +211,27 @@ class Told:
 
     def _lamp(self, seat: BatterySeat) -> tuple[int, int] | None:
         """When the lamp of a battery warns first, and the minutes from there until it is empty, were it left in."""
-        percent, floor = seat.battery.low_lamp_percent, 1 - seat.placed.used_share
-        if percent is None:
+        share = seat.lamp_share
+        if share is None:
             return None
         term = next(one for one in self.rotation.seats if one.key == seat.key)
         for stint in sorted((one for one in self.found.stints if one.seat == seat.key), key=lambda one: one.begins):
             full = self.rotation.pack(stint.pack).full_mwh
-            warns = max(0.0, (percent / 100 - floor) / seat.placed.used_share) * full
+            warns = share * full
             for step in range(stint.begins, stint.ends):
                 if self.played.held_mwh[stint.pack][step + 1] <= warns and term.load_mwh[step]:
                     left = (warns - term.keeps_mwh) / (term.load_mwh[step] / STEP_MIN)
                     return (step + 1) * STEP_MIN, max(0, round(left))
         return None
+
+    def _rolls_from_lamp(self, seat: BatterySeat) -> int | None:
+        own = [one for one in self.found.stints if one.seat == seat.key]
+        if seat.lamp_share is None or not own or not seat.rolling_w:
+            return None
+        now = next((one for one in own if one.begins <= self.now < one.ends), own[-1])
+        term = next(one for one in self.rotation.seats if one.key == seat.key)
+        left_wh = (seat.lamp_share * self.rotation.pack(now.pack).full_mwh - term.keeps_mwh) / 1000
+        return max(0, round(60 * left_wh / seat.rolling_w))
 
     def _chargers(self) -> Iterator[ChargerRow]:
         for charger in self.rotation.chargers:

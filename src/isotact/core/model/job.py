@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, StrictBool, StringConstraints, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
-from isotact.core.model.problems import Flaw, Path, nearest
+from isotact.core.model.problems import Flaw, NotFoundError, Path, Problem, RefusedError, nearest
 from isotact.core.model.units import Celsius, Percent, Volts
 from isotact.core.model.words import Day, Id, Name, Text
 
@@ -14,6 +14,8 @@ Clock = Annotated[str, StringConstraints(pattern=r"^([01][0-9]|2[0-3]):[0-5][0-9
 """A time of the day as ISO 8601 writes it, such as 18:30. One that is earlier than the call is of the next morning."""
 DAY_MIN = 24 * 60
 """Minutes of a day."""
+MOST_HAPPENED = 400
+"""So much nobody ticks or reads on one day: of twenty rigs a change and a reading each in every hour and a half."""
 
 RigUse = Literal["rolling", "standby", "off", "moving"]
 """How a rig is used: taken with, and in part rolling; up and waiting; switched off; up and carried about."""
@@ -102,7 +104,16 @@ class VoltsRead(Struct):
     volts: Volts
 
 
-Happened = Annotated[PackChanged | VoltsRead, Field(discriminator="kind")]
+class LampSeen(Struct):
+    """The lamp of a battery that is in use warns since then."""
+
+    kind: Literal["lamp"] = "lamp"
+    at: Clock
+    rig: Id
+    device: Id
+
+
+Happened = Annotated[PackChanged | VoltsRead | LampSeen, Field(discriminator="kind")]
 
 
 class PackRules(Struct):
@@ -129,7 +140,7 @@ class JobDay(Struct):
     mains: Annotated[list[Mains], Field(max_length=20)] | None = Field(
         default=None, description="when the chargers have power; left out: wherever the place has mains"
     )
-    happened: Annotated[list[Happened], Field(max_length=400)] = []
+    happened: Annotated[list[Happened], Field(max_length=MOST_HAPPENED)] = []
     note: Text | None = None
 
     @property
@@ -138,9 +149,9 @@ class JobDay(Struct):
         return [one for one in self.happened if isinstance(one, PackChanged)]
 
     @property
-    def volts_read(self) -> list[VoltsRead]:
-        """The volts that were read."""
-        return [one for one in self.happened if isinstance(one, VoltsRead)]
+    def batteries_read(self) -> list[VoltsRead | LampSeen]:
+        """What was read of batteries: their volts, or that their lamps came on."""
+        return [one for one in self.happened if not isinstance(one, PackChanged)]
 
     @property
     def lasts_min(self) -> int | None:
@@ -161,6 +172,28 @@ class Job(Document):
     kit: Id | None = Field(default=None, description="the kit that is on the van")
     packs: PackRules = PackRules()
     note: Text | None = None
+
+    def with_said(self, date: str, what: Happened, took_back: bool = False) -> "Job":
+        """This job with something more, or less, that happened on a day; itself where that stands so already.
+
+        Raises NotFoundError, and RefusedError where a day would hold more than it may.
+        """
+        days = {day.date: day for day in self.days}
+        if date not in days:
+            raise NotFoundError("day in this job", date, days)
+        happened = list(days[date].happened)
+        if took_back and what in happened:
+            del happened[len(happened) - 1 - happened[::-1].index(what)]
+        elif not took_back and what not in happened:
+            happened.append(what)
+        if happened == days[date].happened:
+            return self
+        if len(happened) > MOST_HAPPENED:
+            says = f"found {len(happened)} things that happened on {date}; at most {MOST_HAPPENED} are kept of a day."
+            hint = "Take back what is not needed any more."
+            raise RefusedError([Problem(code="too_long", path="what", message=says, hint=hint)])
+        days[date] = days[date].model_copy(update={"happened": happened})
+        return self.model_copy(update={"days": list(days.values())})
 
     @model_validator(mode="after")
     def _each_once_and_in_its_time(self) -> "Job":

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions, type QueryClient } from "@tanstack/react-query";
 
-import { api, told, type Saved } from "../../api/client";
+import { api, told, type Saved, type Schemas } from "../../api/client";
 import type { Keeper } from "../../keeping";
 import { followed } from "../../rig";
 import type { Job } from "./model";
@@ -17,18 +17,20 @@ export const rotaQuery = (job: Job, day: number, now: string | undefined) =>
     retry: false,
   });
 
-/** The rig's own log keeps the change as well: its sheet then says what has to be done again. */
-export const noteChange = (rig: Saved, device: string, reason: string) =>
+/** What the rig's own log keeps of a battery: of one that was changed its sheet then says what has to be done again. */
+export type Note = { rig: string; device: string; what: "battery-changed" | "note"; reason: string };
+
+export const noteOf = (rig: Saved, { device, what, reason }: Note, person: string) =>
   told(
     api.POST("/api/rigs/{key}/log", {
       params: { path: { key: rig.document.id } },
       body: {
         revision: rig.revision,
-        person: "",
+        person,
         entries: [
           {
             uid: `pack-${crypto.getRandomValues(new Uint32Array(3)).join("-")}`,
-            what: "battery-changed",
+            what,
             subject: device,
             reason,
             ago_s: 0,
@@ -39,6 +41,10 @@ export const noteChange = (rig: Saved, device: string, reason: string) =>
       },
     }),
   );
+
+/** What happened on a day: said beside whatever else becomes of the job, so that two at once lose nothing. */
+export const sayHappened = (job: string, body: Schemas["SaidOfDay"]) =>
+  told(api.POST("/api/jobs/{key}/happened", { params: { path: { key: job } }, body }));
 
 const at = (id: string) => ({ params: { path: { key: id } } });
 

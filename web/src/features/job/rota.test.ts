@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 
 import { bare, type JobDay } from "./model";
-import { byClock, lastSaid, longer, powered, withHappened, without, type Rota, type RotaAct } from "./rota";
+import { byClock, lastSaid, longer, powered, saidOf, type Rota, type RotaAct } from "./rota";
 
 const act = (at_min: number, says: string): RotaAct => ({
   at_min,
@@ -58,10 +58,11 @@ describe("a day while it runs", () => {
   });
 
   it("remembers what was said last, over midnight too", () => {
-    const said = { ...day, ...withHappened(day, { kind: "changed", at: "00:10", rig: "a", device: "battery", pack: "x" }) };
-    const more = { ...said, ...withHappened(said, { kind: "read", at: "23:50", rig: "a", device: "battery", volts: 14 }) };
-    expect(lastSaid(more)).toBe("00:10");
-    expect(without(more, { ...act(370, "x"), pack: "x" }).happened).toHaveLength(1);
+    const changed = { kind: "changed", at: "00:10", rig: "a", device: "battery", pack: "x" } as const;
+    const said: JobDay = { ...day, happened: [changed, { kind: "read", at: "23:50", rig: "a", device: "battery", volts: 14 }] };
+    expect(lastSaid(said)).toBe("00:10");
+    expect(saidOf(said, { ...act(370, "x"), pack: "x" })).toEqual(changed);
+    expect(saidOf(said, { ...act(370, "y"), pack: "y" })).toBeUndefined();
     expect(lastSaid(day)).toBeUndefined();
   });
 });

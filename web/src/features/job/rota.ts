@@ -30,17 +30,11 @@ export const quiet = (rota: Rota): SeatRow[] => {
   return rota.seats.filter((one) => !seen.has(one.key));
 };
 
-/** `day` with something that happened. */
-export const withHappened = (day: JobDay, one: Happened): Partial<JobDay> => ({ happened: [...(day.happened ?? []), one] });
-
-/** `day` without what was said last of a pack that was put in. */
-export function without(day: JobDay, act: RotaAct): Partial<JobDay> {
-  const all = day.happened ?? [];
-  const number = all.findLastIndex(
+/** What was said last of a pack that was put in, to be taken back. */
+export const saidOf = (day: JobDay, act: RotaAct): Happened | undefined =>
+  (day.happened ?? []).findLast(
     (one) => one.kind === "changed" && one.rig === act.rig && one.device === act.device && one.pack === act.pack,
   );
-  return { happened: all.filter((_, at) => at !== number) };
-}
 
 /** When something was said last of a day; nothing before it began. */
 export function lastSaid(day: JobDay | undefined): string | undefined {

@@ -1,8 +1,10 @@
 import { Button, Panel, Pictogram } from "../../../ui";
 import { byClock, type Rota, type RotaAct } from "../rota";
 
+type Ticks = { mayTick: boolean; onDone: (act: RotaAct) => void; onBack: (act: RotaAct) => void };
+
 /** What is to be done when. From the time it is now what comes next stands first and large. */
-export function RotaActs({ rota, onDone, onBack }: { rota: Rota; onDone: (act: RotaAct) => void; onBack: (act: RotaAct) => void }) {
+export function RotaActs({ rota, ...ticks }: { rota: Rota } & Ticks) {
   const now = rota.now_min ?? -1;
   const times = byClock(rota.acts);
   const next = times.find((one) => one.at >= now && one.acts.some((act) => !act.changed));
@@ -19,7 +21,7 @@ export function RotaActs({ rota, onDone, onBack }: { rota: Rota; onDone: (act: R
             <time className={`w-16 shrink-0 font-bold tabular-nums ${time === next ? "text-2xl" : "text-xl"}`}>{time.clock}</time>
             <ul className="min-w-0 flex-1 space-y-1">
               {time.acts.map((act) => (
-                <Act key={`${act.kind} ${act.says}`} act={act} onDone={onDone} onBack={onBack} />
+                <Act key={`${act.kind} ${act.says}`} act={act} {...ticks} />
               ))}
             </ul>
           </li>
@@ -29,7 +31,7 @@ export function RotaActs({ rota, onDone, onBack }: { rota: Rota; onDone: (act: R
   );
 }
 
-function Act({ act, onDone, onBack }: { act: RotaAct; onDone: (act: RotaAct) => void; onBack: (act: RotaAct) => void }) {
+function Act({ act, mayTick, onDone, onBack }: { act: RotaAct } & Ticks) {
   const isChange = act.kind === "change";
   return (
     <li className="flex flex-wrap items-center gap-x-3">
@@ -42,11 +44,11 @@ function Act({ act, onDone, onBack }: { act: RotaAct; onDone: (act: RotaAct) => 
       </span>
       {isChange &&
         (act.changed ? (
-          <Button weight="quiet" onClick={() => onBack(act)} aria-label={`Take back: ${act.says}`}>
+          <Button weight="quiet" disabled={!mayTick} onClick={() => onBack(act)} aria-label={`Take back: ${act.says}`}>
             ✓ done
           </Button>
         ) : (
-          <Button onClick={() => onDone(act)} aria-label={`Done: ${act.says}`}>
+          <Button disabled={!mayTick} onClick={() => onDone(act)} aria-label={`Done: ${act.says}`}>
             Done
           </Button>
         ))}

@@ -2,7 +2,8 @@ import { useState } from "react";
 
 import { Button, Choose, NumberField, Panel } from "../../../ui";
 import type { JobDay } from "../model";
-import { blockAt, clockNow, longer, withHappened, type Rota } from "../rota";
+import type { Note } from "../queries";
+import { blockAt, clockNow, longer, type Happened, type Rota, type SeatRow } from "../rota";
 import { Time } from "./time";
 
 /** The day while it runs: from when on it is planned again, what was read, and a block that goes on. */
@@ -11,13 +12,16 @@ export function RotaLive({
   day,
   now,
   onNow,
-  onChange,
+  onLonger,
+  onSaid,
 }: {
   rota: Rota;
   day: JobDay;
   now: string | undefined;
   onNow: (now: string | undefined) => void;
-  onChange: (change: Partial<JobDay>) => void;
+  /** Left out for who may not. */
+  onLonger: ((change: Partial<JobDay>) => void) | undefined;
+  onSaid: ((what: Happened, note: Note | undefined) => void) | undefined;
 }) {
   const block = now === undefined ? undefined : blockAt(day, now);
   return (
@@ -36,12 +40,10 @@ export function RotaLive({
           <span>
             On now: <b>{block.name}</b>, to {block.ends}
           </span>
-          <Button onClick={() => onChange(longer(day, block, 15))}>It goes on, 15 min more</Button>
+          {onLonger && <Button onClick={() => onLonger(longer(day, block, 15))}>It goes on, 15 min more</Button>}
         </p>
       )}
-      {now !== undefined && (
-        <Reading rota={rota} onRead={(rig, device, volts) => onChange(withHappened(day, { kind: "read", at: now, rig, device, volts }))} />
-      )}
+      {now !== undefined && onSaid && <Reading rota={rota} now={now} onSaid={onSaid} />}
       {(rota.noted ?? []).length > 0 && (
         <ul className="mt-3 list-disc space-y-1 pl-5">
           {(rota.noted ?? []).map((one) => (
@@ -53,7 +55,15 @@ export function RotaLive({
   );
 }
 
-function Reading({ rota, onRead }: { rota: Rota; onRead: (rig: string, device: string, volts: number) => void }) {
+/** The red lamp, as the rig's log keeps it. */
+const lampNote = (seat: SeatRow): Note => ({
+  rig: seat.rig,
+  device: seat.device,
+  what: "note",
+  reason: `Red lamp: ${seat.rolls_from_lamp_min} min left rolling`,
+});
+
+function Reading({ rota, now, onSaid }: { rota: Rota; now: string; onSaid: (what: Happened, note: Note | undefined) => void }) {
   const [key, setKey] = useState(rota.seats[0]?.key ?? "");
   const [volts, setVolts] = useState<number | null>(null);
   const seat = rota.seats.find((one) => one.key === key) ?? rota.seats[0];
@@ -62,7 +72,7 @@ function Reading({ rota, onRead }: { rota: Rota; onRead: (rig: string, device: s
       className="mt-3 flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
-        if (seat && volts !== null) onRead(seat.rig, seat.device, volts);
+        if (seat && volts !== null) onSaid({ kind: "read", at: now, rig: seat.rig, device: seat.device, volts }, undefined);
         setVolts(null);
       }}
     >
@@ -86,6 +96,11 @@ function Reading({ rota, onRead }: { rota: Rota; onRead: (rig: string, device: s
       <Button type="submit" disabled={volts === null}>
         It reads so
       </Button>
+      {seat?.rolls_from_lamp_min != null && (
+        <Button onClick={() => onSaid({ kind: "lamp", at: now, rig: seat.rig, device: seat.device }, lampNote(seat))}>
+          Its red lamp is on
+        </Button>
+      )}
     </form>
   );
 }

@@ -2,13 +2,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 
-import { api, told, type Saved, type Schemas } from "../../../api/client";
-import { SaveState, useDocument } from "../../../keeping";
-import { Page, rigsQuery, Waiting } from "../../../rig";
+import { api, Refusal, told, type Saved, type Schemas } from "../../../api/client";
+import { mayPass, retryAfter, SaveState, useDocument, type DraftSync } from "../../../keeping";
+import { Page, rigsQuery, useMe, usePerson, Waiting } from "../../../rig";
 import { Button, Empty, Panel, saveFile } from "../../../ui";
-import { dateWords, withDay, type Job } from "../model";
-import { jobKeeper, jobsQuery, noteChange, rotaQuery } from "../queries";
-import { dayOf, lastSaid, quiet, withHappened, without, type Rota, type RotaAct } from "../rota";
+import { dateWords, withDay, type Job, type JobDay } from "../model";
+import { jobKeeper, jobsQuery, noteOf, rotaQuery, sayHappened, type Note } from "../queries";
+import { dayOf, lastSaid, quiet, saidOf, type Happened, type Rota } from "../rota";
 import { RotaActs } from "./rota-acts";
 import { RotaFigure } from "./rota-figure";
 import { RotaLive } from "./rota-live";
@@ -45,8 +45,8 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
   const { data: rota } = query;
   const edit = (change: Partial<NonNullable<typeof day>>) => sync.send({ type: "edit", change: (was) => withDay(was, number, change) });
   const refused = query.error?.message;
-  const { data: rigs } = useQuery(rigsQuery);
-  const log = useMutation({ mutationFn: ({ rig, act }: { rig: Saved; act: RotaAct }) => noteChange(rig, act.device!, act.says) });
+  const { say, error } = useSaying(job.id, day?.date ?? "", sync);
+  const { mayTick, mayEdit } = useMe();
   return (
     <div className="space-y-3">
       <nav aria-label="Where this is" className="flex flex-wrap items-center gap-3">
@@ -61,47 +61,41 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
       </nav>
       {!refused && <Waiting name="rota" query={query} says="Finding which pack goes where" />}
       {(refused ?? (day === undefined ? "There is no such day." : undefined)) && (
-        <Panel>
-          <Empty title={refused ?? "There is no such day"}>
-            <Link to={`/job/${job.id}`} className="underline">
-              To the day
-            </Link>
-          </Empty>
-        </Panel>
+        <NoRota job={job.id} says={refused ?? "There is no such day"} />
       )}
-      {log.error && <p className="text-warn">The rig's log did not take the change: {log.error.message}</p>}
+      {error && (
+        <p role="alert" className="text-warn">
+          {error}
+        </p>
+      )}
       {rota && day && !refused && (
         // On a phone what is to be done comes first, the picture after it.
         <div className="flex flex-col gap-3">
-          <Panel title={<Headline rota={rota} />} className="max-lg:order-2">
-            <p className="mb-3 text-soft">
-              {rota.clock_says} {rota.least_says}
-            </p>
-            <RotaFigure rota={rota} day={day} />
-            {quiet(rota).length > 0 && (
-              <p className="mt-2 text-soft">
-                Last as they are:{" "}
-                {quiet(rota)
-                  .map((one) => `${one.camera} ${one.name}`)
-                  .join(", ")}
-                .
-              </p>
-            )}
-          </Panel>
+          <Drawn rota={rota} day={day} />
           <div className="items-start gap-3 max-lg:contents lg:grid lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
             <RotaActs
               rota={rota}
+              mayTick={mayTick}
               onDone={(act) => {
                 const at = now ?? act.clock;
                 setNow(at);
-                edit(withHappened(day, { kind: "changed", at, rig: act.rig!, device: act.device!, pack: act.pack }));
-                const rig = rigs?.find((one) => one.document.id === act.rig);
-                if (rig) log.mutate({ rig, act });
+                const what: Happened = { kind: "changed", at, rig: act.rig!, device: act.device!, pack: act.pack };
+                say(what, { rig: act.rig!, device: act.device!, what: "battery-changed", reason: act.says });
               }}
-              onBack={(act) => edit(without(day, act))}
+              onBack={(act) => {
+                const what = saidOf(day, act);
+                if (what) say(what, undefined, true);
+              }}
             />
             <div className="space-y-3 max-lg:order-3">
-              <RotaLive rota={rota} day={day} now={now} onNow={setNow} onChange={edit} />
+              <RotaLive
+                rota={rota}
+                day={day}
+                now={now}
+                onNow={setNow}
+                onLonger={mayEdit ? edit : undefined}
+                onSaid={mayTick ? say : undefined}
+              />
               <RotaTold rota={rota} />
             </div>
           </div>
@@ -109,6 +103,69 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
       )}
     </div>
   );
+}
+
+function NoRota({ job, says }: { job: string; says: string }) {
+  return (
+    <Panel>
+      <Empty title={says}>
+        <Link to={`/job/${job}`} className="underline">
+          To the day
+        </Link>
+      </Empty>
+    </Panel>
+  );
+}
+
+function Drawn({ rota, day }: { rota: Rota; day: JobDay }) {
+  return (
+    <Panel title={<Headline rota={rota} />} className="max-lg:order-2">
+      <p className="mb-3 text-soft">
+        {rota.clock_says} {rota.least_says}
+      </p>
+      <RotaFigure rota={rota} day={day} />
+      {quiet(rota).length > 0 && (
+        <p className="mt-2 text-soft">
+          Last as they are:{" "}
+          {quiet(rota)
+            .map((one) => `${one.camera} ${one.name}`)
+            .join(", ")}
+          .
+        </p>
+      )}
+    </Panel>
+  );
+}
+
+/** Saying what happened, to the job and to the rig's own log: beside what is edited, and until the cart is in reach. */
+function useSaying(job: string, date: string, sync: DraftSync<Job>) {
+  const { data: rigs } = useQuery(rigsQuery);
+  const [person] = usePerson();
+  const again = {
+    retry: (_: number, error: Error) => error instanceof Refusal && mayPass(error),
+    retryDelay: retryAfter,
+  };
+  const day = useMutation({
+    ...again,
+    mutationFn: async (body: Schemas["SaidOfDay"]) => {
+      // What is being written would else be met by this as by somebody else's.
+      if (sync.state() === "saving") await sync.whenSaved();
+      return sayHappened(job, body);
+    },
+    onSuccess: (saved) => sync.send({ type: "heard", revision: saved.revision }),
+  });
+  const log = useMutation({ ...again, mutationFn: ({ rig, note }: { rig: Saved; note: Note }) => noteOf(rig, note, person) });
+  const say = (what: Happened, note?: Note, took_back = false) => {
+    day.mutate({ date, what, took_back });
+    const rig = note && rigs?.find((one) => one.document.id === note.rig);
+    if (rig) log.mutate({ rig, note });
+  };
+  const waits = day.failureReason ?? log.failureReason;
+  const error =
+    (day.error && `It was not taken: ${day.error.message}`) ??
+    (log.error && `The rig's log did not take it: ${log.error.message}`) ??
+    (waits && `Not said yet, and tried again: ${waits.message} Leave this page open.`);
+  return { say, error };
 }
 
 function Headline({ rota }: { rota: Rota }) {
