@@ -13,7 +13,20 @@ from scipy.sparse import lil_matrix
 
 from isotact.core.model import ResolvedRig
 from isotact.core.planning.optimising import price_list
-from tests.core.planning.brute_force import STAGES, Lead, Path, _price, _rank, _wants, leads, paths, role, weighed
+from tests.core.planning.brute_force import (
+    STAGES,
+    Lead,
+    Path,
+    _price,
+    _rank,
+    _wants,
+    could_feed,
+    leads,
+    ohm_of,
+    paths,
+    role,
+    weighed,
+)
 
 AHEAD = 5000
 """One unit of weight outbids any cost of rigs of this size."""
@@ -293,8 +306,7 @@ def _volts(p: Program, rig: ResolvedRig, feeds: list[Any]) -> None:
         p.row([(1, passing), (-share, total), (-HIGH_A * share, fed)], low=-HIGH_A * share)
         p.row([(1, above), (-share, most), (-HIGH_A * share, fed)], low=-HIGH_A * share)
         cable = rig.cables[lead.cable]
-        square = np.pi / 4 * (0.000127 * 92 ** ((36 - (cable.gauge_awg or 24)) / 39)) ** 2
-        ohm = 2 * cable.length_mm / 1000 * 1.7241e-8 / square + 0.02
+        ohm = ohm_of(cable)
         volts, given = p.var(("volts", taker), HIGH_V, False), p.var(("volts", giver), HIGH_V, False)
         source = [] if holds else [(-1, given)]
         slack = 3 * HIGH_V + 2 * HIGH_A * ohm
@@ -334,6 +346,7 @@ def _leads(p: Program, rig: ResolvedRig, joins: list[Lead], useful: Any) -> None
         here, there = (STAGES.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
         length = -(-int(rig.cables[lead.cable].length_mm) // 100)
         p.cost[made] += price_list.JOIN + price_list.AXIS * abs(here - there) + price_list.PER_100_MM * length
+        p.cost[made] += price_list.THIN * int(ohm_of(rig.cables[lead.cable]) * 20) * could_feed(rig, lead)
     for end, those in at.items():
         p.row([(1, made) for made in those], high=1)
         if any(("dark", end) in terms for terms, _, _ in p.rows):

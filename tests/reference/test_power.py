@@ -7,8 +7,12 @@ The four-cell pack of 14.8 V and 3,400 mAh holding about 50 Wh, and the phone li
 common practice, no source.
 """
 
-import pytest
+from random import Random
 
+import pytest
+from scipy.optimize import linprog
+
+from isotact.core.calc.power import changed_over
 from isotact.core.planning import candidates, plan
 from tests.rigs import cable as cable_of
 from tests.rigs import camera, control, grip, port, power, promise, rig_of
@@ -64,3 +68,22 @@ def test_only_the_five_volt_offer_suits_a_plain_usb_port(word: int, volts: float
     both = cable_of("both", "usb-c", "usb-c", {"medium": "usb-data"}, {"medium": "power", "max_a": 3})
     kinds = {use.kind for link in candidates(rig_of([body, host], [(both, 1)], [RUN])) for use in link.uses}
     assert ("power" in kinds) is feeds
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_when_to_change_over_is_what_linear_programming_finds(seed: int):
+    """scipy's HiGHS on the most of x + y with each battery used up to its whole at the most."""
+    chance = Random(seed)
+    names = "abcd"[: chance.randint(1, 4)]
+    first, then = ({one: chance.choice([0.0, 0.1, 0.25, 0.4, 0.9]) for one in names} for _ in range(2))
+    first["a"], then[names[-1]] = first["a"] or 0.3, then[names[-1]] or 0.2
+    found = linprog([-1, -1], A_ub=[[first[one], then[one]] for one in names], b_ub=[1] * len(names))
+    after_h, lasts_h = changed_over(first, then)
+    assert lasts_h == pytest.approx(-found.fun)
+    assert all(first[one] * after_h + then[one] * (lasts_h - after_h) <= 1 + 1e-9 for one in names)
+
+
+def test_two_batteries_of_which_each_lies_idle_in_turn():
+    # By hand: a body of 2 h on its own battery, then on a grip that carries both for 2.5 h and itself alone for 5 h:
+    # x / 2 <= 1 and x / 5 + y / 2.5 <= 1 give x = 2, y = 1.5.
+    assert changed_over({"body": 1 / 2, "grip": 1 / 5}, {"grip": 1 / 2.5}) == pytest.approx((2, 3.5))

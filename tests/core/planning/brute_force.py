@@ -473,6 +473,28 @@ def _lowest(rig: ResolvedRig, feeds: Any, device: str) -> float:
     return min([r.min_v for r in outs if r.min_v != r.max_v], default=0.0) or 1e9
 
 
+def could_feed(rig: ResolvedRig, lead: Lead) -> bool:
+    """Whether anything could run from what is at the other end, once all is set that may be set."""
+    for i, j in lead.pairs:
+        one, other = (lead.a[0], role(rig, lead.a, i)), (lead.b[0], role(rig, lead.b, j))
+        if one[1].kind != "power":
+            continue
+        taker, inlet = one if one[1].flow == "in" else other
+        if inlet.feeds == "charge":
+            continue
+        own = rig[taker].profile.power.inner_battery
+        if own or all(rig[taker].setting_now(key) == value for key, value in inlet.when.settings.items()):
+            return True
+    return False
+
+
+def ohm_of(cable: Any) -> float:
+    """Ohms of a lead there and back."""
+    # 0.127 mm x 92^((36 - n) / 39), 1.7241e-8 ohm metres; two plugs of a hundredth of an ohm.
+    square = 3.14159265 / 4 * (0.000127 * 92 ** ((36 - (cable.gauge_awg or 24)) / 39)) ** 2
+    return float(2 * cable.length_mm / 1000 * 1.7241e-8 / square + 0.02)
+
+
 def _left(rig: ResolvedRig, feeds: Any, device: str) -> float:
     """The volts at a device with a fifth of the charge left; without end where nobody knows them."""
     amps = _amps(rig, feeds, device, held=False) + _amps(rig, feeds, device, held=True)
@@ -482,9 +504,7 @@ def _left(rig: ResolvedRig, feeds: Any, device: str) -> float:
         return battery.rest_v(0.2) - battery.inner_ohm * amps if battery and known else float("inf")
     giver, outlet, _, lead = feeds[device]
     cable = rig.cables[lead.cable]
-    # 0.127 mm x 92^((36 - n) / 39), 1.7241e-8 ohm metres; two plugs of a hundredth of an ohm.
-    square = 3.14159265 / 4 * (0.000127 * 92 ** ((36 - (cable.gauge_awg or 24)) / 39)) ** 2
-    ohm = 2 * cable.length_mm / 1000 * 1.7241e-8 / square + 0.02
+    ohm = ohm_of(cable)
     before = _left(rig, feeds, giver)
     if outlet.min_v == outlet.max_v:
         if before < (outlet.needs_v or 0):
@@ -572,6 +592,7 @@ def _fixed_cost(rig: ResolvedRig, made: set[Lead], awake: set[str], routed: list
         here, there = (STAGES.index(rig[end[0]].stage_of(end[1])) for end in (lead.a, lead.b))
         cost += price_list.JOIN + price_list.AXIS * abs(here - there)
         cost += price_list.PER_100_MM * -(-int(rig.cables[lead.cable].length_mm) // 100)
+        cost += price_list.THIN * int(ohm_of(rig.cables[lead.cable]) * 20) * could_feed(rig, lead)
     for promise, path in zip(rig.rig.promises, chosen, strict=True):
         if promise.kind == "picture" and path is not None:
             cost += price_list.PER_10_MS * -(-int(path.delay_ms) // 10)

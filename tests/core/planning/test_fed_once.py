@@ -92,3 +92,28 @@ def once(drawn: Drawn) -> None:
 test_no_lead_is_laid_to_what_another_feeds = every("small", 150)(once)
 test_nor_beside_one_that_feeds_unasked = every("fed twice", 80)(once)
 test_nor_where_wake_orders_and_modes_are_tangled = every("tangled", 100)(once)
+
+
+# A plate of cells and a body 12 V away; half a metre of AWG 18 is 0.021 ohm and of AWG 28 0.21 ohm there and back, with
+# 0.02 ohm of its plugs (ASTM B258).
+@pytest.mark.parametrize(
+    ("leads", "taken"),
+    [
+        ([("thick", 500, 18), ("thin", 500, 28)], "thick"),  # alike but for the gauge
+        ([("thick", 500, 18), ("longer", 800, 18)], "thick"),  # alike but for the length
+        ([("thick", 2500, 18), ("thin", 500, 28)], "thin"),  # two metres more to lay and to trip over
+    ],
+)
+def test_of_two_leads_that_feed_as_well_the_shorter_and_the_thicker_is_taken(
+    leads: list[tuple[str, float, int]], taken: str
+):
+    body = camera(
+        ports=[port("usb", "usb-c", control("p", "device")), port("dc", "power-2", power("in", **TWELVE))],
+        power={"draw_w": 20},
+    )
+    bag = [
+        (cable(key, "tap", "power-2", {"medium": "power"}, length_mm=length_mm, gauge_awg=awg), 1)
+        for key, length_mm, awg in leads
+    ]
+    made = planned(rig_of([body, grip(), plated(98)], [(DATA, 1), *bag], [RECORD]))
+    assert fed(made, "camera") == [taken]

@@ -80,7 +80,7 @@ def test_two_pins_that_exclude_each_other_one_is_obeyed():
 def test_what_a_pin_costs_is_the_plan_without_it():
     rig = pinned(LONG, {"kind": "off", "device": "phone"})
     costs = pin_costs(rig, plan(rig))
-    assert costs[0].costs == "It costs 3 points: more to plug, carry or set."
+    assert costs[0].costs == "It costs 4 points: more to plug, carry or set."
     assert costs[1].lost == ("picture on the touch screen of Director's phone",)
     assert costs[1].costs == "It costs picture on the touch screen of Director's phone."
 

@@ -21,7 +21,7 @@ def test_a_cable_says_why_and_what_else_would_do():
         "focus from the focus wheel of Tansy grip",
         "the feed of Brindle 2",
     )
-    assert answer.without == "Without it everything still holds another way, 3 points dearer."
+    assert answer.without == "Without it everything still holds another way, 4 points dearer."
 
 
 def test_the_only_cable_that_fits_is_missed():

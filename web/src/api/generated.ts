@@ -8149,7 +8149,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "over" | "volts" | "near" | "asleep" | "charges" | "clock" | "unknown";
+            kind: "over" | "volts" | "near" | "asleep" | "charges" | "clock" | "switch" | "unknown";
             /** Says */
             says: string;
             /**

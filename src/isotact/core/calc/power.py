@@ -124,3 +124,25 @@ def _overloaded(loads: Mapping[str, Load], fed: Mapping[str, Lead | None]) -> se
 def hours(usable_wh: float, load_w: float) -> float:
     """How long a battery lasts at a steady load."""
     return usable_wh / load_w
+
+
+def changed_over(first: Mapping[str, float], then: Mapping[str, float]) -> tuple[float, float]:
+    """When to change over from one way of feeding to another, and how long it then is until a battery is empty: hours.
+
+    `first`, `then`: the share of each battery that is used in an hour, more than nothing at least once each. The most
+    of x + y with first * x + then * y <= 1 for every battery: a corner of that, and there are few.
+    """
+    used = [(first.get(one, 0.0), then.get(one, 0.0)) for one in {*first, *then}]
+
+    def left_h(after_h: float) -> float:
+        return min(((1 - before * after_h) / later for before, later in used if later), default=0.0)
+
+    longest_h = min((1 / before for before, _ in used if before), default=0.0)
+    corners = [0.0, longest_h]
+    for number, (before, later) in enumerate(used):
+        for other_before, other_later in used[:number]:
+            across = before * other_later - other_before * later
+            if across:
+                corners.append((other_later - later) / across)
+    reached = [(after_h, after_h + left_h(after_h)) for after_h in corners if 0 <= after_h <= longest_h]
+    return max(reached, key=lambda one: (one[1], -one[0]))

@@ -95,7 +95,7 @@ class TreeBattery(Struct):
 class Remark(Struct):
     """Something to know about power, with its numbers. `about`: the devices concerned."""
 
-    kind: Literal["over", "volts", "near", "asleep", "charges", "clock", "unknown"]
+    kind: Literal["over", "volts", "near", "asleep", "charges", "clock", "switch", "unknown"]
     says: str
     about: tuple[Id, ...] = ()
 

@@ -6,6 +6,7 @@ from typing import Literal
 from isotact.core.calc.batteries import LOW_LEFT
 from isotact.core.questions.feed_answers import Remark, TreeBattery, TreeDevice, TreeLead
 from isotact.core.trades.power.charging import Charging
+from isotact.core.trades.power.switching_once import Switch
 from isotact.core.world.feed_volts import Feeding
 
 CLOSE = 0.8
@@ -18,6 +19,7 @@ def remarks(
     devices: Sequence[TreeDevice],
     leads: Sequence[TreeLead],
     batteries: Sequence[TreeBattery],
+    switch: Switch | None,
 ) -> Iterator[Remark]:
     """What is over a limit or near it, who has few volts, what falls asleep or charges, and which battery to watch."""
     yield from _of_volts(feeding, devices)
@@ -27,6 +29,8 @@ def remarks(
         yield _of_charging(feeding, one)
     for battery in batteries:
         yield from _of_battery(battery)
+    if switch is not None:
+        yield Remark(kind="switch", says=switch.says(feeding.rig), about=(switch.device,))
 
 
 def _of_volts(feeding: Feeding, devices: Sequence[TreeDevice]) -> Iterator[Remark]:

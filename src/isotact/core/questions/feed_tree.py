@@ -24,6 +24,7 @@ from isotact.core.telling.phrases import together
 from isotact.core.trades import Planned
 from isotact.core.trades.power.charging import charging
 from isotact.core.trades.power.feeding import feeding_of
+from isotact.core.trades.power.switching_once import switched_once
 from isotact.core.world.circuit import ASSUMED_AWG
 
 NEAR_SHARE = 0.03
@@ -60,7 +61,8 @@ class _Tree:
         most = max((one.share for one in leads), default=0.0)
         leads = [one.model_copy(update={"closest": one.share == most and most > 0}) for one in leads]
         devices = tuple(self._device(device) for device in self.in_use)
-        known = tuple(remarks(self.feeding, self.charging, devices, leads, batteries))
+        switch = switched_once(self.planned)
+        known = tuple(remarks(self.feeding, self.charging, devices, leads, batteries, switch))
         return FeedTree(
             says=self._says(batteries),
             devices=devices,

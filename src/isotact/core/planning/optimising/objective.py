@@ -44,6 +44,7 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
             _price_of_piece(c, lines, link, c.link[link.id])
     for lead, var in c.lead.items():
         _price_of_piece(c, lines, next(link for link in c.links.values() if link.lead == lead), var)
+    lines["thin"] = _thin(c)
     for knob, values in c.value.items():
         now = knob_now(c.rig[knob[0]], knob)
         for value, var in values.items():
@@ -65,6 +66,15 @@ def _priced(c: ChoiceModel) -> dict[str, list[Term]]:
             lines["delay"].append((price_list.delay_units(needs.way.delay_ms), c.route[promise.id, number]))
     lines["delay"] += [(1, path.lag) for path in c.paths.values() if path.lag is not None]
     return lines
+
+
+def _thin(c: ChoiceModel) -> list[Term]:
+    """What is lost in each link over which anything could be fed."""
+    ohms: dict[str, float] = defaultdict(float)
+    for feed in c.feeds.values():
+        for key, carried in feed.by_link.items():
+            ohms[key] = max(ohms[key], carried.line.ohm)
+    return [(price_list.thin_units(ohm), c.link[key]) for key, ohm in ohms.items()]
 
 
 def _goes_dark(rig: ResolvedRig, feed: FeedSpan) -> bool:

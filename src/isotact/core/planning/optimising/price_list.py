@@ -17,6 +17,9 @@ ADAPTER = 6
 AXIS = 4
 # A metre is worth one join: of two cables that do the same the shorter is taken, but not two short for a long one.
 PER_100_MM = 1
+# Of two leads that feed as well the one that loses less is taken: half as dear as the same in length, since nobody
+# trips over it. A tenth of a volt at two amps is a twentieth of an ohm.
+THIN = 1
 # Seen at a glance, yet everything that hangs on the other mode goes: dearer than a setting, cheaper than a cable.
 MODE = 5
 # Twenty seconds in a menu, plus somebody who finds it changed tomorrow.
@@ -56,6 +59,7 @@ WORDS = {
     "leash": ("cables that tie the gimbal down", LEASH),
     "axis": ("axes crossed by cables", AXIS),
     "length": ("cable length, per 10 cm", PER_100_MM),
+    "thin": ("volts lost in leads that feed, per 50 milliohms", THIN),
     "mode": ("modes to change", MODE),
     "setting": ("settings to change", SETTING),
     "answer": ("prompts to answer", ANSWER),
@@ -73,6 +77,11 @@ WORDS = {
 def length_units(length_mm: float) -> int:
     """Whole tenths of a metre, rounded up."""
     return int(-(-length_mm // 100))
+
+
+def thin_units(ohm: float) -> int:
+    """Whole twentieths of an ohm, there and back: what is less nobody feels."""
+    return int(ohm / 0.05)
 
 
 def delay_units(delay_ms: float) -> int:

@@ -9,17 +9,22 @@ from isotact.core.telling.phrases import hours_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.power.conditions import Fed, OutletGives, battery_draft
+from isotact.core.trades.power.switching_once import switched_once
 from isotact.core.trades.trade import Derived
 
 
 def derive(planned: Planned) -> Derived:
     """The conditions that a plan asks of this trade, each with the promises that need it."""
+    switch = switched_once(planned)
     for feed in planned.plan.feeds:
         if feed.source == "none-needed":
             continue
         needing = planned.lost_without(Removal(devices=frozenset((feed.device,))))
         if feed.join is None:
-            yield Fed(device=feed.device, promises=needing, lasts=_lasts(planned, feed))
+            lasts = _lasts(planned, feed)
+            if switch is not None and feed.device == switch.device:
+                lasts = f"{lasts} {switch.says(planned.rig)}".lstrip()
+            yield Fed(device=feed.device, promises=needing, lasts=lasts)
             continue
         join = planned.plan.join_of(feed.join)
         giver = join.link.far(feed.device)
