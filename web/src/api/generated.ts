@@ -5716,7 +5716,7 @@ export interface components {
         };
         /**
          * LampSeen
-         * @description The lamp of a battery that is in use warns since then.
+         * @description The lamp of a battery that is in use warns since then: a reading without volts.
          */
         LampSeen: {
             /**

@@ -102,15 +102,11 @@ class _Until:
         past = so_far(self._rotation(), moment, self.put_in, self.levels)
         key = past.in_seat[seat.key]
         if key is None:
-            what = f"its {one.volts:g} V are" if isinstance(one, VoltsRead) else "its lamp is"
-            self.notes.append(f"{one.at}: nothing was in {seat.placed.name}; {what} left out.")
+            self.notes.append(f"{one.at}: nothing was in {seat.placed.name}; what was read of it is left out.")
             return
         pack = self.packs[key]
         watts = sum(seat.watts(used.use) for used in seat.uses if used.begins <= minute < used.ends)
-        if isinstance(one, VoltsRead):
-            left, says = self._by_volts(one, seat, pack, watts)
-        else:
-            left, says = _by_lamp(seat, pack)
+        left, says = _by_lamp(seat, pack) if one.volts is None else self._by_volts(one.volts, seat, pack, watts)
         if left is None:
             self.notes.append(f"{one.at}: {says}")
             return
@@ -118,7 +114,7 @@ class _Until:
         full = self._rotation().pack(key).full_mwh
         usable = max(0.0, seat.usable(left))
         self.levels.append(Level(moment, seat.key, round(usable * full)))
-        if isinstance(one, LampSeen) and watts:
+        if one.volts is None and watts:
             says += f", about {round(usable * full / 1000 / watts * 60)} min left"
         health = self.healths.get(key)
         says = f"{one.at}: {says}"
@@ -126,16 +122,16 @@ class _Until:
             f"{says}, which holds {100 * health.share:.0f} % of when it was new." if health else f"{says}."
         )
 
-    def _by_volts(self, one: VoltsRead, seat: BatterySeat, pack: OnePack, watts: float) -> tuple[float | None, str]:
+    def _by_volts(self, volts: float, seat: BatterySeat, pack: OnePack, watts: float) -> tuple[float | None, str]:
         battery = self._battery(seat, pack)
-        left = left_at(battery, one.volts, watts)
+        left = left_at(battery, volts, watts)
         if left is None:
             lowest, highest = battery.rest_v(0), battery.rest_v(1)
             return None, (
-                f"{one.volts:g} V is no charge of {pack.key}, which has {lowest:.1f} to {highest:.1f} V; "
+                f"{volts:g} V is no charge of {pack.key}, which has {lowest:.1f} to {highest:.1f} V; "
                 "left out. Read it again."
             )
-        return left, f"{one.volts:g} V under {watts:.0f} W is {100 * left:.0f} % of {pack.key}"
+        return left, f"{volts:g} V under {watts:.0f} W is {100 * left:.0f} % of {pack.key}"
 
     def _battery(self, seat: BatterySeat, pack: OnePack) -> Battery:
         battery = seat.placed.battery

@@ -1,7 +1,7 @@
 """A job: what the crew is out for, when, where, and who is on it; and its days with what is shot when."""
 
 from collections.abc import Iterator, Sequence
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, StrictBool, StringConstraints, model_validator
 
@@ -105,8 +105,9 @@ class VoltsRead(Struct):
 
 
 class LampSeen(Struct):
-    """The lamp of a battery that is in use warns since then."""
+    """The lamp of a battery that is in use warns since then: a reading without volts."""
 
+    volts: ClassVar[None] = None
     kind: Literal["lamp"] = "lamp"
     at: Clock
     rig: Id

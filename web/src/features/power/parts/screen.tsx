@@ -106,7 +106,16 @@ function Reckoned() {
 }
 
 function Remarks({ tree }: { tree: Tree }) {
-  const MARKS: Record<string, string> = { over: "✕", volts: "▲", near: "▲", asleep: "▲", charges: "●", clock: "●", switch: "●", unknown: "?" };
+  const MARKS: Record<string, string> = {
+    over: "✕",
+    volts: "▲",
+    near: "▲",
+    asleep: "▲",
+    charges: "●",
+    clock: "●",
+    switch: "●",
+    unknown: "?",
+  };
   return (
     <Panel title="To know">
       {tree.remarks.length === 0 && <p className="text-soft">Nothing is near a limit.</p>}
