@@ -30,6 +30,13 @@ def test_a_feed_comes_before_a_battery_of_ones_own():
     assert found.roots() == {"grip": 9}
 
 
+def test_who_is_fed_is_told_in_the_order_of_the_rig():
+    """So that the same rig is told alike at every start: sets of words have another order each time."""
+    names = [f"device {number}" for number in range(40)]
+    loads = [Load(one, 1.0 if number % 3 else None) for number, one in enumerate(names)]
+    assert list(settle(loads, [Source(one) for one in reversed(names)], []).fed) == names
+
+
 def test_without_its_feed_it_falls_back_on_its_own_battery():
     found = supply({"grip": 4, "body": 5}, {"grip", "body"}, [])
     assert found.roots() == {"grip": 4, "body": 5}

@@ -45,6 +45,16 @@ def the_night() -> DayRota:
     return day_rota(day_of(JOB, KIT))
 
 
+def test_a_night_without_mains_and_kit_says_how_many_packs_it_takes():
+    """A plate of 88 Wh at 4 °C carries 37 W for two hours: eight hours of A and of the village's monitor are nine more."""
+    rota = day_rota(day_of({**JOB, "days": [{**JOB["days"][0], "mains": []}], "kit": None}))
+    assert rota.first_dark
+    found = [one for one in rota.remedies if "Plate battery of A" in one.says]
+    assert [(one.says, one.gone) for one in found] == [
+        ("Plate battery of A, dark at 20:55: 9 more packs (Plate battery, 14.4 V).", True)
+    ]
+
+
 def row(rota: DayRota, name: str) -> Any:
     return next(one for one in rota.seats if one.name == name)
 

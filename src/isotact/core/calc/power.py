@@ -68,10 +68,11 @@ def supply(loads: Iterable[Load], sources: Iterable[Source], leads: Iterable[Lea
 def _fed(loads: Mapping[str, Load], batteries: Collection[str], leads: Sequence[Lead]) -> dict[str, Lead | None]:
     """Grown from the batteries outwards, so that a ring of leads with no battery in it feeds nobody."""
     # Whoever has a battery is up to begin with; feeds take over from it afterwards.
-    powered = {device for device in batteries if device in loads}
-    # What needs no power is there: a lens, a plate, a counterweight.
-    powered |= {device for device, load in loads.items() if load.draw_w is None}
-    fed: dict[str, Lead | None] = dict.fromkeys(powered)
+    # What needs no power is there: a lens, a plate, a counterweight. In the order of the loads, so that the same rig
+    # is told in the same order each time.
+    fed: dict[str, Lead | None] = {
+        device: None for device, load in loads.items() if device in batteries or load.draw_w is None
+    }
     grown = True
     while grown:
         grown = False

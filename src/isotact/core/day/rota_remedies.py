@@ -14,8 +14,8 @@ from isotact.core.day.rota_says import sort_name
 from isotact.core.model.job import clock_after
 from isotact.core.telling.phrases import counted
 
-MOST_PACKS = 6
-"""More packs than that of one sort nobody borrows within the day."""
+MOST_PACKS = 12
+"""A whole night on one camera without mains takes nine; more of one sort nobody borrows for a day."""
 BY_HAND = 0.0
 """Each is tried as a careful crew would make it up: what is found so can be done, and it is there at once."""
 HOURS_OF_MAINS = (1, 2, 4)

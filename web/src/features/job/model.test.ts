@@ -1,6 +1,20 @@
 import { describe, expect, it } from "vitest";
 
-import { bare, begun, clock, minutesFrom, timeOf, unwritten, withDay, withNextBlock, withNextDay, withUse, type Job } from "./model";
+import {
+  bare,
+  begun,
+  clock,
+  minutesFrom,
+  timeOf,
+  unwritten,
+  withDay,
+  withNextBlock,
+  withNextDay,
+  withPlace,
+  withUse,
+  freeName,
+  type Job,
+} from "./model";
 
 const rig = (id: string, production: string | null, days: string[] = []) => ({ document: { id, production, days, camera: "A" } }) as never;
 
@@ -21,6 +35,29 @@ describe("a typed time", () => {
       undefined,
       undefined,
     ]);
+  });
+});
+
+describe("the places of a job", () => {
+  const block = { name: "Dock", begins: "18:00", ends: "19:00", place: "Quay", rigs: [], pauses: [] };
+  const job: Job = {
+    ...begun("Ferry"),
+    places: [{ name: "Quay" }, { name: "Ramp", mains: true }],
+    days: [{ ...bare("2026-05-31"), place: "Ramp", blocks: [block] }],
+  };
+  const where = (one: Job) => [one.days![0]!.place, one.days![0]!.blocks![0]!.place];
+
+  it("keep their days and blocks when they are called otherwise", () => {
+    expect(where(withPlace(job, 0, { name: "Pier" }))).toEqual(["Ramp", "Pier"]);
+    expect(withPlace(job, 0, { name: "Pier" }).places!.map((one) => one.name)).toEqual(["Pier", "Ramp"]);
+  });
+
+  it("leave no day at a place that is gone", () => {
+    expect(where(withPlace(job, 1, undefined))).toEqual([null, "Quay"]);
+  });
+
+  it("are called as no other is", () => {
+    expect(freeName("Place", ["Place 1", "Quay"])).toBe("Place 2");
   });
 });
 

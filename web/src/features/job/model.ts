@@ -2,6 +2,8 @@ import type { Saved, Schemas } from "../../api/client";
 
 export type Job = Schemas["Job"];
 export type JobDay = Schemas["JobDay"];
+export type JobPlace = Schemas["JobPlace"];
+export type JobPerson = Schemas["JobPerson"];
 export type Block = Schemas["Block"];
 export type RigUse = Schemas["BlockRig"]["use"];
 
@@ -58,6 +60,28 @@ export const clock = (call: string, minutes: number) => {
 
 export const dateWords = (date: string) =>
   new Date(`${date}T12:00:00`).toLocaleDateString("en-GB", { weekday: "short", day: "numeric", month: "short" });
+
+/** `job` with one of its places changed, or without it: days and blocks that name it go with it. */
+export function withPlace(job: Job, number: number, next: JobPlace | undefined): Job {
+  const places = job.places ?? [];
+  const was = places[number]!.name;
+  const renamed = (place: string | null | undefined) => (place === was ? (next?.name ?? null) : place);
+  return {
+    ...job,
+    places: places.flatMap((one, at) => (at === number ? (next ? [next] : []) : [one])),
+    days: (job.days ?? []).map((day) => ({
+      ...day,
+      place: renamed(day.place),
+      blocks: (day.blocks ?? []).map((block) => ({ ...block, place: renamed(block.place) })),
+    })),
+  };
+}
+
+/** A name that none of `taken` is, such as `Place 2`. */
+export function freeName(word: string, taken: readonly string[]): string {
+  const free = Array.from({ length: taken.length + 1 }, (_, at) => `${word} ${at + 1}`);
+  return free.find((one) => !taken.includes(one))!;
+}
 
 /** `job` with one of its days changed. */
 export function withDay(job: Job, number: number, change: Partial<JobDay>): Job {

@@ -10,7 +10,13 @@ export function RotaActs({ rota, ...ticks }: { rota: Rota } & Ticks) {
   const next = times.find((one) => one.at >= now && one.acts.some((act) => !act.changed));
   return (
     <Panel title="What to do when">
-      {times.length === 0 && <p>Nothing: every battery lasts the day.</p>}
+      {times.length === 0 && (
+        <p className={rota.first_dark ? "text-bad" : ""}>
+          {rota.first_dark
+            ? "With these packs nothing can be done about it: see what it would take."
+            : "Nothing: every battery lasts the day."}
+        </p>
+      )}
       <ol className="space-y-2">
         {times.map((time) => (
           <li

@@ -13,7 +13,7 @@ import { RotaActs } from "./rota-acts";
 import { RotaFigure } from "./rota-figure";
 import { RotaLive } from "./rota-live";
 import { PrintRota } from "./rota-printed";
-import { RotaTold } from "./rota-told";
+import { Remedies, RotaTold } from "./rota-told";
 
 /** The packs of a day: which is where when, what is to be done, and what it would take. */
 export function RotaScreen() {
@@ -73,20 +73,23 @@ function OneDay({ first, number }: { first: Schemas["Saved_Job_"]; number: numbe
         <div className="flex flex-col gap-3">
           <Drawn rota={rota} day={day} />
           <div className="items-start gap-3 max-lg:contents lg:grid lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
-            <RotaActs
-              rota={rota}
-              mayTick={mayTick}
-              onDone={(act) => {
-                const at = now ?? act.clock;
-                setNow(at);
-                const what: Happened = { kind: "changed", at, rig: act.rig!, device: act.device!, pack: act.pack };
-                say(what, { rig: act.rig!, device: act.device!, what: "battery-changed", reason: act.says });
-              }}
-              onBack={(act) => {
-                const what = saidOf(day, act);
-                if (what) say(what, undefined, true);
-              }}
-            />
+            <div className="space-y-3">
+              <RotaActs
+                rota={rota}
+                mayTick={mayTick}
+                onDone={(act) => {
+                  const at = now ?? act.clock;
+                  setNow(at);
+                  const what: Happened = { kind: "changed", at, rig: act.rig!, device: act.device!, pack: act.pack };
+                  say(what, { rig: act.rig!, device: act.device!, what: "battery-changed", reason: act.says });
+                }}
+                onBack={(act) => {
+                  const what = saidOf(day, act);
+                  if (what) say(what, undefined, true);
+                }}
+              />
+              <Remedies rota={rota} />
+            </div>
             <div className="space-y-3 max-lg:order-3">
               <RotaLive
                 rota={rota}

@@ -1,24 +1,10 @@
 import { counted, Panel } from "../../../ui";
 import type { Rota } from "../rota";
 
-/** What it would take, which packs there are, how they fly, and what was taken to be so. */
+/** Which packs there are, how they fly, and what was taken to be so. */
 export function RotaTold({ rota }: { rota: Rota }) {
   return (
     <>
-      {(rota.remedies ?? []).length > 0 && (
-        <Panel title="What it would take">
-          <ul className="space-y-2">
-            {(rota.remedies ?? []).map((one) => (
-              <li key={one.says} className="flex gap-2">
-                <span aria-hidden className={one.gone ? "text-good" : "text-warn"}>
-                  {one.gone ? "✓" : "~"}
-                </span>
-                <span>{one.says}</span>
-              </li>
-            ))}
-          </ul>
-        </Panel>
-      )}
       <Packs rota={rota} />
       {(rota.transport ?? []).length > 0 && <Flying rota={rota} />}
       <Panel title="To know">
@@ -29,6 +15,25 @@ export function RotaTold({ rota }: { rota: Rota }) {
         </ul>
       </Panel>
     </>
+  );
+}
+
+/** What it would take, where the day does not go with what there is. */
+export function Remedies({ rota }: { rota: Rota }) {
+  if ((rota.remedies ?? []).length === 0) return null;
+  return (
+    <Panel title="What it would take">
+      <ul className="space-y-2">
+        {(rota.remedies ?? []).map((one) => (
+          <li key={one.says} className="flex gap-2">
+            <span aria-hidden className={one.gone ? "text-good" : "text-warn"}>
+              {one.gone ? "✓" : "~"}
+            </span>
+            <span>{one.says}</span>
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }
 

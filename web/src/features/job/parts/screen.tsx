@@ -4,12 +4,14 @@ import { Link, useParams } from "react-router";
 
 import { Refusal, type Rig, type Schemas } from "../../../api/client";
 import { History, SaveState, useDocument, type Move } from "../../../keeping";
-import { Page, Problems, rigsQuery } from "../../../rig";
-import { Button, counted, Empty, Panel, Pictogram, today } from "../../../ui";
+import { kitsQuery, Page, Problems, rigsQuery } from "../../../rig";
+import { Button, Choose, counted, Empty, Panel, Pictogram, today } from "../../../ui";
 import { begun, dateWords, rigsOf, unwritten, withDay, withNextDay, type Job } from "../model";
 import { addJob, jobKeeper, jobsQuery } from "../queries";
 import { DayEditor } from "./day";
 import { PackRules } from "./pack-rules";
+import { People } from "./people";
+import { Places } from "./places";
 import { Timeline } from "./timeline";
 
 /** A job: its days with what is shot when, the rigs, and where to go on from here. */
@@ -115,7 +117,7 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
           </Link>
         )}
       </Panel>
-      <div className="grid items-start gap-3 lg:grid-cols-[minmax(0,1fr)_20rem]">
+      <div className="grid items-start gap-3 grid-cols-[minmax(0,1fr)] lg:grid-cols-[minmax(0,1fr)_24rem]">
         {day && (
           <DayEditor
             key={day.date}
@@ -127,7 +129,9 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
           />
         )}
         <div className="space-y-3">
-          <Rigs job={job} rigs={those} />
+          <Rigs job={job} rigs={those} onKit={(kit) => edit((now) => ({ ...now, kit }))} />
+          <Places job={job} onChange={(next) => edit(() => next)} />
+          <People people={job.people ?? []} onChange={(people) => edit((now) => ({ ...now, people }))} />
           <PackRules rules={job.packs} onChange={(packs) => edit((now) => ({ ...now, packs }))} />
         </div>
       </div>
@@ -137,7 +141,8 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
 }
 
 /** The rigs that name the job, and where else to look. */
-function Rigs({ job, rigs }: { job: Job; rigs: readonly Rig[] }) {
+function Rigs({ job, rigs, onKit }: { job: Job; rigs: readonly Rig[]; onKit: (kit: string | null) => void }) {
+  const { data: kits = [] } = useQuery(kitsQuery);
   return (
     <Panel title={counted(rigs.length, "rig")}>
       <ul className="space-y-1">
@@ -152,6 +157,17 @@ function Rigs({ job, rigs }: { job: Job; rigs: readonly Rig[] }) {
         ))}
       </ul>
       {rigs.length === 0 && <p className="text-soft">No rig names this job yet: say it in the panel of the rig itself.</p>}
+      {kits.length > 0 && (
+        <p className="mt-3 flex flex-wrap items-center gap-2">
+          <span>On the van</span>
+          <Choose
+            label="The kit on the van"
+            value={job.kit ?? ""}
+            choices={[{ value: "", label: "no kit" }, ...kits.map((one) => ({ value: one.document.id, label: one.document.name }))]}
+            onChange={(kit) => onKit(kit || null)}
+          />
+        </p>
+      )}
       <p className="mt-3 flex flex-wrap gap-4">
         <Link to="/log" className="inline-flex min-h-11 min-w-11 items-center underline">
           What was logged

@@ -56,7 +56,11 @@ export function Timeline({ day, rigs }: { day: JobDay; rigs: readonly Rig[] }) {
           {hours
             .filter((_, at) => at % every === 0)
             .map((minutes) => (
-              <span key={minutes} className="absolute -translate-x-1/2 pt-1" style={{ left: `${(100 * minutes) / lasts}%` }}>
+              <span
+                key={minutes}
+                className={`absolute pt-1 ${minutes === lasts ? "-translate-x-full" : "-translate-x-1/2"}`}
+                style={{ left: `${(100 * minutes) / lasts}%` }}
+              >
                 {clock(call, minutes)}
               </span>
             ))}
