@@ -14,7 +14,7 @@ from isotact.core.questions import what_it_takes
 from isotact.core.questions.rig_changes import Change, with_changes
 from isotact.core.questions.upgrades import Takes
 from isotact.examples import examples
-from tests.core.planning.test_feeds import ROLL
+from tests.core.planning.test_feeds import GRIP, ROLL, hours
 from tests.core.planning.test_feeds import rig as wired
 from tests.core.planning.test_reach import FLOWN, LEADS, RADIO, VILLAGE, away
 from tests.corpus import Drawn, every
@@ -52,6 +52,12 @@ CASES: dict[str, tuple[ResolvedRig, str]] = {
     "a spare and a change": (hours_of(3.0, {"spare_batteries": 0}), "hours"),
     "a spare": (hours_of(3.0, {"spare_batteries": 0}, changes=1), "hours"),
     "a charger": (hours_of(1.5, {"charge_percent": 20}), "hours"),
+    # From the grip's 31.5 Wh both last 2.65 h by the circuit and 2.8 h by watts alone.
+    "hours by watts only": (wired(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.72)]), "hours"),
+    "hours by watts only once it is charged": (
+        wired(GRIP, ["usb-c-usb-c-data-30"], [ROLL, hours(2.72)], grip={"charge_percent": 60}),
+        "hours",
+    ),
 }
 each = pytest.mark.parametrize(("rig", "promise"), CASES.values(), ids=CASES.keys())
 

@@ -33,7 +33,9 @@ from isotact.core.planning.model_access import (
     gain,
     gained,
     price_list,
+    ruled_out_by_the_circuit,
     with_reasons,
+    with_true_hours,
     without_clashes,
     write_plan,
 )
@@ -245,13 +247,18 @@ def _share(joint: _Joint, chosen: list[Chosen], work: float, watch: Watch, enoug
         joint.model.minimize(cost_of(joint.parts))
     else:
         joint.model.maximize(gain(joint.parts))
-    solver, verdict = solve(joint.model, work, "day", watch)
-    found = solver if verdict in ("optimal", "feasible") else None
-    status: Status = "out-of-time" if found is None else "best-so-far"
-    if verdict == "optimal":
-        status = "proven-optimal"
-    plans = [write_plan(part, found, one.links, status) for part, one in zip(joint.parts, joint.found, strict=True)]
-    return plans, status
+    while True:
+        solver, verdict = solve(joint.model, work, "day", watch)
+        found = solver if verdict in ("optimal", "feasible") else None
+        status: Status = "out-of-time" if found is None else "best-so-far"
+        if verdict == "optimal":
+            status = "proven-optimal"
+        plans = [write_plan(part, found, one.links, status) for part, one in zip(joint.parts, joint.found, strict=True)]
+        made = list(zip(joint.parts, plans, strict=True))
+        # Each time less may hang on a battery, or the hours are given up: it comes to an end.
+        short = [ruled_out_by_the_circuit(part.rig, plan, part) for part, plan in made] if found is not None else []
+        if watch.stopped or not any(short):
+            return [with_true_hours(part.rig, plan) for part, plan in made], status
 
 
 def _wishes(

@@ -20,16 +20,13 @@ A_HAIR = 1e-9
 """What is held to just what it gives must not fail by rounding."""
 
 
-def ruled_out_by_the_circuit(rig: ResolvedRig, plan: Plan, c: ChoiceModel, outright: bool = False) -> bool:
-    """Rule out what hangs on the batteries of `plan` that do not last as promised. Whether there were any.
-
-    `outright`: the promise itself, where so many plans failed that nobody is to wait for the next.
-    """
+def short_lived(rig: ResolvedRig, plan: Plan) -> list[tuple[str, str]]:
+    """Each promise of hours that `plan` keeps by watts and not by the circuit, with the battery that is empty first."""
     kept = [promise for promise in rig.rig.lasting if promise.id in plan.kept]
     if not kept:
-        return False
+        return []
     feeding = feeding_of(Planned(rig, plan))
-    short = False
+    found = []
     for device, load_w in feeding.supply.roots().items():
         for promise in kept:
             by_watts_wh = rig[device].lasting_wh(promise.changes)
@@ -38,11 +35,20 @@ def ruled_out_by_the_circuit(rig: ResolvedRig, plan: Plan, c: ChoiceModel, outri
             by_watts_h = hours(by_watts_wh, load_w)
             if by_watts_h * MOST_LOST > promise.hours_h:
                 continue
-            lasts_h = feeding.lasts_h(device, promise.changes)
-            if lasts_h < promise.hours_h - A_HAIR:
-                does_not_last(c, plan, promise.id, device, outright)
-                short = True
-    return short
+            if feeding.lasts_h(device, promise.changes) < promise.hours_h - A_HAIR:
+                found.append((promise.id, device))
+    return found
+
+
+def ruled_out_by_the_circuit(rig: ResolvedRig, plan: Plan, c: ChoiceModel, outright: bool = False) -> bool:
+    """Rule out what hangs on the batteries of `plan` that do not last as promised. Whether there were any.
+
+    `outright`: the promise itself, where so many plans failed that nobody is to wait for the next.
+    """
+    short = short_lived(rig, plan)
+    for promise, device in short:
+        does_not_last(c, plan, promise, device, outright)
+    return bool(short)
 
 
 def with_true_hours(rig: ResolvedRig, plan: Plan) -> Plan:

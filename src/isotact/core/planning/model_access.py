@@ -6,9 +6,10 @@ Everybody else takes what `planning` itself names. Nothing else of planning is i
 from isotact.core.planning.channels import Retune, clashes, without_clashes
 from isotact.core.planning.explaining.missing_cables import no_way
 from isotact.core.planning.explaining.ruled_out import ruled_out
+from isotact.core.planning.lasting_truly import ruled_out_by_the_circuit, short_lived, with_true_hours
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Path, Terms
-from isotact.core.planning.optimising.nogoods import rule_out
+from isotact.core.planning.optimising.nogoods import does_not_last, rule_out
 from isotact.core.planning.optimising.objective import FINE, aim, cost_of, gain, gained, points_of, stacked
 from isotact.core.planning.optimising.pins import goes_over
 from isotact.core.planning.optimising.pruning import build_found
@@ -39,6 +40,7 @@ __all__ = [
     "choose_each",
     "clashes",
     "cost_of",
+    "does_not_last",
     "gain",
     "gained",
     "goes_over",
@@ -51,10 +53,13 @@ __all__ = [
     "price_list",
     "rule_out",
     "ruled_out",
+    "ruled_out_by_the_circuit",
     "search",
+    "short_lived",
     "stacked",
     "taken_routes",
     "with_reasons",
+    "with_true_hours",
     "without_clashes",
     "would_be",
     "write_plan",

@@ -116,7 +116,19 @@ def choose_each(rigs: Sequence[ResolvedRig], work: float, watch: Watch) -> list[
             solved = solving.submit(solve, choosing.model, work, watch=watch)
             prepared.append((found, choosing, solved))
         chosen = [_chosen(found, choosing, solved.result()) for found, choosing, solved in prepared]
-    return [lasting_longest(rig, one, work, watch) for rig, one in zip(rigs, chosen, strict=True)]
+    longest = [lasting_longest(rig, one, work, watch) for rig, one in zip(rigs, chosen, strict=True)]
+    return [_lasting_truly(rig, one, work, watch) for rig, one in zip(rigs, longest, strict=True)]
+
+
+def _lasting_truly(rig: ResolvedRig, chosen: Chosen, work: float, watch: Watch) -> Chosen:
+    """The best plan whose hours hold by the circuit as well."""
+    for tries in count():
+        if chosen.plan.status == "out-of-time":
+            break
+        if not ruled_out_by_the_circuit(rig, chosen.plan, chosen.choosing, outright=tries >= MOST_TRIES):
+            break
+        chosen = _chosen(chosen.found, chosen.choosing, solve(chosen.choosing.model, work, watch=watch))
+    return replace(chosen, plan=with_true_hours(rig, chosen.plan))
 
 
 def _prepared(rig: ResolvedRig, links: list[Link] | None = None) -> tuple[Searched, ChoiceModel]:

@@ -27,8 +27,10 @@ from isotact.core.planning.model_access import (
     has_look,
     lasting_longest,
     obstacles,
+    ruled_out_by_the_circuit,
     search,
     taken_routes,
+    with_true_hours,
     write_plan,
 )
 from isotact.core.progress import at
@@ -91,14 +93,14 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
     made: list[Alternative] = []
     for number in range(count):
         at("Looking for other plans", number, count)
-        solver, verdict = solve(c.model, work)
-        if verdict not in ("optimal", "feasible"):
+        best = _best(rig, c, found, work)
+        if best is None:
             break
-        status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
-        plan = write_plan(c, solver, found.links, status)
+        solver, plan = best
         # The first is the plan itself, so that nothing in the list differs from it by its feeds alone.
         if not made:  # as it is planned: with feeds that last longest
             plan = lasting_longest(rig, Chosen(found, c, plan, 0), work).plan
+        plan = with_true_hours(rig, plan)
         taken = taken_routes(c, solver)
         over = {key: tuple(sorted(goes_over(needs.way))) for key, needs in taken.items()}
         first = made[0].plan if made else plan
@@ -107,6 +109,19 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
         )
         _cut(c, taken)
     return made
+
+
+def _best(rig: ResolvedRig, c: ChoiceModel, found: Searched, work: float) -> tuple[cp_model.CpSolver, Plan] | None:
+    """The best plan that is left whose hours hold by the circuit as well; None where there is no more."""
+    while True:
+        solver, verdict = solve(c.model, work)
+        if verdict not in ("optimal", "feasible"):
+            return None
+        status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
+        plan = write_plan(c, solver, found.links, status)
+        # Each time less may hang on a battery, and in the end the hours are given up: it comes to an end.
+        if not ruled_out_by_the_circuit(rig, plan, c):
+            return solver, plan
 
 
 def _cut(c: ChoiceModel, taken: dict[str, Requirements]) -> None:

@@ -26,11 +26,13 @@ from isotact.core.planning.model_access import (
     Terms,
     build_found,
     changes_for,
+    does_not_last,
     obstacles,
     points_of,
     price_list,
     rule_out,
     search,
+    short_lived,
     stacked,
     would_be,
     write_plan,
@@ -259,8 +261,13 @@ def _cheapest(dream: _Dream, plan: Plan, promise: str, work: float) -> tuple[_Be
         if not solver.value(c.kept[promise]):
             return None, "infeasible" if verdict == "optimal" else "unknown"
         take, made = _take(dream, plan, solver, verdict)
+        rig = changed(dream.rig, take.changes)
+        if short := short_lived(rig, made):
+            for hours, device in short:
+                does_not_last(c, made, hours, device, unless=_longer(c, solver, hours, device))
+            continue
         # What no sheet proves is not to be had, whatever is got for it.
-        missing = not_to_be_built(changed(dream.rig, take.changes), made)
+        missing = not_to_be_built(rig, made)
         if not missing:
             return _Best(dream, take, sum(solver.value(var) for var in c.obeyed)), verdict
         rule_out(c, made, missing, outright=False)
@@ -284,7 +291,19 @@ def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> Take
     if verdict not in ("optimal", "feasible"):
         return None
     take, made = _take(dream, plan, solver, verdict)
-    return None if not_to_be_built(changed(dream.rig, take.changes), made) else take
+    rig = changed(dream.rig, take.changes)
+    return None if short_lived(rig, made) or not_to_be_built(rig, made) else take
+
+
+def _longer(c: ChoiceModel, solver: cp_model.CpSolver, hours: str, device: str) -> Iterator[cp_model.IntVar]:
+    """What would let a battery last longer than in what was found: literals, each of something that is not done yet."""
+    if device in c.charged and not solver.value(c.charged[device]):
+        yield c.charged[device]
+    for counted in (c.spare.get(device), c.allowed.get(hours)):
+        if counted is not None:
+            more = c.model.new_bool_var(f"more than {solver.value(counted)} of {counted.name}")
+            c.model.add(counted >= solver.value(counted) + 1).only_enforce_if(more)
+            yield more
 
 
 def _only_without(dream: _Dream, plan: Plan, promise: Promise, work: float) -> tuple[str, ...]:

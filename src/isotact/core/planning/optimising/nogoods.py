@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import TYPE_CHECKING
 
 from isotact.core.model.plan import Plan
@@ -28,17 +28,29 @@ def rule_out(c: ChoiceModel, made: Plan, missing: Mapping[str, str], outright: b
     c.enforce_all()
 
 
-def does_not_last(c: ChoiceModel, made: Plan, promise: str, device: str, outright: bool = False) -> None:
+def does_not_last(
+    c: ChoiceModel,
+    made: Plan,
+    promise: str,
+    device: str,
+    outright: bool = False,
+    unless: Iterable[cp_model.IntVar] = (),
+) -> None:
     """Forbid that `promise` of hours is kept while the battery of `device` carries all that it carries in `made`.
 
-    What carries more is forbidden with it: it would last no longer. `outright`: whatever it carries.
+    What carries more is forbidden with it, and what carries the same over leads that lose as much: it would last
+    no longer. `outright`: whatever it carries. `unless`: what would make it last longer, such as to charge it first.
     """
-    literals = [c.kept[promise].negated()] if outright else [c.kept[promise].negated(), c.battery[device].negated()]
+    literals = [c.kept[promise].negated(), *unless]
+    if not outright:
+        literals.append(c.battery[device].negated())
     for feed in () if outright else made.feeds:
         if feed.battery == device and feed.join is not None:
-            over = [one for one in c.feeds.values() if one.taker == feed.device and feed.join in one.by_link]
-            literals += [c.carries[one.span.key].negated() for one in over]
-            literals.append(c.link[feed.join].negated())
+            for over in c.feeds.values():
+                if over.taker == feed.device and feed.join in over.by_link:
+                    lost = over.by_link[feed.join].line.ohm
+                    literals.append(c.carries[over.span.key].negated())
+                    literals += [c.link[link] for link, most in over.by_link.items() if most.line.ohm < lost]
     c.clause(("battery", (promise, device)), literals)
     c.enforce_all()
 

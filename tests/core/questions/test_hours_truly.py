@@ -1,0 +1,44 @@
+"""Hours that hold by watts and not by the circuit are no hours: in other plans as little as in the plan itself.
+
+From the grip's 31.5 Wh the grip and the body last 2.65 h by the circuit and 2.8 h by watts alone.
+"""
+
+import pytest
+
+from isotact.core.day import plan_day
+from isotact.core.model import Kit, ResolvedRig
+from isotact.core.model.kit import KitCable
+from isotact.core.model.variants import with_document
+from isotact.core.planning import plan
+from isotact.core.questions.alternatives import alternatives
+from tests.core.planning.test_feeds import GRIP, ROLL, hours, rig
+
+DATA = "usb-c-usb-c-data-30"
+
+
+def grip_and_body(hours_h: float) -> ResolvedRig:
+    return rig(GRIP, [DATA], [ROLL, hours(hours_h)])
+
+
+@pytest.mark.parametrize(("hours_h", "kept"), [(2.6, True), (2.72, False), (2.9, False)])
+def test_no_other_plan_keeps_hours_that_the_plan_itself_could_not(hours_h: float, kept: bool):
+    asked = grip_and_body(hours_h)
+    found = alternatives(asked)
+    assert ("hours" in found[0].plan.kept) is kept
+    for one in found:
+        empty = [feed.hours_h for feed in one.plan.feeds if feed.hours_h]
+        if "hours" in one.plan.kept:
+            assert min(empty) >= hours_h
+    assert found[0].plan.kept == plan(asked).kept
+
+
+@pytest.mark.parametrize("leads", [2, 1])
+def test_no_rig_of_a_day_keeps_hours_that_it_could_not_keep_alone(leads: int):
+    """With enough leads, and with one between them, so that the rigs are planned in one model."""
+    asked = grip_and_body(2.72)
+    other = with_document(asked, id="feeds-b", camera="B")
+    kit = Kit(format="isotact/kit", version=1, id="van", name="Van", cables=[KitCable(cable=DATA, count=leads)])
+    day = plan_day([asked, other], kit)
+    assert [one.alone for one in day.rigs] == [("roll",), ("roll",)]
+    assert all("hours" not in one.plan.kept for one in day.rigs)
+    assert sum("roll" in one.plan.kept for one in day.rigs) == leads
