@@ -14,8 +14,8 @@ from isotact.core.day.rota_says import sort_name
 from isotact.core.model.job import clock_after
 from isotact.core.telling.phrases import counted
 
-MOST_PACKS = 12
-"""A whole night on one camera without mains takes nine; more of one sort nobody borrows for a day."""
+MOST_PACKS = 64
+"""A night on one camera without mains takes nine: so many carry seven cameras. Tried in doubles, then between."""
 BY_HAND = 0.0
 """Each is tried as a careful crew would make it up: what is found so can be done, and it is there at once."""
 HOURS_OF_MAINS = (1, 2, 4)
@@ -106,12 +106,7 @@ class _Helping:
         rotation = self.rotation
         seats = [seat for seat in rotation.seats if seat.key in _in_trouble(rotation, self.found)]
         for sort in dict.fromkeys(seat.sort for seat in seats if not seat.fixed):
-            yield [
-                _Offer(
-                    f"{counted(count, 'more pack')} ({sort_name(self.day, sort)})", _with_packs(rotation, sort, count)
-                )
-                for count in range(1, MOST_PACKS + 1)
-            ]
+            yield [self._packs(sort, count) for count in self._counts(sort)]
         if rotation.chargers and any(rotation.powered):
             more = replace(rotation, chargers=(*rotation.chargers, _like(rotation.chargers[0])))
             yield [_Offer(f"one more charger such as {rotation.chargers[0].key}", more)]
@@ -126,6 +121,26 @@ class _Helping:
                 )
                 says = f"feed {self._name(seat.key)} from a bigger battery while it runs, and plan the rig with that"
                 yield [_Offer(says, replace(rotation, seats=fed))]
+
+    def _packs(self, sort: str, count: int) -> _Offer:
+        says = f"{counted(count, 'more pack')} ({sort_name(self.day, sort)})"
+        return _Offer(says, _with_packs(self.rotation, sort, count))
+
+    def _counts(self, sort: str) -> Sequence[int]:
+        """The fewest packs more of a sort that leave no trouble; where none do, what there is to weigh."""
+
+        def does(count: int) -> bool:
+            return rota_of(self._packs(sort, count).day, BY_HAND).cost.ordered[:2] == (0, 0)
+
+        tried = [2**power for power in range(MOST_PACKS.bit_length())]
+        enough = next((count for count in tried if does(count)), None)
+        if enough is None:
+            return tried
+        few = enough // 2  # with these there is trouble still
+        while enough - few > 1:
+            middle = (few + enough) // 2
+            few, enough = (few, middle) if does(middle) else (middle, enough)
+        return [enough]
 
     def _more_mains(self) -> Iterator[_Offer]:
         """So many hours more of it: where it ends, early, or about the middle of the day."""
