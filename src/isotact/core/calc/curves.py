@@ -3,6 +3,7 @@
 from bisect import bisect_right
 from collections.abc import Sequence
 from itertools import pairwise
+from math import inf
 
 Points = Sequence[tuple[float, float]]
 """(x, y), x rising."""
@@ -10,7 +11,7 @@ Points = Sequence[tuple[float, float]]
 
 def along(points: Points, x: float) -> float:
     """The figure at `x`: straight between the points, level beyond the ends. `points`: two at least."""
-    number = bisect_right(points, x, key=lambda point: point[0])
+    number = bisect_right(points, (x, inf))
     if number in (0, len(points)):
         return points[min(number, len(points) - 1)][1]
     (left, low), (right, high) = points[number - 1 : number + 1]

@@ -41,7 +41,7 @@ class _Tree:
         self.rig = rig
         self.planned = Planned(rig, plan)
         self.charging = tuple(charging(self.planned))
-        self.feeding = feeding_of(self.planned)
+        self.feeding = feeding_of(self.planned, charges=self.charging)
         self.supply = self.feeding.supply
         self.joins = {join.link.id: join for join in plan.joins}
         held = self.feeding.stalling
