@@ -24,7 +24,7 @@ def _below(tree: FeedTree, giver: str, depth: int) -> Iterator[str]:
         if device.giver != giver:
             continue
         lead = next(one for one in tree.leads if one.join == device.join)
-        yield f"{'  ' * depth}{lead.tag:4} {_device(device)}, {lead.words}: {lead.share:.0%} of its limit"
+        yield f"{'  ' * depth}{lead.tag:4} {_device(device)}, {lead.words}: {100 * lead.share:.0f} % of its limit"
         yield from _below(tree, device.device, depth + 1)
 
 

@@ -68,7 +68,7 @@ def test_the_lead_nearest_to_its_limit_is_named_with_its_number(catalogue):
     assert [one.taker for one in closest] == ["motor-focus"]
     assert closest[0].share == pytest.approx(33 / 34.5, abs=0.01)
     assert "MOTORS" in closest[0].limited_by
-    assert any(one.kind == "near" and "96%" in one.says for one in tree.remarks)
+    assert any(one.kind == "near" and "96 %" in one.says for one in tree.remarks)
 
 
 def test_a_lead_loses_its_ohms_times_its_amps(catalogue):
@@ -89,7 +89,7 @@ def test_cold_and_age_take_hours_and_volts_and_the_why_says_so(catalogue):
     assert old.hours_h < 0.81 * warm.hours_h
     assert cold.curve[-1].volts < warm.curve[-1].volts
     assert any("-10 °C" in words for words in cold.why.also)
-    assert any("80%" in words for words in old.why.also)
+    assert any("80 %" in words for words in old.why.also)
 
 
 def test_a_reserve_ends_the_curve_sooner(catalogue):

@@ -38,14 +38,14 @@ def _of_volts(feeding: Feeding, devices: Sequence[TreeDevice]) -> Iterator[Remar
         end = one.at["end"]
         if one.near and end is not None and end.volts is not None and one.lowest_v is not None:
             held = " with a motor held" if feeding.stalling else ""
-            says = f"{one.name} has {end.volts:.1f} V{held} at {LOW_LEFT:.0%} charge, and needs {one.lowest_v:g} V."
-            yield Remark(kind="volts", says=says, about=(one.device,))
+            has = f"{one.name} has {end.volts:.1f} V{held} at {100 * LOW_LEFT:.0f} % charge"
+            yield Remark(kind="volts", says=f"{has}, and needs {one.lowest_v:g} V.", about=(one.device,))
 
 
 def _of_lead(lead: TreeLead) -> Iterator[Remark]:
     if lead.share >= CLOSE and lead.limit_a is not None:
         sort: Literal["over", "near"] = "over" if lead.share > 1 else "near"
-        says = f"{lead.limited_by} is at {lead.share:.0%} of its {lead.limit_a:g} A."
+        says = f"{lead.limited_by} is at {100 * lead.share:.0f} % of its {lead.limit_a:g} A."
         yield Remark(kind=sort, says=says, about=(lead.giver, lead.taker))
     if lead.asleep:
         yield Remark(kind="asleep", says=lead.asleep, about=(lead.giver, lead.taker))
@@ -64,7 +64,7 @@ def _of_charging(feeding: Feeding, one: Charging) -> Remark:
     flows, without = feeding.at_rule(), Feeding(rig, supply, {}).at_rule()
     if root is not None and flows is not None and without is not None and flows.drawn_a[root]:
         sooner = 1 - without.drawn_a[root] / flows.drawn_a[root]
-        says += f", and {giver} is empty {sooner:.0%} sooner"
+        says += f", and {giver} is empty {100 * sooner:.0f} % sooner"
     return Remark(kind="charges", says=f"{says}.", about=(one.giver, one.taker))
 
 

@@ -216,7 +216,7 @@ class _Tree:
             if not curve and load_w:
                 stops = "It cannot feed what hangs on it."
             elif curve and curve[-1].left > end + 1e-9:
-                stops = f"At {curve[-1].left:.0%} it can no longer feed all that hangs on it."
+                stops = f"At {100 * curve[-1].left:.0f} % it can no longer feed all that hangs on it."
             lamp_h = _hours_at(curve, own.low_lamp_percent / 100) if own and own.low_lamp_percent else None
             yield TreeBattery(
                 device=device,
@@ -262,9 +262,9 @@ def _why(placed: Placed, lasts_h: float | None, drawn_w: float, load_w: float) -
     ]
     also = [f"Volts by charge: {battery.chemistry.source}."]
     if battery.cold_share < 1:
-        also.append(f"At {battery.celsius:g} °C {battery.cold_share:.0%} of it are there.")
+        also.append(f"At {battery.celsius:g} °C {100 * battery.cold_share:.0f} % of it are there.")
     if battery.health < 1:
-        also.append(f"Full it holds {battery.health:.0%} of what it held when new.")
+        also.append(f"Full it holds {100 * battery.health:.0f} % of what it held when new.")
     return Calculation(
         name=placed.name,
         value=f"{lasts_h:.1f} h",

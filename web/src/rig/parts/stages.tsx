@@ -8,7 +8,7 @@ import { useDay } from "../use-day";
 import { useStates } from "../use-states";
 
 const look = ({ isActive }: { isActive: boolean }) =>
-  `flex min-h-14 flex-col justify-center max-md:min-w-11 max-md:flex-auto md:min-w-0 md:flex-1 rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:px-0 max-md:text-[13px] max-md:tracking-tight md:px-1.5 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
+  `flex min-h-14 md:max-xl:min-h-11 flex-col justify-center max-md:min-w-11 max-md:flex-auto md:min-w-0 xl:flex-auto rounded-md px-1 leading-tight max-md:items-center max-md:text-center max-md:px-0 max-md:text-[13px] max-md:tracking-tight md:px-1.5 ${isActive ? "bg-raised shadow-[inset_0_-5px_0_var(--lead)]" : "hover:bg-raised"}`;
 
 /** The stages of the work in their order, each with what it has to tell. On a phone the promises are the first. */
 export function Stages({ screens }: { screens: Screen[] }) {
@@ -19,7 +19,7 @@ export function Stages({ screens }: { screens: Screen[] }) {
   const states = useStates();
   const standing = { rig, answer, ticks, run: playback?.run, states };
   return (
-    <nav aria-label="Stages" className="flex shrink-0 border-edge bg-panel p-1 max-md:border-t md:gap-1 md:border-b">
+    <nav aria-label="Stages" className="flex shrink-0 border-edge bg-panel p-1 max-md:border-t md:gap-1 md:border-b md:max-xl:flex-wrap">
       <NavLink to={`/rigs/${rig.id}`} end className={(state) => `${look(state)} md:hidden`}>
         <span className="font-semibold">Promises</span>
       </NavLink>
@@ -29,8 +29,8 @@ export function Stages({ screens }: { screens: Screen[] }) {
           to={`/rigs/${rig.id}/${screen.path}`}
           className={(state) => `${look(state)} ${screen.small ? "" : "max-md:hidden"}`}
         >
-          <span className="font-semibold md:text-base md:tracking-tight">{screen.name}</span>
-          <span className="truncate text-[13px] tracking-tight text-soft max-md:hidden">{screen.tells(standing)}</span>
+          <span className="font-semibold md:truncate md:text-base md:tracking-tight">{screen.name}</span>
+          <span className="truncate text-[13px] tracking-tight text-soft max-xl:hidden">{screen.tells(standing)}</span>
         </NavLink>
       ))}
     </nav>

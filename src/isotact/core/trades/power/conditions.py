@@ -150,7 +150,7 @@ def _so(placed: Placed) -> str:
         return ""
     taken = [
         f"at {battery.celsius:g} °C" if battery.cold_share < 1 else "",
-        f"at {battery.health:.0%} of new" if battery.health < 1 else "",
+        f"at {100 * battery.health:.0f} % of new" if battery.health < 1 else "",
     ]
     return "".join(f", {one}" for one in taken if one)
 

@@ -2,13 +2,12 @@
 
 from collections.abc import Iterator
 
-from isotact.core.model.plan import Feed
 from isotact.core.model.power_role import PowerRole
 from isotact.core.model.roles import Role
-from isotact.core.telling.phrases import hours_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.power.conditions import Fed, OutletGives, battery_draft
+from isotact.core.trades.power.lasting_words import lasts_words
 from isotact.core.trades.power.switching_once import switched_once
 from isotact.core.trades.trade import Derived
 
@@ -21,7 +20,7 @@ def derive(planned: Planned) -> Derived:
             continue
         needing = planned.lost_without(Removal(devices=frozenset((feed.device,))))
         if feed.join is None:
-            lasts = _lasts(planned, feed)
+            lasts = lasts_words(planned, feed)
             if switch is not None and feed.device == switch.device:
                 lasts = f"{lasts} {switch.says(planned.rig)}".lstrip()
             yield Fed(device=feed.device, promises=needing, lasts=lasts)
@@ -45,22 +44,6 @@ def derive(planned: Planned) -> Derived:
         )
         losing = planned.lost_without(Removal(uses=leads))
         yield OutletGives(outlet=giver, join=(join.link.a, join.link.b), promises=losing)
-
-
-def _lasts(planned: Planned, feed: Feed) -> str:
-    """How long a battery lasts with all that hangs on it, and from its lamp on."""
-    placed = planned.rig[feed.device]
-    own = placed.profile.power.inner_battery if placed.profile.power else None
-    if own is None or not feed.hours_h:
-        return ""
-    says = f"Lasts {hours_words(feed.hours_h)} here"
-    there = (placed.device.charge_percent or 100) / 100
-    kept, lamp = there * (1 - placed.used_share), (own.low_lamp_percent or 0) / 100
-    if kept < lamp < there:
-        # What it draws changes little from its lamp on: its hours go by the energy that is left.
-        from_lamp_h = feed.hours_h * (lamp - kept) / (there - kept)
-        says += f"; from its lamp on {hours_words(from_lamp_h)}"
-    return f"{says}."
 
 
 def gives_power(role: Role) -> bool:

@@ -25,6 +25,8 @@ class Awake(Condition):
     feed: tuple[LinkEnd, LinkEnd] | None = None
     feed_words: tuple[tuple[str, str], ...] = ()
     """For what has no switch: the flag of the lead that wakes it, and where its other plug goes in; then of others."""
+    lamp: str = ""
+    """What is left when the lamp of its own battery warns, in words."""
 
     @property
     def key(self) -> Key:
@@ -59,6 +61,7 @@ class Awake(Condition):
             detail += [
                 f"Then put the plug of {tag} into {where}, which could not feed it alone." for tag, where in others
             ]
+        detail += [self.lamp] if self.lamp else []
         return Draft(
             key=self.made_by(),
             stage="wake",

@@ -6,7 +6,9 @@ from collections.abc import Iterator
 from isotact.core.model.keys import Item
 from isotact.core.model.needed_pictures import screen_of
 from isotact.core.model.plan import Join, Use
+from isotact.core.telling.phrases import hours_words
 from isotact.core.trades.planned import Planned, Removal
+from isotact.core.trades.power.lasting_words import from_lamp_h
 from isotact.core.trades.trade import Derived
 from isotact.core.trades.waking.conditions import Awake, Responds, ScreenLive, WokenAfter
 
@@ -36,9 +38,11 @@ def _awake_when(planned: Planned, device: str, waker: str | None) -> Awake:
     for lead in (held, *planned.also_held(device)) if held is not None else ():
         giver = lead.link.far(device)
         words.append((lead.tag, planned.rig[giver.device].port_words(giver.endpoint)))
+    left_h = from_lamp_h(planned, feed) if feed is not None and feed.join is None else None
     return Awake(
         device=device,
         waker=waker,
+        lamp="" if left_h is None else f"When its battery lamp warns, {hours_words(left_h)} are left.",
         feed=join.link.ends if join else None,
         feed_words=tuple(words),
         promises=planned.lost_without(Removal(devices=frozenset((device,)))),

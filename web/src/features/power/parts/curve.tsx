@@ -11,7 +11,8 @@ export function Curve({ battery, lowest }: { battery: TreeBattery; lowest: numbe
   if (!battery.volts_known)
     return <p className="text-soft">Nobody said how many cells it has: {hours(battery.hours_h)} by its watt hours.</p>;
   const all = points.map((one) => one.volts);
-  const least = Math.min(...all, lowest ?? Infinity) - 0.2;
+  // Room below the last point for what is left then.
+  const least = Math.min(...all, lowest ?? Infinity) - Math.max(0.2, 0.25 * (Math.max(...all) - Math.min(...all)));
   const most = Math.max(...all) + 0.2;
   const x = (hour: number) => EDGE.left + ((SIZE.width - EDGE.left - EDGE.right) * hour) / lasts;
   const y = (volt: number) => EDGE.top + ((SIZE.height - EDGE.top - EDGE.bottom) * (most - volt)) / (most - least);
@@ -44,7 +45,7 @@ export function Curve({ battery, lowest }: { battery: TreeBattery; lowest: numbe
         </g>
       )}
       <circle cx={x(lasts)} cy={y(all.at(-1)!)} r={6} className="fill-power" />
-      <text x={x(lasts) - 8} y={y(all.at(-1)!) + 26} textAnchor="end" className="fill-ink text-[17px] font-bold">
+      <text x={x(lasts) - 8} y={y(all.at(-1)!) + 24} textAnchor="end" className="fill-ink text-[17px] font-bold">
         {volts(all.at(-1))}, {Math.round(points.at(-1)!.percent)} % left
       </text>
     </svg>
