@@ -128,7 +128,7 @@ def test_a_cable_says_why_and_is_pinned_and_the_pin_is_costed_and_taken_away(ope
     dialog.get_by_role("button", name="Pin instead: USB-C to USB-C, data, 0.6 m").click()
     pins = page.get_by_role("region", name="Pins")
     expect(pins).to_contain_text("done.")
-    expect(pins).to_contain_text("It costs 3 points")
+    expect(pins).to_contain_text("It costs 4 points")
     expect(page.get_by_role("button", name=re.compile(r"^B\d USB-C to USB-C, data, 0.6 m"))).to_be_visible()
     pins.get_by_role("button", name="Undo pin 1").click()
     expect(page.get_by_role("button", name=re.compile("^B2 USB-C to USB-C, data, 0.3 m"))).to_be_visible()

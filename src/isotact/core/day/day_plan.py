@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import count as count_up
 from typing import TYPE_CHECKING, Literal
 
 from isotact.core.model.base import Struct
@@ -20,6 +21,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import with_bag
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
+    MOST_TRIES,
     ChoiceModel,
     Chosen,
     Retune,
@@ -247,7 +249,7 @@ def _share(joint: _Joint, chosen: list[Chosen], work: float, watch: Watch, enoug
         joint.model.minimize(cost_of(joint.parts))
     else:
         joint.model.maximize(gain(joint.parts))
-    while True:
+    for tries in count_up():
         solver, verdict = solve(joint.model, work, "day", watch)
         found = solver if verdict in ("optimal", "feasible") else None
         status: Status = "out-of-time" if found is None else "best-so-far"
@@ -255,10 +257,11 @@ def _share(joint: _Joint, chosen: list[Chosen], work: float, watch: Watch, enoug
             status = "proven-optimal"
         plans = [write_plan(part, found, one.links, status) for part, one in zip(joint.parts, joint.found, strict=True)]
         made = list(zip(joint.parts, plans, strict=True))
-        # Each time less may hang on a battery, or the hours are given up: it comes to an end.
-        short = [ruled_out_by_the_circuit(part.rig, plan, part) for part, plan in made] if found is not None else []
+        at_last = tries >= MOST_TRIES
+        short = [found and ruled_out_by_the_circuit(part.rig, plan, part, at_last) for part, plan in made]
         if watch.stopped or not any(short):
-            return [with_true_hours(part.rig, plan) for part, plan in made], status
+            break
+    return [with_true_hours(part.rig, plan) for part, plan in made], status
 
 
 def _wishes(

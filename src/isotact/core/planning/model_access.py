@@ -14,7 +14,7 @@ from isotact.core.planning.optimising.objective import FINE, aim, cost_of, gain,
 from isotact.core.planning.optimising.pins import goes_over
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.plan_writer import Status, taken_routes, write_plan
-from isotact.core.planning.planner import Chosen, choose_each, lasting_longest, plan_only, with_reasons
+from isotact.core.planning.planner import MOST_TRIES, Chosen, choose_each, lasting_longest, plan_only, with_reasons
 from isotact.core.planning.ways.all_ways import Searched, search
 from isotact.core.planning.ways.candidates import candidates, would_be
 from isotact.core.planning.ways.requirements import Requirements, changes_for, obstacles
@@ -22,6 +22,7 @@ from isotact.core.planning.ways.simple_ways import Crossing, Way, Ways, has_look
 
 __all__ = [
     "FINE",
+    "MOST_TRIES",
     "ChoiceModel",
     "Chosen",
     "Crossing",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterator
+from itertools import count as count_up
 from typing import TYPE_CHECKING
 
 from isotact.core.model.base import Struct
@@ -12,6 +13,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
+    MOST_TRIES,
     ChoiceModel,
     Chosen,
     Crossing,
@@ -113,15 +115,15 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
 
 def _best(rig: ResolvedRig, c: ChoiceModel, found: Searched, work: float) -> tuple[cp_model.CpSolver, Plan] | None:
     """The best plan that is left whose hours hold by the circuit as well; None where there is no more."""
-    while True:
+    for tries in count_up():
         solver, verdict = solve(c.model, work)
         if verdict not in ("optimal", "feasible"):
             return None
         status: Status = "proven-optimal" if verdict == "optimal" else "best-so-far"
         plan = write_plan(c, solver, found.links, status)
-        # Each time less may hang on a battery, and in the end the hours are given up: it comes to an end.
-        if not ruled_out_by_the_circuit(rig, plan, c):
+        if not ruled_out_by_the_circuit(rig, plan, c, outright=tries >= MOST_TRIES):
             return solver, plan
+    return None
 
 
 def _cut(c: ChoiceModel, taken: dict[str, Requirements]) -> None:

@@ -94,13 +94,14 @@ def _other_values(planned: Planned, knob: Knob) -> Iterator[tuple[Knob, str]]:
             yield knob, value.id
 
 
-Hanging = tuple[str, frozenset[tuple[str, Lead | None]]]
+Hanging = tuple[str, frozenset[tuple[str, Lead | None, float]]]
 
 
 def _hanging(feeding: Feeding, battery: str) -> Hanging:
-    """A battery and all that runs from it: what makes its hours."""
-    fed = feeding.supply.fed
-    return battery, frozenset((one, lead) for one, lead in fed.items() if feeding.supply.root(one) == battery)
+    """A battery and all that runs from it, with what charges there besides: what makes its hours."""
+    fed, charging = feeding.supply.fed, feeding.charging
+    those = ((one, lead) for one, lead in fed.items() if feeding.supply.root(one) == battery)
+    return battery, frozenset((one, lead, charging.get(one, 0.0)) for one, lead in those)
 
 
 def _used_up(planned: Planned, feeding: Feeding, known: Mapping[Hanging, float]) -> dict[str, float]:

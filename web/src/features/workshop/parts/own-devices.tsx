@@ -33,6 +33,15 @@ export function OwnDevices({ onChange }: Props) {
   if (!data?.length && !gone) return null;
   return (
     <Panel title="Devices of your own" className="mt-3">
+      {/* Above the rows: it does not move away under the finger when the row of the device goes. */}
+      {gone && (
+        <p role="status" className="mb-2 flex flex-wrap items-center gap-3">
+          <span className="min-w-0 flex-1">{gone.name} is taken off. Its history is kept.</span>
+          <Button disabled={back.isPending} onClick={() => back.mutate(gone)}>
+            Bring it back
+          </Button>
+        </p>
+      )}
       <ul className="space-y-2">
         {data?.map(({ document: profile, revision, can_undo: canUndo }) => (
           <li key={profile.id} className="flex flex-wrap items-center gap-2 border-b border-edge pb-2">
@@ -56,14 +65,6 @@ export function OwnDevices({ onChange }: Props) {
           </li>
         ))}
       </ul>
-      {gone && (
-        <p role="status" className="mt-2 flex flex-wrap items-center gap-3">
-          <span className="min-w-0 flex-1">{gone.name} is taken off. Its history is kept.</span>
-          <Button disabled={back.isPending} onClick={() => back.mutate(gone)}>
-            Bring it back
-          </Button>
-        </p>
-      )}
       <Problems refusal={refused} />
     </Panel>
   );
