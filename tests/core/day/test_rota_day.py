@@ -1,5 +1,6 @@
 """The packs of a day of a job: the demo's night, and plain days of which a technician can write the answer down."""
 
+import re
 from dataclasses import replace
 from functools import cache
 from typing import Any
@@ -10,7 +11,7 @@ from isotact.catalogue import read_file, shipped
 from isotact.core.day import DayRota, NoDayError, RotaDay, day_rig, day_rota, on_that_day
 from isotact.core.day.battery_seats import STEP_MIN
 from isotact.core.day.pack_pool import health_by_age
-from isotact.core.day.rota import carried_out, rota_of
+from isotact.core.day.rota import PackIs, carried_out, parts, rota_of
 from isotact.core.model import Kit, resolve
 from isotact.core.model.job import Job
 from isotact.demo import FOLDER
@@ -53,6 +54,28 @@ def test_a_night_without_mains_and_kit_says_how_many_packs_it_takes():
     assert [(one.says, one.gone) for one in found] == [
         ("Plate battery of A, dark at 20:55: 9 more packs (Plate battery, 14.4 V).", True)
     ]
+
+
+def test_where_takes_are_spoilt_whatever_is_bought_the_fewest_packs_are_named_that_leave_nothing_dark():
+    """One battery of 88 Wh that rolls for twelve hours without a pause: a pack less and it is dark again."""
+    use = [{"rig": "night-ferry-c", "use": "rolling", "rolling_percent": 100}]
+    block = {"name": "All of it", "begins": "08:00", "ends": "20:00", "rigs": use}
+    day = day_of(
+        {**JOB, "kit": None, "days": [{"date": "2026-06-01", "call": "08:00", "wrap": "20:00", "blocks": [block]}]}
+    )
+    grip = next(one.key for one in day.seats if one.device == "grip")
+    says = next(one.says for one in day_rota(day).remedies if "net grip" in one.says)
+    count = int(re.search(r": (\d+) more pack", says)[1])  # type: ignore[index]
+    assert "spoilt" in says
+
+    def is_dark(more: int) -> bool:
+        part = next(one for one in parts(day.rotation) if grip in {seat.key for seat in one.seats})
+        sort = next(seat.sort for seat in part.seats if seat.key == grip)
+        full = max(pack.full_mwh for pack in part.by_sort[sort])
+        packs = (*part.packs, *(PackIs(f"more {number}", sort, full, full) for number in range(more)))
+        return bool(rota_of(replace(part, packs=packs), 0.0).dark)
+
+    assert (is_dark(count), is_dark(count - 1)) == (False, True)
 
 
 def row(rota: DayRota, name: str) -> Any:

@@ -127,20 +127,27 @@ class _Helping:
         return _Offer(says, _with_packs(self.rotation, sort, count))
 
     def _counts(self, sort: str) -> Sequence[int]:
-        """The fewest packs more of a sort that leave no trouble; where none do, what there is to weigh."""
+        """The fewest packs more of a sort that leave no trouble, or else nothing dark; all, where none do."""
 
-        def does(count: int) -> bool:
-            return rota_of(self._packs(sort, count).day, BY_HAND).cost.ordered[:2] == (0, 0)
+        costs: dict[int, tuple[int, ...]] = {}
+
+        def does(count: int, goals: int) -> bool:
+            if count not in costs:
+                costs[count] = rota_of(self._packs(sort, count).day, BY_HAND).cost.ordered
+            return not any(costs[count][:goals])
 
         tried = [2**power for power in range(MOST_PACKS.bit_length())]
-        enough = next((count for count in tried if does(count)), None)
-        if enough is None:
-            return tried
-        few = enough // 2  # with these there is trouble still
-        while enough - few > 1:
-            middle = (few + enough) // 2
-            few, enough = (few, middle) if does(middle) else (middle, enough)
-        return [enough]
+        # Nothing dark and no take spoilt; where no packs bring that, nothing dark.
+        for goals in (2, 1):
+            enough = next((count for count in tried if does(count, goals)), None)
+            if enough is None:
+                continue
+            few = enough // 2  # with these there is trouble still
+            while enough - few > 1:
+                middle = (few + enough) // 2
+                few, enough = (few, middle) if does(middle, goals) else (middle, enough)
+            return [enough]
+        return tried
 
     def _more_mains(self) -> Iterator[_Offer]:
         """So many hours more of it: where it ends, early, or about the middle of the day."""
