@@ -20,7 +20,8 @@ export const rotaQuery = (job: Job, day: number, now: string | undefined) =>
 /** What the rig's own log keeps of a battery: of one that was changed its sheet then says what has to be done again. */
 export type Note = { rig: string; device: string; what: "battery-changed" | "note"; reason: string };
 
-export const noteOf = (rig: Saved, { device, what, reason }: Note, person: string) =>
+/** `uid`: made once, so that a note which is sent again counts once. */
+export const noteOf = (rig: Saved, { device, what, reason }: Note, person: string, uid: string) =>
   told(
     api.POST("/api/rigs/{key}/log", {
       params: { path: { key: rig.document.id } },
@@ -29,7 +30,7 @@ export const noteOf = (rig: Saved, { device, what, reason }: Note, person: strin
         person,
         entries: [
           {
-            uid: `pack-${crypto.getRandomValues(new Uint32Array(3)).join("-")}`,
+            uid,
             what,
             subject: device,
             reason,

@@ -157,11 +157,14 @@ function useSaying(job: string, date: string, sync: DraftSync<Job>) {
     },
     onSuccess: (saved) => sync.send({ type: "heard", revision: saved.revision }),
   });
-  const log = useMutation({ ...again, mutationFn: ({ rig, note }: { rig: Saved; note: Note }) => noteOf(rig, note, person) });
+  const log = useMutation({
+    ...again,
+    mutationFn: (said: { rig: Saved; note: Note; uid: string }) => noteOf(said.rig, said.note, person, said.uid),
+  });
   const say = (what: Happened, note?: Note, took_back = false) => {
     day.mutate({ date, what, took_back });
     const rig = note && rigs?.find((one) => one.document.id === note.rig);
-    if (rig) log.mutate({ rig, note });
+    if (rig) log.mutate({ rig, note, uid: `pack-${crypto.getRandomValues(new Uint32Array(3)).join("-")}` });
   };
   const waits = day.failureReason ?? log.failureReason;
   const error =
