@@ -194,10 +194,8 @@ def volts(
     if given_v is None and source is not None and source.open_v:
         others = {placed.id for placed, _ in hanging}
         drawn = amps + sum(_amps(rig, spans, one) for one in feeds if one.battery == giver and one.device not in others)
-        given_v, by = (
-            source.open_v - source.ohm * drawn,
-            f" that {rig[giver].name} gives at {100 * LOW_LEFT:.0f} % charge",
-        )
+        given_v = source.open_v - source.ohm * drawn
+        by = f" that {rig[giver].name} gives at {100 * LOW_LEFT:.0f} % charge"
     if given_v is not None and given_v - amps * line.ohm < line.lowest_v:
         left_v = told_apart(given_v - amps * line.ohm, line.lowest_v)
         says += f": {left_v} V are left of the {given_v:.1f} V{by}, and {needs}"
