@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import count
 from typing import Literal
 
 from isotact.core.model.base import Struct
@@ -16,6 +17,7 @@ from isotact.core.model.variants import with_promises
 from isotact.core.model.vocabulary import FunctionId, vocabulary
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
+    MOST_TRIES,
     ChoiceModel,
     Requirements,
     Searched,
@@ -23,7 +25,9 @@ from isotact.core.planning.model_access import (
     build_found,
     no_way,
     ruled_out,
+    ruled_out_by_the_circuit,
     search,
+    write_plan,
 )
 from isotact.core.progress import at
 from isotact.core.solver import solve, without_aim
@@ -199,11 +203,22 @@ class _Questions:
     def _can(self, held: list[object]) -> Literal["yes", "no", "gave-up"]:
         c = self._asked.c
         without_aim(c.model)
-        c.model.clear_assumptions()
-        c.model.add_assumptions(held)  # type: ignore[arg-type]
-        _, verdict = solve(c.model, WORK, sort="question")
-        c.model.clear_assumptions()
-        return "yes" if verdict in ("optimal", "feasible") else "no" if verdict == "infeasible" else "gave-up"
+        for tries in count():
+            c.model.clear_assumptions()
+            c.model.add_assumptions(held)  # type: ignore[arg-type]
+            solver, verdict = solve(c.model, WORK, sort="question")
+            c.model.clear_assumptions()
+            if verdict not in ("optimal", "feasible"):
+                return "no" if verdict == "infeasible" else "gave-up"
+            if not any(promise.id in self.plan.kept for promise in self.rig.rig.lasting):
+                return "yes"
+            if tries >= MOST_TRIES:
+                return "gave-up"
+            # Hours are counted in watts there: kept are those that the circuit says as well.
+            made = write_plan(c, solver, self._asked.found.links, "best-so-far")
+            if not ruled_out_by_the_circuit(self._asked.rig, made, c):
+                return "yes"
+        raise AssertionError("unreachable")
 
     def _lost(self, cell: str) -> list[str]:
         """The promises that would have to go, the least by weight."""

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from itertools import chain
+from math import inf
 from typing import ClassVar
 
 from isotact.core.calc.loads import Lead, Load, Source
@@ -70,15 +71,15 @@ class Power(State):
     def until_s(self, world: World) -> float | None:
         """The moment at which the first battery in use is empty, or the next device is up."""
         booted = [left_s for _, left_s in self.booting(world)]
-        loads = world.once(supply_of).roots()
-        left = [(self.battery_wh.get(device, 0.0), load_w) for device, load_w in loads.items() if load_w > 0]
+        drained = world.once(drained_of)
+        left = [(self.battery_wh.get(device, 0.0), load_w) for device, load_w in drained.items() if load_w > 0]
         empty = [3600 * charge / load_w + TICK_S for charge, load_w in left if charge > 0]
         bridged = [until_s - world.clock_s for until_s in self.bridged.values()]
         return min([*empty, *booted, *bridged], default=None)
 
     def passes(self, world: World, seconds: float) -> None:
         """Take what is drawn from every battery, down to nothing."""
-        for device, load_w in world.once(supply_of).roots().items():
+        for device, load_w in world.once(drained_of).items():
             if device in self.bridged:
                 continue
             self.battery_wh[device] = max(0.0, self.battery_wh.get(device, 0.0) - load_w * seconds / 3600)
@@ -103,6 +104,19 @@ def supply_of(world: World) -> Supply:
     sources = circuit_of(rig).sources
     bridged = (Source(device) for device in power.bridged)
     return supply(_loads(world), chain((sources[device] for device in charged), bridged), _leads(world))
+
+
+def drained_of(world: World) -> dict[str, float]:
+    """What runs from its own battery -> the watts by which that is emptied: what is drawn, and lost on the way.
+
+    The mean over its charge, so that it is empty at the hour that the sheet says. Where what it feeds would not run
+    from it, or nobody knows a battery, what is drawn.
+    """
+    loads = world.once(supply_of).roots()
+    lasts_h = hours_of(world, (device for device, load_w in loads.items() if load_w > 0))
+    held_wh = {device: world.rig[device].usable_wh or 0.0 for device in lasts_h}
+    lost = {device: held_wh[device] / hours for device, hours in lasts_h.items() if 0 < hours < inf}
+    return {device: lost.get(device, load_w) for device, load_w in loads.items()}
 
 
 BRIDGED_S = 120.0

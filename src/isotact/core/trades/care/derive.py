@@ -6,13 +6,14 @@ from typing import Any
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import prove_key
 from isotact.core.model.reach import distance_m
-from isotact.core.model.resolved import Placed
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.acts import Prove, TakeCare
 from isotact.core.trades.planned import Planned
+from isotact.core.trades.power.feeding import feeding_of
+from isotact.core.world.feed_volts import Feeding
 
 OUT_OF_SIGHT_M = 5.0
 """From so far one does not see what the camera does: one works it, another looks. Common practice, no source."""
@@ -82,11 +83,14 @@ def _away_m(planned: Planned, promise: Promise) -> float:
 def _spares(planned: Planned) -> Iterator[Draft]:
     """The full batteries that are put in one after the other while the hours of a promise run."""
     kept = [promise for promise in planned.rig.rig.lasting if promise.id in planned.plan.kept]
+    if not any(promise.changes for promise in kept):
+        return
+    feeding = feeding_of(planned)
     for feed in planned.plan.feeds:
         if feed.battery != feed.device or not feed.load_w:
             continue
         placed = planned.rig[feed.device]
-        needed = {promise.id: _changes(placed, feed.load_w, promise) for promise in kept}
+        needed = {promise.id: _changes(feeding, feed.device, promise) for promise in kept}
         most = max(kept, key=lambda promise: needed[promise.id], default=None)
         if most is not None and (count := needed[most.id]):
             often = "once" if count == 1 else f"{count} times"
@@ -104,9 +108,9 @@ def _spares(planned: Planned) -> Iterator[Draft]:
             )
 
 
-def _changes(placed: Placed, load_w: float, promise: PowerPromise) -> int:
-    """How often the battery of a device is changed at a load until the hours are over."""
-    enough = (n for n in range(promise.changes) if (placed.lasting_wh(n) or 0.0) / load_w >= promise.hours_h)
+def _changes(feeding: Feeding, device: str, promise: PowerPromise) -> int:
+    """How often the battery of a device is changed until the hours are over, with all that is lost on the way."""
+    enough = (n for n in range(promise.changes) if feeding.lasts_h(device, n) >= promise.hours_h)
     return next(enough, promise.changes)
 
 
