@@ -51,6 +51,10 @@ def add_to(
     add_options(finder)
     power = command("power", "volts and watts from every battery to every device, and how each empties", _power(rig_of))
     power.add_argument("rig", type=Path)
+    marks = command(
+        "balance", "where every scale of a gimbal has to stand, and what cures what goes too far", _balance(rig_of)
+    )
+    marks.add_argument("rig", type=Path)
     packs = command("rota", "which pack goes where and when on a day of a job", rota(resolve, known))
     rota_options(packs)
     others = command("alternatives", "other plans, different in their routes", _alternatives(rig_of))
@@ -156,6 +160,20 @@ def _power(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[arg
         world = carry_through(rig, run_sheet(rig, made, conditions))
         tree = with_battery_changes(feed_tree(rig, made), world, made, conditions)
         _told(options, tree, power_report(tree))
+        return 0
+
+    return run
+
+
+def _balance(rig_of: Callable[[argparse.Namespace], ResolvedRig]) -> Callable[[argparse.Namespace], int]:
+    def run(options: argparse.Namespace) -> int:
+        from isotact.cli.balance_report import balance_report
+        from isotact.core.planning import plan
+        from isotact.core.questions import balance_marks
+
+        rig = rig_of(options)
+        answer = balance_marks(rig, plan(rig))
+        _told(options, answer, balance_report(answer))
         return 0
 
     return run

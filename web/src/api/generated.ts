@@ -982,6 +982,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Balance
+         * @description Where every scale has to stand, in which order, what is left to the motors, and what cures what goes too far.
+         */
+        post: operations["balance_api_balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/benches": {
         parameters: {
             query?: never;
@@ -3061,6 +3081,42 @@ export interface components {
             give_up: boolean;
         };
         /**
+         * Attitude
+         * @description How the gimbal is held, and what that asks of balance.
+         */
+        Attitude: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "upright" | "underslung" | "low";
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * AxisRow
+         * @description One axis at the marks. `left_nm`: what is left to its motor in any position; `allowed_nm`: what may be.
+         */
+        AxisRow: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "tilt" | "roll" | "pan";
+            /** Left Nm */
+            left_nm: number;
+            /** Allowed Nm */
+            allowed_nm: number;
+            /** Motor Nm */
+            motor_nm: number | null;
+            /** Holds */
+            holds: boolean;
+            /** Says */
+            says: string;
+        };
+        /**
          * BackTo
          * @description How many moves are to count from now on; more than now: what was undone is done again.
          */
@@ -3079,6 +3135,16 @@ export interface components {
             cable: string;
             /** Count */
             count: number;
+        };
+        /**
+         * BalanceAnswer
+         * @description Every gimbal of a plan.
+         */
+        BalanceAnswer: {
+            /** Says */
+            says: string;
+            /** Gimbals */
+            gimbals: components["schemas"]["GimbalMarks"][];
         };
         /**
          * BalanceIt
@@ -3405,7 +3471,10 @@ export interface components {
         };
         /**
          * Carrier
-         * @description What a gimbal carries, and how its axes are named from the camera outwards.
+         * @description What a gimbal carries, how its axes are named from the camera outwards, and what is slid to balance each.
+         *
+         *     Invariants: a slide, a torque and a loop are of an axis that it has; no two slides of one name; at most one coarse
+         *     and one fine slide of an axis and direction.
          */
         Carrier: {
             /** Min Payload G */
@@ -3414,8 +3483,19 @@ export interface components {
             max_payload_g: number;
             /** Axes */
             axes: ("tilt" | "roll" | "pan")[];
-            /** Hold Torque Nm */
+            /**
+             * Hold Torque Nm
+             * @description of every motor of which `torque_nm` is silent
+             */
             hold_torque_nm?: number | null;
+            /**
+             * Torque Nm
+             * @description what each motor holds
+             * @default {}
+             */
+            torque_nm: {
+                [key: string]: number;
+            };
             /**
              * Loops Mm
              * @description what a lead needs to cross each axis, way and service loop together
@@ -3424,6 +3504,48 @@ export interface components {
             loops_mm: {
                 [key: string]: number;
             };
+            /** @description where its middle hole is from the crossing of the axes, all scales at their zero */
+            plate?: components["schemas"]["Position"] | null;
+            /**
+             * Holes Mm
+             * @description the plate's holes for a camera, forwards of its middle one; left out: just that one
+             * @default []
+             */
+            holes_mm: number[];
+            /**
+             * Slides
+             * @description in the order in which they are set
+             * @default []
+             */
+            slides: components["schemas"]["Slide"][];
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["CarrierPart"][];
+            /**
+             * Weights
+             * @description where a counterweight can go
+             * @default []
+             */
+            weights: components["schemas"]["WeightSpot"][];
+        };
+        /**
+         * CarrierPart
+         * @description A piece of the gimbal itself that an axis turns: a ring, a motor, a plate.
+         */
+        CarrierPart: {
+            /** Name */
+            name: string;
+            /**
+             * Rides
+             * @enum {string}
+             */
+            rides: "plate" | "tilt-cage" | "roll-arm" | "pan-base";
+            /** Mass G */
+            mass_g: number;
+            /** @description from the crossing of the axes, all scales at their zero */
+            centre: components["schemas"]["Position"];
         };
         /**
          * CarryRow
@@ -3970,6 +4092,21 @@ export interface components {
             turns: components["schemas"]["Turn"][];
         };
         /**
+         * CureRow
+         * @description One thing to do that brings every scale into its travel.
+         */
+        CureRow: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "hole" | "move" | "weight";
+            /** Device */
+            device: string | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * Curve
          * @description A figure that changes along with another: `points` of (x, y), straight between them, level beyond the ends.
          *
@@ -4240,6 +4377,28 @@ export interface components {
              * @description how far from the gimbal it stands or is held; left out: beside it
              */
             distance_m?: number | null;
+            /**
+             * Mass G
+             * @description as the crew weighed it; left out: as its profile says
+             */
+            mass_g?: number | null;
+            /** @description where its weight sits, as the crew found it; left out: as its profile says */
+            centre?: components["schemas"]["Position"] | null;
+            /** @description where it sits; left out: where its ports and gears put it */
+            sits?: components["schemas"]["Sits"] | null;
+            /**
+             * Marks Mm
+             * @description on a gimbal: where each of its scales stands now
+             * @default {}
+             */
+            marks_mm: {
+                [key: string]: number;
+            };
+            /**
+             * Hole Mm
+             * @description on a gimbal: the hole of its plate that the camera is screwed to, from its middle one
+             */
+            hole_mm?: number | null;
             /** Note */
             note?: string | null;
         };
@@ -5060,6 +5219,75 @@ export interface components {
             has_number: boolean;
         };
         /**
+         * GimbalMarks
+         * @description One gimbal with all that it carries. `centre`: of all that tilt turns, with the scales at their marks.
+         */
+        GimbalMarks: {
+            /** Gimbal */
+            gimbal: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /**
+             * Known
+             * @description whether its profile says what slides on it
+             */
+            known: boolean;
+            /** Balanced */
+            balanced: boolean;
+            /** Payload G */
+            payload_g: number;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["MarkRow"][];
+            /**
+             * Axes
+             * @default []
+             */
+            axes: components["schemas"]["AxisRow"][];
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["Item"][];
+            centre?: components["schemas"]["Three"] | null;
+            /**
+             * Pan Forward Mm
+             * @description where the pan axis is, forwards of the crossing
+             * @default 0
+             */
+            pan_forward_mm: number;
+            /**
+             * Feels
+             * @default []
+             */
+            feels: string[];
+            /**
+             * Cures
+             * @default []
+             */
+            cures: components["schemas"]["CureRow"][];
+            /**
+             * Attitudes
+             * @default []
+             */
+            attitudes: components["schemas"]["Attitude"][];
+            /**
+             * Assumed
+             * @description whose place nobody said
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: string[];
+        };
+        /**
          * GiveUp
          * @description Be told what it was.
          */
@@ -5359,6 +5587,37 @@ export interface components {
             cable: string | null;
             /** Points */
             points: number;
+        };
+        /**
+         * Item
+         * @description Something that is carried, where it is with the scales at their marks: from the crossing of tilt and roll.
+         *
+         *     `how`: by what its place is known; `size` nought for a lead or a piece of the gimbal. `moments_nm`: what it does to
+         *     tilt (forwards, above) and to roll (to the right), in newton metres.
+         */
+        Item: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Mass G */
+            mass_g: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "measured" | "said" | "mated" | "meshed" | "plate" | "assumed" | "part" | "lead";
+            /** Rides */
+            rides: string;
+            /** On */
+            on: string | null;
+            middle: components["schemas"]["Three"];
+            size: components["schemas"]["Three"];
+            centre: components["schemas"]["Three"];
+            spread: components["schemas"]["Three"];
+            moments_nm: components["schemas"]["Three"];
+            /** Says */
+            says: string;
         };
         /**
          * Job
@@ -6203,6 +6462,62 @@ export interface components {
             photos: string[];
         };
         /**
+         * MarkRow
+         * @description One scale, in the order in which they are set. Invariant: `mark_mm` is within its travel.
+         *
+         *     `now_mm`: where it stands, None where nobody noted it. `wanted_mm`: where it would have to stand, had it travel
+         *     enough. `beyond`: how far it comes short, in words; None where it does not. `within_mm`: nineteen times in twenty.
+         */
+        MarkRow: {
+            /** Slide */
+            slide: string;
+            /** Name */
+            name: string;
+            /** Both */
+            both: string | null;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "tilt" | "roll" | "pan";
+            /**
+             * Along
+             * @enum {string}
+             */
+            along: "right" | "forward" | "up";
+            /** Grows */
+            grows: string;
+            /** From Mm */
+            from_mm: number;
+            /** To Mm */
+            to_mm: number;
+            /** Step Mm */
+            step_mm: number;
+            /** Mark Mm */
+            mark_mm: number;
+            /** Now Mm */
+            now_mm: number | null;
+            /** Wanted Mm */
+            wanted_mm: number;
+            /** Within Mm */
+            within_mm: number;
+            /**
+             * By Mm
+             * @description how far it has to go, None where nobody noted where it stands
+             */
+            by_mm: number | null;
+            /**
+             * Way
+             * @description which way it has to go; None where it stays or nobody noted where it stands
+             */
+            way: string | null;
+            /** Says */
+            says: string;
+            /** Beyond */
+            beyond: string | null;
+            why: components["schemas"]["Calculation"];
+        };
+        /**
          * Matrix
          * @description Functions down, surfaces across. Cells in the order of the rows, then of the columns.
          */
@@ -6460,6 +6775,25 @@ export interface components {
             length_mm?: number | null;
             /** Place */
             place?: string | null;
+            /**
+             * Side
+             * @description on which side of its device it is
+             * @default bottom
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "top" | "bottom";
+            /**
+             * At
+             * @description where on that side its middle is
+             * @default [
+             *       0.5,
+             *       0.5
+             *     ]
+             */
+            at: [
+                number,
+                number
+            ];
         };
         /**
          * Move
@@ -9316,6 +9650,46 @@ export interface components {
             ended_at: string | null;
         };
         /**
+         * Sits
+         * @description Where a device of a rig sits: on which other one, on which side of it, and where there.
+         *
+         *     `on` left out: on the gimbal's plate. Invariant: measured places come with no side and spot beside them.
+         */
+        Sits: {
+            /**
+             * On
+             * @description the device that it is fixed to; left out: the gimbal itself
+             */
+            on?: string | null;
+            /**
+             * Rides
+             * @description on the gimbal: with what it moves
+             * @default plate
+             * @enum {string}
+             */
+            rides: "plate" | "tilt-cage" | "roll-arm" | "pan-base";
+            /**
+             * Side
+             * @description on which side of the other it is
+             * @default top
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "top" | "bottom";
+            /**
+             * From Left
+             * @description where on that side, as one looks at it
+             * @default 0.5
+             */
+            from_left: number;
+            /**
+             * From Top
+             * @default 0.5
+             */
+            from_top: number;
+            /** @description instead of side and spot: from the middle of what the other is mounted by, or the plate's middle hole, to the middle of what this one is mounted by */
+            measured?: components["schemas"]["Position"] | null;
+        };
+        /**
          * Sleep
          * @description Switch a device off.
          */
@@ -9327,6 +9701,69 @@ export interface components {
              * @enum {string}
              */
             kind: "sleep";
+        };
+        /**
+         * Slide
+         * @description Something on a gimbal that is slid to balance an axis, with the scale that is read beside it.
+         *
+         *     Invariants: `from_mm` < `to_mm`; `step_mm` > 0; a slide of an axis moves nothing that the axis does not turn.
+         */
+        Slide: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "tilt" | "roll" | "pan";
+            /**
+             * Grows
+             * @description which way what it moves goes while the figures on its scale grow
+             * @enum {string}
+             */
+            grows: "forward" | "back" | "right" | "left" | "up" | "down";
+            /**
+             * Moves
+             * @description what moves with it, and all that sits there
+             * @enum {string}
+             */
+            moves: "plate" | "tilt-cage" | "roll-arm";
+            /**
+             * From Mm
+             * @description the least figure on its scale that can be reached
+             * @default 0
+             */
+            from_mm: number;
+            /**
+             * To Mm
+             * @description the greatest
+             */
+            to_mm: number;
+            /**
+             * Zero Mm
+             * @description where it stands while plate, parts and axes are where this profile says
+             * @default 0
+             */
+            zero_mm: number;
+            /**
+             * Step Mm
+             * @description the finest that is set by its scale
+             * @default 1
+             */
+            step_mm: number;
+            /**
+             * Fine
+             * @description for the last millimetres, after another of the same direction
+             * @default false
+             */
+            fine: boolean;
+            /**
+             * Both
+             * @description what is set to the same mark, where there are two of it
+             */
+            both?: string | null;
         };
         /**
          * Socket
@@ -9884,6 +10321,18 @@ export interface components {
              * @default
              */
             file: string;
+        };
+        /**
+         * Three
+         * @description Something in each direction, as a camera looks that stands level.
+         */
+        Three: {
+            /** Right */
+            right: number;
+            /** Forward */
+            forward: number;
+            /** Up */
+            up: number;
         };
         /**
          * ToChange
@@ -10767,6 +11216,23 @@ export interface components {
             kind: "wear-out";
             /** Medium */
             medium: string;
+        };
+        /**
+         * WeightSpot
+         * @description Where a counterweight can be put on a gimbal.
+         */
+        WeightSpot: {
+            /** Name */
+            name: string;
+            /**
+             * Rides
+             * @enum {string}
+             */
+            rides: "plate" | "tilt-cage" | "roll-arm" | "pan-base";
+            /** @description from the crossing of the axes, all scales at their zero */
+            centre: components["schemas"]["Position"];
+            /** Most G */
+            most_g: number;
         };
         /**
          * WhatTrainee
@@ -12975,6 +13441,43 @@ export interface operations {
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
             404: components["responses"]["Refused404"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    balance_api_balance_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToPlan"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
             408: components["responses"]["Refused408"];
             413: components["responses"]["Refused413"];
             415: components["responses"]["Refused415"];

@@ -6,6 +6,7 @@ A feature that is added is named once, in `FEATURES`.
 from fastapi import APIRouter
 
 from isotact.api.routes import (
+    balance,
     benches,
     catalogue,
     crew,
@@ -42,6 +43,7 @@ FEATURES = (
     rota,
     questions,
     finder,
+    balance,
     benches,
     stand_ins,
     training,

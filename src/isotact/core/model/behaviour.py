@@ -11,7 +11,6 @@ from isotact.core.model.places import Side, Spot
 from isotact.core.model.ports import EndpointRef, Upset
 from isotact.core.model.units import (
     Degrees,
-    Grams,
     Hours,
     Millimetres,
     Milliseconds,
@@ -323,18 +322,6 @@ class Motor(Struct):
     gear_module: float = Field(default=0.8, gt=0, le=2)
 
 
-class Carrier(Struct):
-    """What a gimbal carries, and how its axes are named from the camera outwards."""
-
-    min_payload_g: Grams
-    max_payload_g: Grams
-    axes: list[Literal["tilt", "roll", "pan"]] = Field(min_length=1)
-    hold_torque_nm: NewtonMetres | None = None
-    loops_mm: dict[Literal["tilt", "roll", "pan"], Millimetres] = Field(
-        default={}, description="what a lead needs to cross each axis, way and service loop together"
-    )
-
-
 class Mount(Struct):
     """A thread, rod, shoe or plate."""
 
@@ -342,6 +329,8 @@ class Mount(Struct):
     size: Text = Field(description="such as 1/4-20, 3/8-16 or 15 mm")
     length_mm: Millimetres | None = None
     place: Text | None = None
+    side: Side = Field(default="bottom", description="on which side of its device it is")
+    at: Spot = Field(default=(0.5, 0.5), description="where on that side its middle is")
 
     @property
     def is_clamp(self) -> bool:

@@ -8,7 +8,6 @@ from isotact.core.model.base import Document
 from isotact.core.model.behaviour import (
     Accepts,
     Card,
-    Carrier,
     Caution,
     Charger,
     Emits,
@@ -26,6 +25,7 @@ from isotact.core.model.behaviour import (
     Surface,
     Wake,
 )
+from isotact.core.model.gimbals import Carrier
 from isotact.core.model.measures import Position
 from isotact.core.model.memo import once
 from isotact.core.model.ports import EndpointRef, Port, Radio

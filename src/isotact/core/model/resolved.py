@@ -5,8 +5,9 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from isotact.core.calc.batteries import CHEMISTRIES, Battery
-from isotact.core.model.behaviour import Accepts, Carrier, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
+from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
+from isotact.core.model.gimbals import Carrier
 from isotact.core.model.pins import PortPoint
 from isotact.core.model.plan import Link
 from isotact.core.model.ports import Port, Radio, Upset
@@ -361,6 +362,10 @@ def _device_flaws(number: int, device: Device, profile: Profile) -> Iterator[Fla
             yield from _miss((*at, "settings", key), f"setting of {profile.id}", key, settings)
         elif value not in settings[key]:
             yield from _miss((*at, "settings", key), f"value of {key}", value, settings[key])
+    slides = [slide.id for slide in profile.carrier.slides] if profile.carrier else []
+    for key in device.marks_mm:
+        if key not in slides:
+            yield from _miss((*at, "marks_mm", key), f"scale of {profile.id}", key, slides)
     for index, licence in enumerate(device.licences):
         if licence not in profile.licences:
             yield from _miss((*at, "licences", index), f"licence of {profile.id}", licence, profile.licences)

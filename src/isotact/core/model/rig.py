@@ -6,11 +6,13 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field, field_validator, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
+from isotact.core.model.gimbals import Sits, sits_flaws
+from isotact.core.model.measures import Position
 from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.recipe import TakenRecipe
 from isotact.core.model.shot import Energy, Schools, Shot
-from isotact.core.model.units import Hours, Metres, Milliseconds
+from isotact.core.model.units import Grams, Hours, Metres, Milliseconds, SignedMillimetres
 from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Day, Id, Name, PictureFormat, Stage, Text, Version
 
@@ -44,6 +46,18 @@ class Device(Struct):
     )
     distance_m: Metres | None = Field(
         default=None, description="how far from the gimbal it stands or is held; left out: beside it"
+    )
+    mass_g: Grams | None = Field(default=None, description="as the crew weighed it; left out: as its profile says")
+    centre: Position | None = Field(
+        default=None, description="where its weight sits, as the crew found it; left out: as its profile says"
+    )
+    sits: Sits | None = Field(default=None, description="where it sits; left out: where its ports and gears put it")
+    marks_mm: dict[Id, SignedMillimetres] = Field(
+        default={}, description="on a gimbal: where each of its scales stands now"
+    )
+    hole_mm: SignedMillimetres | None = Field(
+        default=None,
+        description="on a gimbal: the hole of its plate that the camera is screwed to, from its middle one",
     )
     note: Text | None = None
 
@@ -332,6 +346,7 @@ def _rig_flaws(rig: Rig) -> Iterator[Flaw]:
                 yield (field, number, key), f"found '{value}' twice; give each its own"
             seen.add(value)
     devices = [device.id for device in rig.devices]
+    yield from sits_flaws({device.id: device.sits for device in rig.devices})
     yield from _pin_flaws(rig, devices)
     yield from _recipe_flaws(rig)
     for number, promise in enumerate(rig.promises):

@@ -4,6 +4,8 @@ All of these build the planner's model again and ask it something else; none has
 """
 
 from isotact.core.questions.alternatives import Alternative, PictureWay, alternatives, picture_ways
+from isotact.core.questions.balance_answers import BalanceAnswer
+from isotact.core.questions.balance_marks import balance_marks
 from isotact.core.questions.battery_changes import with_battery_changes
 from isotact.core.questions.built_rig import BuiltRig
 from isotact.core.questions.changes import Compared, compared
@@ -20,6 +22,7 @@ __all__ = [
     "Advice",
     "Aftermath",
     "Alternative",
+    "BalanceAnswer",
     "BuiltRig",
     "CannotAskError",
     "Compared",
@@ -34,6 +37,7 @@ __all__ = [
     "aftermath",
     "alternatives",
     "ask_join",
+    "balance_marks",
     "compared",
     "feed_tree",
     "functions_matrix",

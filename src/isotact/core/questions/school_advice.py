@@ -229,9 +229,9 @@ def _motor(rig: ResolvedRig) -> Iterator[Advice]:
     beside = residual_torque_nm([(placed.profile.mass_g, SIDEWAYS_MM) for placed in motors])
     grams = sum(placed.profile.mass_g for placed in motors)
     holds = [
-        placed.profile.carrier.hold_torque_nm
+        torque
         for placed in rig.devices.values()
-        if placed.profile.carrier and placed.profile.carrier.hold_torque_nm
+        if placed.profile.carrier and (torque := placed.profile.carrier.torque_of("roll"))
     ]
     share = f", {100 * beside / holds[0]:.0f} % of what the roll motor holds" if holds else ""
     why = f"{grams:g} g of motors {SIDEWAYS_MM} mm beside the lens axis, times standard gravity"

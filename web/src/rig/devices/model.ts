@@ -48,6 +48,7 @@ export function withDevice(rig: Rig, { profile, tags = [], firmware = null, lice
     charge_percent: null,
     spare_batteries: null,
     distance_m: null,
+    marks_mm: {},
     note: null,
   };
   return { ...rig, devices: [...rig.devices, device] };
@@ -73,7 +74,10 @@ export function withoutDevice(rig: Rig, id: string): Rig {
     return left.has(pin.promise) && !pin.over.some((join) => join.split("--").some((end) => end.split(".")[0] === id));
   });
   const recipes = (rig.recipes ?? []).filter((taken) => left.has(taken.promise) && !taken.devices.includes(id));
-  return { ...rig, devices: rig.devices.filter((device) => device.id !== id), promises, pins, recipes };
+  const devices = rig.devices
+    .filter((device) => device.id !== id)
+    .map((device) => (device.sits?.on === id ? { ...device, sits: undefined } : device));
+  return { ...rig, devices, promises, pins, recipes };
 }
 
 /** `rig` with what is known of one device changed; an empty name gives it its profile's. */

@@ -34,6 +34,8 @@ class Balanced(Condition):
     carries: tuple[Id, ...] = ()
     """What has to be fixed in its place first."""
     payload_g: float = 0
+    marks: tuple[str, ...] = ()
+    """Where its scales have to stand, in words; nothing where its profile does not say what slides."""
 
     @property
     def key(self) -> Key:
@@ -63,6 +65,7 @@ class Balanced(Condition):
             detail=(
                 *self._weight(rig),
                 "Complete: battery, card, lens, cap off, leads in.",
+                *self.marks,
                 "Tilt fore and aft, roll, tilt height; tilt and roll again; then pan.",
             ),
             device=self.device,

@@ -1,6 +1,8 @@
 """Which gimbals of a plan have to be balanced, and what has to be fixed in its place before."""
 
 from isotact.core.trades.balance.conditions import Balanced
+from isotact.core.trades.balance.marks import balance_of
+from isotact.core.trades.balance.marks_words import card_lines
 from isotact.core.trades.mounting.derive import built_up
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived
@@ -12,8 +14,10 @@ def derive(planned: Planned) -> Derived:
         wake = planned.rig[device].profile.wake
         if wake is not None and wake.needs_balance:
             needing = planned.lost_without(Removal(devices=frozenset((device,))))
+            balance = balance_of(planned, device)
             yield Balanced(
                 device=device,
+                marks=tuple(card_lines(balance)) if balance is not None else (),
                 carries=tuple(built_up(planned)),
                 payload_g=planned.rig.payload_g(planned.in_use, (join.link for join in planned.joins)),
                 promises=needing,

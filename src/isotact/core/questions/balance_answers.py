@@ -1,0 +1,122 @@
+"""What balance answers: a gimbal with all that it carries, its marks, what is left to its motors, what to do."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from isotact.core.model.base import Struct
+from isotact.core.model.calculation import Calculation
+from isotact.core.model.gimbals import Axis
+from isotact.core.model.words import Id
+from isotact.core.trades.balance.places import How
+
+
+class Three(Struct):
+    """Something in each direction, as a camera looks that stands level."""
+
+    right: float
+    forward: float
+    up: float
+
+
+class MarkRow(Struct):
+    """One scale, in the order in which they are set. Invariant: `mark_mm` is within its travel.
+
+    `now_mm`: where it stands, None where nobody noted it. `wanted_mm`: where it would have to stand, had it travel
+    enough. `beyond`: how far it comes short, in words; None where it does not. `within_mm`: nineteen times in twenty.
+    """
+
+    slide: Id
+    name: str
+    both: str | None
+    axis: Axis
+    along: Literal["right", "forward", "up"]
+    grows: str
+    from_mm: float
+    to_mm: float
+    step_mm: float
+    mark_mm: float
+    now_mm: float | None
+    wanted_mm: float
+    within_mm: float
+    by_mm: float | None = Field(description="how far it has to go, None where nobody noted where it stands")
+    way: str | None = Field(description="which way it has to go; None where it stays or nobody noted where it stands")
+    says: str
+    beyond: str | None
+    why: Calculation
+
+
+class AxisRow(Struct):
+    """One axis at the marks. `left_nm`: what is left to its motor in any position; `allowed_nm`: what may be."""
+
+    axis: Axis
+    left_nm: float
+    allowed_nm: float
+    motor_nm: float | None
+    holds: bool
+    says: str
+
+
+class Item(Struct):
+    """Something that is carried, where it is with the scales at their marks: from the crossing of tilt and roll.
+
+    `how`: by what its place is known; `size` nought for a lead or a piece of the gimbal. `moments_nm`: what it does to
+    tilt (forwards, above) and to roll (to the right), in newton metres.
+    """
+
+    key: str
+    name: str
+    mass_g: float
+    how: How
+    rides: str
+    on: Id | None
+    middle: Three
+    size: Three
+    centre: Three
+    spread: Three
+    moments_nm: Three
+    says: str
+
+
+class CureRow(Struct):
+    """One thing to do that brings every scale into its travel."""
+
+    sort: Literal["hole", "move", "weight"]
+    device: Id | None
+    says: str
+
+
+class Attitude(Struct):
+    """How the gimbal is held, and what that asks of balance."""
+
+    id: Literal["upright", "underslung", "low"]
+    name: str
+    says: str
+
+
+class GimbalMarks(Struct):
+    """One gimbal with all that it carries. `centre`: of all that tilt turns, with the scales at their marks."""
+
+    gimbal: Id
+    name: str
+    says: str
+    known: bool = Field(description="whether its profile says what slides on it")
+    balanced: bool
+    payload_g: float
+    marks: tuple[MarkRow, ...] = ()
+    axes: tuple[AxisRow, ...] = ()
+    items: tuple[Item, ...] = ()
+    centre: Three | None = None
+    pan_forward_mm: float = Field(default=0.0, description="where the pan axis is, forwards of the crossing")
+    feels: tuple[str, ...] = ()
+    cures: tuple[CureRow, ...] = ()
+    attitudes: tuple[Attitude, ...] = ()
+    assumed: tuple[Id, ...] = Field(default=(), description="whose place nobody said")
+    remarks: tuple[str, ...] = ()
+
+
+class BalanceAnswer(Struct):
+    """Every gimbal of a plan."""
+
+    says: str
+    gimbals: tuple[GimbalMarks, ...]

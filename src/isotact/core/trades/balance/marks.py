@@ -1,0 +1,214 @@
+"""Where every scale of a gimbal has to stand, what is left to its motors then, and what cures what goes too far."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import chain
+from math import ceil
+from typing import Literal
+
+from isotact.core.calc.moments import GRAVITY_M_S2, Balancing, Mass, Place, Sliding
+from isotact.core.model.gimbals import CARRIED, Axis, Carrier, Slide, WeightSpot
+from isotact.core.model.places import Side
+from isotact.core.trades.balance.places import Box, Cage, place
+from isotact.core.trades.planned import Planned
+
+HELD_SHARE = 0.05
+"""Of what a motor holds, so much may be left to it: the tolerance of balance. Common practice, no source."""
+LEFT_MM = 1.0
+"""Or all that slides, so far from where it ought to be, where nobody said what the motor holds."""
+WEIGHT_STEP_G = 10.0
+"""Counterweights are made up of washers and small plates. Common practice, no source."""
+MOVES: Mapping[str, frozenset[str]] = {
+    "plate": frozenset(("plate",)),
+    "tilt-cage": frozenset(CARRIED["tilt"]),
+    "roll-arm": frozenset(CARRIED["roll"]),
+}
+"""All that goes with what a slide moves."""
+_SIDES: tuple[Side, ...] = ("top", "back", "left", "right", "bottom")
+"""Where something could go instead; in front it would be in the picture."""
+
+
+@dataclass(frozen=True)
+class Cure:
+    """One thing to do that brings every scale into its travel. `device`: what moves, if a device does."""
+
+    sort: Literal["hole", "move", "weight"]
+    device: str | None
+    where: str
+    amount: float
+    """Millimetres for a hole, grams for a weight, grams of what moves."""
+    marks: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class GimbalBalance:
+    """A gimbal with all that it carries: where its scales have to stand. Invariant: no mark is beyond its travel."""
+
+    cage: Cage
+    balancing: Balancing
+
+    @cached_property
+    def carrier(self) -> Carrier:
+        """What carries it."""
+        return self.cage.carrier
+
+    @cached_property
+    def marks(self) -> dict[str, float]:
+        """Slide -> where it has to stand."""
+        return self.balancing.marks()
+
+    @cached_property
+    def now(self) -> dict[str, float]:
+        """Slide -> where it stands, of those of which the crew noted it."""
+        return dict(self.cage.rig[self.cage.gimbal].device.marks_mm)
+
+    def sliding(self, slide: Slide) -> Sliding:
+        """The slide as the arithmetic has it."""
+        return next(one for one in self.balancing.slides if one.key == slide.id)
+
+    def wanted(self, slide: Slide) -> float:
+        """Where it would have to stand, had it travel enough."""
+        return self.balancing.wanted(self.sliding(slide), self.marks)
+
+    def is_beyond(self, slide: Slide) -> bool:
+        """Whether it has no travel left for what its axis lacks."""
+        wanted = self.wanted(slide)
+        if self.holds(slide.axis):
+            return False
+        is_out = not slide.from_mm - slide.step_mm / 2 <= wanted <= slide.to_mm + slide.step_mm / 2
+        others = [one for one in self.carrier.slides if (one.axis, one.along) == (slide.axis, slide.along)]
+        return is_out and (slide.fine or len(others) == 1)
+
+    @property
+    def beyond(self) -> list[Slide]:
+        """The slides that would have to go further than they can."""
+        return [slide for slide in self.carrier.slides if self.is_beyond(slide)]
+
+    def spread_mm(self, slide: Slide) -> float:
+        """One standard deviation of its mark, of what is not known of the places."""
+        sliding = self.sliding(slide)
+        moved_g = self.balancing.sliding_g(sliding)
+        return self.balancing.spread_g_mm(slide.axis, slide.along) / moved_g if moved_g else 0.0
+
+    def left_nm(self, axis: Axis) -> float:
+        """What is left to a motor at the marks, in any position of its axis."""
+        return self.balancing.torque_nm(axis, self.marks)
+
+    def holds(self, axis: Axis) -> bool:
+        """Whether an axis is balanced at the marks: to a millimetre, or to a twentieth of what its motor holds."""
+        return self.left_nm(axis) <= self.allowed_nm(axis)
+
+    def allowed_nm(self, axis: Axis) -> float:
+        """So much may be left to the motor of an axis."""
+        motor = self.carrier.torque_of(axis)
+        by_mm = GRAVITY_M_S2 * self.balancing.turned_g(axis) * LEFT_MM / 1e6
+        return max(by_mm, HELD_SHARE * (motor or 0.0))
+
+    def cures(self) -> list[Cure]:
+        """What brings every scale into its travel, the least trouble first; nothing where none needs any."""
+        if not self.beyond:
+            return []
+        tried = chain(self._other_holes(), self._moved(), self._weights())
+        return [cure for cure, after in tried if not after.beyond]
+
+    def _with(self, masses: tuple[Mass, ...]) -> GimbalBalance:
+        return GimbalBalance(self.cage, replace(self.balancing, masses=masses))
+
+    def _other_holes(self) -> Iterator[tuple[Cure, GimbalBalance]]:
+        now = self.cage.rig[self.cage.gimbal].device.hole_mm or 0.0
+        for hole in sorted(self.carrier.holes_mm, key=lambda one: (abs(one - now), one)):
+            if hole == now:
+                continue
+            by: Place = (0.0, hole - now, 0.0)
+            apart = {box.key for box in self.cage.boxes.values() if box.key != self.cage.root and self._is_apart(box)}
+            parts = {part.name for part in self.carrier.parts}
+            after = self._with(
+                tuple(
+                    one.moved(by) if one.rides == "plate" and one.key not in apart | parts else one
+                    for one in self.balancing.masses
+                )
+            )
+            yield Cure("hole", self.cage.root, "forward" if hole > now else "back", hole - now, after.marks), after
+
+    def _is_apart(self, box: Box) -> bool:
+        """Whether it sits on the gimbal itself, not on the camera: another hole leaves it where it is."""
+        sits = self.cage.rig[box.key].device.sits
+        ballast = self.cage.rig[box.key].profile.ballast and sits is None
+        return ballast or (sits is not None and sits.on in (None, self.cage.gimbal))
+
+    def _moved(self) -> Iterator[tuple[Cure, GimbalBalance]]:
+        """Each thing that is fixed by no mount elsewhere on what it sits on."""
+        loose = [box for box in self.cage.boxes.values() if box.how in ("said", "assumed", "meshed") and box.on]
+        for box in sorted(loose, key=lambda one: (self._mass_g(one.key), one.key)):
+            for side in _SIDES:
+                if box.how == "meshed" and side not in ("top", "right", "left"):
+                    continue
+                there = self.cage.centre_at(box, side)
+                by = (there[0] - box.centre[0], there[1] - box.centre[1], there[2] - box.centre[2])
+                if max(map(abs, by)) < 1:
+                    continue
+                masses = tuple(one.moved(by) if one.key == box.key else one for one in self.balancing.masses)
+                after = self._with(masses)
+                yield Cure("move", box.key, side, self._mass_g(box.key), after.marks), after
+
+    def _mass_g(self, key: str) -> float:
+        return next(one.mass_g for one in self.balancing.masses if one.key == key)
+
+    def _weights(self) -> Iterator[tuple[Cure, GimbalBalance]]:
+        """A counterweight at each place that takes one, as light as will do."""
+        free_g = (
+            self.carrier.max_payload_g
+            - self.balancing.turned_g("tilt")
+            + sum(part.mass_g for part in self.carrier.parts if part.rides in CARRIED["tilt"])
+        )
+        for slide in self.beyond:
+            for spot in self.carrier.weights:
+                grams = self._grams(slide, spot)
+                if grams is None or grams > min(spot.most_g, free_g):
+                    continue
+                weight = Mass(f"weight/{spot.name}", grams, place(spot.centre), spot.rides)
+                after = self._with((*self.balancing.masses, weight))
+                yield Cure("weight", None, spot.name, grams, after.marks), after
+
+    def _grams(self, slide: Slide, spot: WeightSpot) -> float | None:
+        """What a place needs on it so that a slide comes to the end of its travel; None where that makes it worse."""
+        if spot.rides not in CARRIED[slide.axis]:
+            return None
+        lacks = self.balancing.moment_g_mm(slide.axis, slide.along, self.marks)
+        at = place(spot.centre)[slide.along] + sum(
+            one.sign * (self.marks[one.key] - one.zero)
+            for one in self.balancing.slides
+            if one.along == slide.along and spot.rides in one.moves
+        )
+        if lacks * at >= 0:
+            return None
+        return WEIGHT_STEP_G * ceil(-lacks / at / WEIGHT_STEP_G)
+
+
+def balance_of(planned: Planned, gimbal: str) -> GimbalBalance | None:
+    """The gimbal of a plan with its marks; None where its profile says nothing of what slides on it."""
+    carrier = planned.rig[gimbal].profile.carrier
+    if carrier is None or not carrier.slides or carrier.plate is None:
+        return None
+    cage = Cage(planned, gimbal)
+    slides = tuple(
+        Sliding(
+            one.id,
+            one.axis,
+            one.along,
+            one.sign,
+            MOVES[one.moves],
+            one.from_mm,
+            one.to_mm,
+            one.step_mm,
+            one.fine,
+            one.zero_mm,
+        )
+        for one in carrier.slides
+    )
+    return GimbalBalance(
+        cage, Balancing(cage.masses, slides, {axis: frozenset(CARRIED[axis]) for axis in carrier.axes})
+    )

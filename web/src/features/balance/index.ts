@@ -1,0 +1,1 @@
+export { BalanceScreen } from "./parts/screen";

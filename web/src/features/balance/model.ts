@@ -1,0 +1,101 @@
+import type { Rig, Schemas } from "../../api/client";
+
+export type Gimbal = Schemas["GimbalMarks"];
+export type Mark = Schemas["MarkRow"];
+export type Item = Schemas["Item"];
+export type View = "side" | "back" | "top";
+type Three = Schemas["Three"];
+export type Device = Rig["devices"][number];
+export type Sits = NonNullable<Device["sits"]>;
+
+export const VIEWS: { view: View; name: string }[] = [
+  { view: "side", name: "From the side" },
+  { view: "back", name: "From behind" },
+  { view: "top", name: "From above" },
+];
+
+/** Millimetres to the right and down of the crossing of the axes, as it is looked at: front to the right from the side. */
+export function seen(view: View, { right, forward, up }: Three): [number, number] {
+  if (view === "side") return [forward, -up];
+  return view === "back" ? [right, -up] : [right, -forward];
+}
+
+/** Width and height of an outline, as it is looked at. */
+export function outline(view: View, { right: width, forward: depth, up: height }: Three): [number, number] {
+  if (view === "side") return [depth, height];
+  return view === "back" ? [width, height] : [width, depth];
+}
+
+export type Frame = { left: number; top: number; width: number; height: number };
+
+/** What of the drawing has to be in sight: every outline and the crossing of the axes, with some air around. */
+export function frameOf(items: readonly Item[], view: View, air = 30): Frame {
+  const edges = items.flatMap((item) => {
+    const [x, y] = seen(view, item.middle);
+    const [w, h] = outline(view, item.size);
+    return [
+      [x - w / 2, y - h / 2],
+      [x + w / 2, y + h / 2],
+    ];
+  });
+  const xs = [0, ...edges.map(([x]) => x!)];
+  const ys = [0, ...edges.map(([, y]) => y!)];
+  const [left, top] = [Math.min(...xs) - air, Math.min(...ys) - air];
+  return { left, top, width: Math.max(...xs) + air - left, height: Math.max(...ys) + air - top };
+}
+
+/** How far along its travel a figure stands: 0 at the least, 1 at the most. */
+export const along = (mark: Mark, figure: number) => Math.min(1, Math.max(0, (figure - mark.from_mm) / (mark.to_mm - mark.from_mm)));
+
+/** `12`, `11.5`: a figure as it is read from a scale. */
+export const figure = (value: number) => String(Number(value.toFixed(1)));
+
+const ARROWS: Record<string, string> = { forward: "▲", back: "▼", right: "▶", left: "◀", up: "▲", down: "▼" };
+/** The arrow for a way to slide something: forwards and up point up. */
+export const arrow = (way: string) => ARROWS[way] ?? "";
+
+/** What has to be done with a scale, as short as it can be said: a way and how far, or where to. */
+export function toDo(mark: Mark): { big: string; small: string } {
+  if (mark.by_mm == null) return { big: figure(mark.mark_mm), small: "mm" };
+  if (!mark.way) return { big: "✓", small: "stays" };
+  return { big: `${arrow(mark.way)} ${figure(Math.abs(mark.by_mm))}`, small: `mm ${mark.way}` };
+}
+
+/** `rig` with a scale of a gimbal noted where it stands; nothing: nobody has looked. */
+export function withMark(rig: Rig, gimbal: string, slide: string, value: number | null): Rig {
+  return changed(rig, gimbal, (device) => {
+    const marks = Object.fromEntries(Object.entries(device.marks_mm ?? {}).filter(([key]) => key !== slide));
+    return { ...device, marks_mm: value === null ? marks : { ...marks, [slide]: value } };
+  });
+}
+
+/** `rig` with every scale of a gimbal noted where it has to stand. */
+export function withAllSet(rig: Rig, gimbal: Gimbal): Rig {
+  const marks = Object.fromEntries((gimbal.marks ?? []).map((mark) => [mark.slide, mark.mark_mm]));
+  return changed(rig, gimbal.gimbal, (device) => ({ ...device, marks_mm: marks }));
+}
+
+/** `rig` with something changed of one device. */
+export function changed(rig: Rig, id: string, change: (device: Device) => Device): Rig {
+  return { ...rig, devices: rig.devices.map((device) => (device.id === id ? change(device) : device)) };
+}
+
+export const SIDES: { value: Sits["side"]; label: string }[] = [
+  { value: "top", label: "on top" },
+  { value: "back", label: "at the back" },
+  { value: "left", label: "on the left" },
+  { value: "right", label: "on the right" },
+  { value: "bottom", label: "below" },
+  { value: "front", label: "in front" },
+];
+
+export const HOW: Record<Item["how"], string> = {
+  measured: "measured",
+  said: "as you said",
+  mated: "by its mount",
+  meshed: "at its ring",
+  plate: "on the plate",
+  assumed: "nobody said where",
+  part: "of the gimbal",
+  lead: "a lead",
+};
