@@ -180,7 +180,7 @@ PICTURES: list[tuple[str, str, str, tuple[int, int], Callable[[Page], None]]] = 
     ("power", "/rigs/night-ferry-a/power", "day", (1280, 800), nothing),
     ("other-ways", f"{RIG}/other-ways", "night", (1280, 800), nothing),
     ("run-sheet", f"{RIG}/run-sheet?step=plug:body.usb--gimbal.camera", "day", (1280, 800), on_two_people),
-    ("run-sheet-phone", f"{RIG}/run-sheet?step=wake:gimbal", "night", (390, 844), nothing),
+    ("balance", "/rigs/night-ferry-a/balance", "night", (1280, 800), nothing),
     ("bench", f"{RIG}/bench?by=hand", "night", (1280, 800), roll_by_hand),
     ("prove", f"{RIG}/prove?promise=picture", "night", (1280, 800), prove_a_picture),
     ("find", "/rigs/night-ferry-a/find", "night", (1280, 800), look_for_what_is_wrong),

@@ -12,7 +12,7 @@ from tests.rigs import DEMO
 
 pytestmark = pytest.mark.browser
 SCREENS = [
-    "/", "/new", "/bin", RIG, f"{RIG}/case", f"{RIG}/functions", f"{RIG}/schools", f"{RIG}/wiring", f"{RIG}/power", f"{RIG}/other-ways",
+    "/", "/new", "/bin", RIG, f"{RIG}/case", f"{RIG}/functions", f"{RIG}/schools", f"{RIG}/wiring", f"{RIG}/power", f"{RIG}/balance", f"{RIG}/other-ways",
     f"{RIG}/run-sheet", f"{RIG}/bench", f"{RIG}/prove", f"{RIG}/find", f"{RIG}/train", "/job", "/job/night-ferry/packs/0", "/kit", "/workshop", "/log", "/share", "/join", "/recipes",
 ]  # fmt: skip
 GOOD = (FOLDER / DEMO).read_text(encoding="utf-8")

@@ -3113,6 +3113,11 @@ export interface components {
             motor_nm: number | null;
             /** Holds */
             holds: boolean;
+            /**
+             * Inertia Kg M2
+             * @description what it has to turn, each thing as a box of even weight
+             */
+            inertia_kg_m2: number;
             /** Says */
             says: string;
         };

@@ -6,7 +6,7 @@ directions that its own line is not.
 """
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import hypot, sqrt
 
 GRAVITY_M_S2 = 9.80665
@@ -39,7 +39,7 @@ def box_inertia_kg_m2(mass_g: float, size_mm: Place) -> Place:
 class Mass:
     """Something that is turned: grams, where its centre is, how well that is known, and with what it moves.
 
-    `spread_mm`: one standard deviation of its place, each way.
+    `spread_mm`: one standard deviation of its place, each way. `size_mm`: of its outline, nought where it has none.
     """
 
     key: str
@@ -47,11 +47,12 @@ class Mass:
     at_mm: Place
     rides: str
     spread_mm: Place = (0.0, 0.0, 0.0)
+    size_mm: Place = (0.0, 0.0, 0.0)
 
     def moved(self, by_mm: Sequence[float]) -> "Mass":
         """The same somewhere else."""
         x, y, z = (at + by for at, by in zip(self.at_mm, by_mm, strict=True))
-        return Mass(self.key, self.mass_g, (x, y, z), self.rides, self.spread_mm)
+        return replace(self, at_mm=(x, y, z))
 
 
 @dataclass(frozen=True)
@@ -92,13 +93,8 @@ class Balancing:
 
     def moment_g_mm(self, axis: str, along: int, marks: Mapping[str, float]) -> float:
         """The moment of all that an axis turns along one direction, with the scales at `marks`, else at their zero."""
-        still = sum(one.mass_g * one.at_mm[along] for one in self.masses if one.rides in self.carried[axis])
-        within = ORDER[: ORDER.index(axis) + 1]
-        return still + sum(
-            self.sliding_g(slide) * slide.sign * (marks.get(slide.key, slide.zero) - slide.zero)
-            for slide in self.slides
-            if slide.along == along and slide.axis in within
-        )
+        shifts = {rides: self.shift_mm(rides, along, axis, marks) for rides in self.carried[axis]}
+        return sum(one.mass_g * (one.at_mm[along] + shifts[one.rides]) for one in self.masses if one.rides in shifts)
 
     def spread_g_mm(self, axis: str, along: int) -> float:
         """One standard deviation of that moment, of what is not known of the places."""
@@ -108,6 +104,27 @@ class Balancing:
     def torque_nm(self, axis: str, marks: Mapping[str, float]) -> float:
         """The most that an axis can be turned by its own weight in any position of it: g times the moment across it."""
         return GRAVITY_M_S2 * hypot(*(self.moment_g_mm(axis, along, marks) for along in ACROSS[axis])) / 1e6
+
+    def inertia_kg_m2(self, axis: str, marks: Mapping[str, float]) -> float:
+        """What an axis has to turn: of each thing as a box of even weight, and of its way from the axis (Steiner)."""
+        one, other = ACROSS[axis]
+        line = 3 - one - other
+        found = 0.0
+        for mass in self.masses:
+            if mass.rides in self.carried[axis]:
+                at = [mass.at_mm[along] + self.shift_mm(mass.rides, along, axis, marks) for along in (one, other)]
+                own = box_inertia_kg_m2(mass.mass_g, mass.size_mm)[line]
+                found += own + mass.mass_g / 1000 * (at[0] ** 2 + at[1] ** 2) / 1e6
+        return found
+
+    def shift_mm(self, rides: str, along: int, axis: str, marks: Mapping[str, float]) -> float:
+        """How far what rides there has been slid, as an axis feels it: by its own slides and those within it."""
+        within = ORDER[: ORDER.index(axis) + 1]
+        return sum(
+            slide.sign * (marks.get(slide.key, slide.zero) - slide.zero)
+            for slide in self.slides
+            if slide.along == along and slide.axis in within and rides in slide.moves
+        )
 
     def marks(self) -> dict[str, float]:
         """Where each scale has to stand, in the order of the axes, never beyond its travel; to its finest step.

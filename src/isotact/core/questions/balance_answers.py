@@ -54,6 +54,7 @@ class AxisRow(Struct):
     allowed_nm: float
     motor_nm: float | None
     holds: bool
+    inertia_kg_m2: float = Field(description="what it has to turn, each thing as a box of even weight")
     says: str
 
 

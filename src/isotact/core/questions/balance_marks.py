@@ -73,7 +73,7 @@ def _gimbal(planned: Planned, gimbal: str) -> GimbalMarks:
         axes=axes,
         items=items,
         centre=_three(_centre(balance)),
-        pan_forward_mm=round(-_shift(balance, "pan-base", 1, ("pan",)), 1),
+        pan_forward_mm=round(-_arm_mm(balance), 1),
         feels=tuple(feels(balance)),
         cures=tuple(
             CureRow(sort=cure.sort, device=cure.device, says=cure_words(balance, cure)) for cure in balance.cures()
@@ -153,16 +153,17 @@ def _axis(balance: GimbalBalance, axis: Axis) -> AxisRow:
         allowed_nm=round(allowed, 4),
         motor_nm=motor,
         holds=balance.holds(axis),
+        inertia_kg_m2=round(balance.balancing.inertia_kg_m2(axis, balance.marks), 5),
         says=f"{left:.2f} N m left to {axis}{share}.",
     )
 
 
-def _shift(balance: GimbalBalance, rides: str, along: int, axes: tuple[str, ...]) -> float:
-    """How far what rides there has been slid, by the slides of these axes; the pan base: how far all else went."""
+def _arm_mm(balance: GimbalBalance) -> float:
+    """How far forwards all that roll turns has been slid along the pan arm."""
     return sum(
         one.sign * (balance.marks[one.key] - one.zero)
         for one in balance.balancing.slides
-        if one.along == along and one.axis in axes and (rides in one.moves or rides == "pan-base")
+        if (one.axis, one.along) == ("pan", 1)
     )
 
 
@@ -185,10 +186,9 @@ def _centre(balance: GimbalBalance) -> Place:
 
 def _moved(balance: GimbalBalance, rides: str, at: Place) -> Place:
     """Where something is with the scales at their marks, from the crossing of tilt and roll."""
-    axes = ("tilt", "roll") if rides in ("plate", "tilt-cage") else ()
-    shifted = [one + (_shift(balance, rides, along, axes) if axes else 0.0) for along, one in enumerate(at)]
+    shifted = [one + balance.balancing.shift_mm(rides, along, "roll", balance.marks) for along, one in enumerate(at)]
     if rides == "pan-base":
-        shifted[1] -= _shift(balance, rides, 1, ("pan",))
+        shifted[1] -= _arm_mm(balance)
     return shifted[0], shifted[1], shifted[2]
 
 

@@ -89,13 +89,14 @@ export const SIDES: { value: Sits["side"]; label: string }[] = [
   { value: "front", label: "in front" },
 ];
 
+/** By what the place of a thing is known. */
 export const HOW: Record<Item["how"], string> = {
-  measured: "measured",
-  said: "as you said",
-  mated: "by its mount",
-  meshed: "at its ring",
-  plate: "on the plate",
-  assumed: "nobody said where",
-  part: "of the gimbal",
-  lead: "a lead",
+  measured: "Its place is as you measured it.",
+  said: "Its place is as you said.",
+  mated: "It sits by its mount.",
+  meshed: "It sits at its ring.",
+  plate: "It sits on the plate.",
+  assumed: "Nobody said where it sits: taken to be where such things do.",
+  part: "A piece of the gimbal.",
+  lead: "A lead.",
 };

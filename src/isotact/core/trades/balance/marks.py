@@ -9,7 +9,7 @@ from itertools import chain
 from math import ceil
 from typing import Literal
 
-from isotact.core.calc.moments import GRAVITY_M_S2, Balancing, Mass, Place, Sliding
+from isotact.core.calc.moments import GRAVITY_M_S2, ORDER, Balancing, Mass, Place, Sliding
 from isotact.core.model.gimbals import CARRIED, Axis, Carrier, Slide, WeightSpot
 from isotact.core.model.places import Side
 from isotact.core.trades.balance.places import Box, Cage, place
@@ -74,10 +74,13 @@ class GimbalBalance:
         return self.balancing.wanted(self.sliding(slide), self.marks)
 
     def is_beyond(self, slide: Slide) -> bool:
-        """Whether it has no travel left for what its axis lacks."""
-        wanted = self.wanted(slide)
+        """Whether it has no travel left for what its axis lacks, and not for what an axis within it has left over."""
         if self.holds(slide.axis):
             return False
+        within = [one for one in self.carrier.slides if one.along == slide.along and is_within(one.axis, slide.axis)]
+        if any(self.is_beyond(one) for one in within):
+            return False
+        wanted = self.wanted(slide)
         is_out = not slide.from_mm - slide.step_mm / 2 <= wanted <= slide.to_mm + slide.step_mm / 2
         others = [one for one in self.carrier.slides if (one.axis, one.along) == (slide.axis, slide.along)]
         return is_out and (slide.fine or len(others) == 1)
@@ -178,14 +181,16 @@ class GimbalBalance:
         if spot.rides not in CARRIED[slide.axis]:
             return None
         lacks = self.balancing.moment_g_mm(slide.axis, slide.along, self.marks)
-        at = place(spot.centre)[slide.along] + sum(
-            one.sign * (self.marks[one.key] - one.zero)
-            for one in self.balancing.slides
-            if one.along == slide.along and spot.rides in one.moves
-        )
+        by = self.balancing.shift_mm(spot.rides, slide.along, slide.axis, self.marks)
+        at = place(spot.centre)[slide.along] + by
         if lacks * at >= 0:
             return None
         return WEIGHT_STEP_G * ceil(-lacks / at / WEIGHT_STEP_G)
+
+
+def is_within(one: Axis, other: Axis) -> bool:
+    """Whether an axis is turned by another: nearer to the camera than that."""
+    return ORDER.index(one) < ORDER.index(other)
 
 
 def balance_of(planned: Planned, gimbal: str) -> GimbalBalance | None:

@@ -221,7 +221,8 @@ class Cage:
     def masses(self) -> tuple[Mass, ...]:
         """Every device, lead and piece of the gimbal itself that an axis turns."""
         found = [
-            Mass(box.key, mass_of(self.rig[box.key]), box.centre, box.rides, box.spread) for box in self.boxes.values()
+            Mass(box.key, mass_of(self.rig[box.key]), box.centre, box.rides, box.spread, box.size)
+            for box in self.boxes.values()
         ]
         parts = [Mass(part.name, part.mass_g, place(part.centre), part.rides) for part in self.carrier.parts]
         return (*found, *parts, *self._leads())

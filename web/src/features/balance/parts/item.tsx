@@ -16,7 +16,7 @@ export function ItemPanel({ gimbal, item }: { gimbal: Gimbal; item: Item }) {
         <Moment name="roll" value={right} more="to the right" less="to the left" />
         <Moment name="tilt, height" value={up} more="above" less="below" />
       </dl>
-      <p className="mt-2 text-soft">Its place is known {HOW[item.how]}.</p>
+      <p className="mt-2 text-soft">{HOW[item.how]}</p>
       {device && item.how !== "mated" && item.how !== "plate" && <Place gimbal={gimbal} item={item} device={device} change={change} />}
       {device && <Weighed item={item} device={device} change={change} />}
     </Panel>

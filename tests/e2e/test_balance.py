@@ -1,0 +1,42 @@
+"""Balance in a browser: marks, where the scales stand, what sits where, what has too little travel."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.e2e.conftest import Opener
+
+pytestmark = pytest.mark.browser
+
+
+def test_marks_are_followed_scale_by_scale_and_what_nobody_said_can_be_said(opened: Opener):
+    page = opened("/rigs/night-ferry-a/balance")
+    expect(page.get_by_role("heading", name=re.compile("Osier ring: Set the scales to these marks"))).to_be_visible()
+    page.get_by_role("spinbutton", name="Where the plate stands").fill("60")
+    # Three scales fewer: one of five stands somewhere, and has to go back to 45.
+    expect(page.get_by_text("Slide the plate 15 mm back, from 60 mm to 45 mm.")).to_be_visible()
+    carried = page.get_by_role("group", name="What it carries")
+    carried.get_by_role("button", name=re.compile("Wimble long link")).click()
+    expect(page.get_by_role("heading", name="Wimble long link", exact=True)).to_be_visible()
+    expect(page.get_by_text("Its place is known nobody said where.")).to_have_count(0)
+    expect(page.get_by_text("Nobody said where it sits")).to_be_visible()
+    page.get_by_role("button", name="On which side").click()
+    page.get_by_role("option", name="on the left").click()
+    # 260 g to the left of a body of 1.8 kg: the roll bar goes to the right.
+    expect(page.get_by_text("Its place is as you said.")).to_be_visible()
+    expect(page.get_by_role("listitem").filter(has_text="roll bar").first).not_to_contain_text(
+        re.compile(r"roll bar\s*0\s*mm")
+    )
+    page.get_by_role("button", name="It stands at these marks").click()
+    expect(page.get_by_role("heading", name="Osier ring: It stands as it should.")).to_be_visible()
+    expect(page.get_by_text("Tilt stays where you leave it.")).to_be_visible()
+    page.get_by_role("button", name="From behind").click()
+    expect(page.get_by_role("button", name=re.compile("^Cine zoom, 2500 g"))).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("heading", name=re.compile("has to move|have to move|scales"))).to_be_visible()
+
+
+def test_a_rig_without_a_gimbal_says_so(opened: Opener):
+    page = opened("/rigs/night-ferry-c/balance")
+    expect(page.get_by_text("No gimbal is in use: nothing to balance.")).to_be_visible()
