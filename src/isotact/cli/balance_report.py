@@ -25,6 +25,7 @@ def _gimbal(gimbal: GimbalMarks) -> Iterator[str]:
     for title, lines in (
         ("What cures it, one of these:", [cure.says for cure in gimbal.cures]),
         ("It feels like this now:", list(gimbal.feels)),
+        ("Learned:", list(gimbal.learned)),
         ("Held otherwise:", [f"{one.name}: {one.says}" for one in gimbal.attitudes]),
         ("To know:", list(gimbal.remarks)),
     ):

@@ -5291,6 +5291,18 @@ export interface components {
              * @default []
              */
             remarks: string[];
+            /**
+             * Readings
+             * @description what the scales say where they stand now, taken to be in balance; to be noted
+             * @default []
+             */
+            readings: components["schemas"]["StoodReading"][];
+            /**
+             * Learned
+             * @description what builds that were noted have told
+             * @default []
+             */
+            learned: string[];
         };
         /**
          * GiveUp
@@ -8679,6 +8691,12 @@ export interface components {
              * @default []
              */
             flags: components["schemas"]["Flag"][];
+            /**
+             * Stood
+             * @description builds that were in balance: marks learn from them
+             * @default []
+             */
+            stood: components["schemas"]["Stood"][];
             /** Note */
             note?: string | null;
         };
@@ -10026,6 +10044,42 @@ export interface components {
             plug: string;
             /** Says */
             says: string;
+        };
+        /**
+         * Stood
+         * @description A build that was in balance where its scales stood: what later marks are learned from.
+         */
+        Stood: {
+            /** Gimbal */
+            gimbal: string;
+            /** Readings */
+            readings: components["schemas"]["StoodReading"][];
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * StoodReading
+         * @description By how much all that an axis turned was off, in one direction, from where it was reckoned to be.
+         *
+         *     `shares`: each thing, as it was described then, with its share in the weight.
+         */
+        StoodReading: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "tilt" | "roll" | "pan";
+            /**
+             * Along
+             * @enum {string}
+             */
+            along: "right" | "forward" | "up";
+            /** Off Mm */
+            off_mm: number;
+            /** Shares */
+            shares: {
+                [key: string]: number;
+            };
         };
         /**
          * Suggestion

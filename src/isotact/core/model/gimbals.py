@@ -162,6 +162,26 @@ class Sits(Struct):
     )
 
 
+class StoodReading(Struct):
+    """By how much all that an axis turned was off, in one direction, from where it was reckoned to be.
+
+    `shares`: each thing, as it was described then, with its share in the weight.
+    """
+
+    axis: Axis
+    along: Literal["right", "forward", "up"]
+    off_mm: SignedMillimetres
+    shares: dict[Name, Fraction] = Field(max_length=60)
+
+
+class Stood(Struct):
+    """A build that was in balance where its scales stood: what later marks are learned from."""
+
+    gimbal: Id
+    readings: list[StoodReading] = Field(min_length=1, max_length=6)
+    note: Name | None = None
+
+
 def sits_flaws(places: Mapping[str, Sits | None]) -> Iterator[Flaw]:
     """What sits on nothing that is in the rig, or in a ring on itself; `places`: each device with where it sits."""
     for number, (device, sits) in enumerate(places.items()):

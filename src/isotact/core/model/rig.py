@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field, field_validator, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
-from isotact.core.model.gimbals import Sits, sits_flaws
+from isotact.core.model.gimbals import Sits, Stood, sits_flaws
 from isotact.core.model.measures import Position
 from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint, WayPin
 from isotact.core.model.problems import Flaw, Path, nearest
@@ -279,6 +279,9 @@ class Rig(Document):
     )
     flags: list[Flag] = Field(
         default=[], max_length=200, description="tape flags given, so that what stays keeps its own"
+    )
+    stood: list[Stood] = Field(
+        default=[], max_length=100, description="builds that were in balance: marks learn from them"
     )
     note: Text | None = None
 

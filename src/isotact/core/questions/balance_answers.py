@@ -6,7 +6,7 @@ from pydantic import Field
 
 from isotact.core.model.base import Struct
 from isotact.core.model.calculation import Calculation
-from isotact.core.model.gimbals import Axis
+from isotact.core.model.gimbals import Axis, StoodReading
 from isotact.core.model.words import Id
 from isotact.core.trades.balance.places import How
 
@@ -114,6 +114,10 @@ class GimbalMarks(Struct):
     attitudes: tuple[Attitude, ...] = ()
     assumed: tuple[Id, ...] = Field(default=(), description="whose place nobody said")
     remarks: tuple[str, ...] = ()
+    readings: tuple[StoodReading, ...] = Field(
+        default=(), description="what the scales say where they stand now, taken to be in balance; to be noted"
+    )
+    learned: tuple[str, ...] = Field(default=(), description="what builds that were noted have told")
 
 
 class BalanceAnswer(Struct):

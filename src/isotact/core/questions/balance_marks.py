@@ -30,9 +30,11 @@ from isotact.core.trades.balance.marks_words import (
     cure_words,
     feels,
     in_order,
+    learned_words,
     mm,
     set_words,
 )
+from isotact.core.trades.balance.stood import readings_now
 
 ALONG: tuple[Literal["right", "forward", "up"], ...] = ("right", "forward", "up")
 HEAVY_G = 5000.0
@@ -81,6 +83,8 @@ def _gimbal(planned: Planned, gimbal: str) -> GimbalMarks:
         attitudes=tuple(_attitudes(balance)),
         assumed=tuple(box.key for box in boxes if box.how == "assumed"),
         remarks=tuple(_remarks(balance, payload_g)),
+        readings=tuple(readings_now(balance.cage, balance.raw)),
+        learned=tuple(learned_words(balance)),
     )
 
 

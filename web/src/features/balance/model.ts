@@ -75,6 +75,12 @@ export function withAllSet(rig: Rig, gimbal: Gimbal): Rig {
   return changed(rig, gimbal.gimbal, (device) => ({ ...device, marks_mm: marks }));
 }
 
+/** `rig` with the build that stands now noted as one that is in balance: later marks are learned from it. */
+export function withStood(rig: Rig, { gimbal, readings }: Gimbal): Rig {
+  const stood = [...(rig.stood ?? []), { gimbal, readings: [...(readings ?? [])] }];
+  return { ...rig, stood: stood.slice(-100) as Rig["stood"] };
+}
+
 /** `rig` with something changed of one device. */
 export function changed(rig: Rig, id: string, change: (device: Device) => Device): Rig {
   return { ...rig, devices: rig.devices.map((device) => (device.id === id ? change(device) : device)) };

@@ -6,14 +6,18 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import chain
-from math import ceil
-from typing import Literal
+from math import ceil, hypot
+from typing import TYPE_CHECKING, Literal
 
 from isotact.core.calc.moments import GRAVITY_M_S2, ORDER, Balancing, Mass, Place, Sliding
 from isotact.core.model.gimbals import CARRIED, Axis, Carrier, Slide, WeightSpot
 from isotact.core.model.places import Side
 from isotact.core.trades.balance.places import Box, Cage, place
+from isotact.core.trades.balance.stood import learned_from, things
 from isotact.core.trades.planned import Planned
+
+if TYPE_CHECKING:
+    from isotact.core.calc.centres import Centres
 
 HELD_SHARE = 0.05
 """Of what a motor holds, so much may be left to it: the tolerance of balance. Common practice, no source."""
@@ -49,6 +53,10 @@ class GimbalBalance:
 
     cage: Cage
     balancing: Balancing
+    raw: Balancing
+    """As everything was told, before anything was learned from builds."""
+    centres: Mapping[int, Centres]
+    """Direction -> what was learned."""
 
     @cached_property
     def carrier(self) -> Carrier:
@@ -92,9 +100,17 @@ class GimbalBalance:
 
     def spread_mm(self, slide: Slide) -> float:
         """One standard deviation of its mark, of what is not known of the places."""
-        sliding = self.sliding(slide)
-        moved_g = self.balancing.sliding_g(sliding)
-        return self.balancing.spread_g_mm(slide.axis, slide.along) / moved_g if moved_g else 0.0
+        moved_g = self.balancing.sliding_g(self.sliding(slide))
+        if not moved_g:
+            return 0.0
+        centres = self.centres.get(slide.along)
+        if centres is None:
+            return self.balancing.spread_g_mm(slide.axis, slide.along) / moved_g
+        turned = [one for one in self.balancing.masses if one.rides in self.balancing.carried[slide.axis]]
+        names = things(self.cage)
+        _, known = centres.predicted({names[one.key]: one.mass_g / moved_g for one in turned if one.key in names})
+        rest = [one.mass_g / moved_g * one.spread_mm[slide.along] for one in turned if one.key not in names]
+        return hypot(known, *rest)
 
     def left_nm(self, axis: Axis) -> float:
         """What is left to a motor at the marks, in any position of its axis."""
@@ -118,7 +134,7 @@ class GimbalBalance:
         return [cure for cure, after in tried if not after.beyond]
 
     def _with(self, masses: tuple[Mass, ...]) -> GimbalBalance:
-        return GimbalBalance(self.cage, replace(self.balancing, masses=masses))
+        return replace(self, balancing=replace(self.balancing, masses=masses))
 
     def _other_holes(self) -> Iterator[tuple[Cure, GimbalBalance]]:
         now = self.cage.rig[self.cage.gimbal].device.hole_mm or 0.0
@@ -214,6 +230,17 @@ def balance_of(planned: Planned, gimbal: str) -> GimbalBalance | None:
         )
         for one in carrier.slides
     )
-    return GimbalBalance(
-        cage, Balancing(cage.masses, slides, {axis: frozenset(CARRIED[axis]) for axis in carrier.axes})
-    )
+    carried: dict[str, frozenset[str]] = {axis: frozenset(CARRIED[axis]) for axis in carrier.axes}
+    raw, centres = Balancing(cage.masses, slides, carried), learned_from(cage)
+    if not centres:
+        return GimbalBalance(cage, raw, raw, {})
+    names = things(cage)
+
+    def found(one: Mass) -> Mass:
+        right, forward, up = (
+            centres[along].mean_mm.get(names[one.key], 0.0) if along in centres else 0.0 for along in range(3)
+        )
+        return one.moved((right, forward, up))
+
+    masses = tuple(found(one) if one.key in names else one for one in raw.masses)
+    return GimbalBalance(cage, replace(raw, masses=masses), raw, centres)

@@ -5,10 +5,13 @@ from collections.abc import Iterator
 from isotact.core.model.gimbals import Slide, Way
 from isotact.core.telling.phrases import together
 from isotact.core.trades.balance.marks import Cure, GimbalBalance
+from isotact.core.trades.balance.stood import ALONG, things
 
 OTHER_WAY: dict[Way, Way] = {
     "forward": "back", "back": "forward", "right": "left", "left": "right", "up": "down", "down": "up"
 }  # fmt: skip
+WAYS = ("to the side", "fore and aft", "in height")
+"""Each direction, as one is off in it."""
 TWICE = 2.0
 """Two standard deviations: nineteen marks in twenty lie within."""
 
@@ -125,3 +128,28 @@ def _falls(axis: str, along: int, balance: GimbalBalance) -> str:
     if abs(moment) < balance.balancing.turned_g(axis) * 1.0:  # a millimetre of all that it turns is not felt
         return ""
     return _FALLS[axis, along][0 if moment > 0 else 1]
+
+
+def learned_words(balance: GimbalBalance) -> Iterator[str]:
+    """What the builds that were noted have told: how many, what contradicts the rest, what is not told apart."""
+    rig, gimbal = balance.cage.rig, balance.cage.gimbal
+    stood = [one for one in rig.rig.stood if one.gimbal == gimbal]
+    if stood and not balance.centres:
+        yield "One build was noted: from two on, the marks are learned from them."
+    if not balance.centres:
+        return
+    reads = max(one.read_mm for one in balance.centres.values())
+    yield f"Learned from {len(stood)} builds, each scale read to {reads:g} mm."
+    for along, centres in balance.centres.items():
+        # Of each direction the builds that say something of it, in the order in which they were noted.
+        whose = [number for number, one in enumerate(stood) for read in one.readings if read.along == ALONG[along]]
+        odd: dict[int, float] = {}
+        for place, off in centres.odd:  # the worst first; tilt and pan both tell of the same
+            odd.setdefault(whose[place], off)
+        for number, off in odd.items():
+            which = stood[number].note or f"build {number + 1}"
+            yield f"The marks of {which} contradict the rest by {mm(abs(off))} {WAYS[along]}: read them again."
+    names = {name: rig[key].name for key, name in things(balance.cage).items()}
+    untold = {name for one in balance.centres.values() for key in one.untold if (name := names.get(key))}
+    if len(untold) > 1:
+        yield f"These builds do not tell {together(sorted(untold))} apart: their sum is known, not each centre."

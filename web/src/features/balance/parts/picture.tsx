@@ -38,7 +38,7 @@ function Drawn({ gimbal, view, chosen, onChoose }: Shown & { view: View }) {
   return (
     <svg
       role="group"
-      aria-label={`${gimbal.name} and what it carries, to scale`}
+      aria-label={`${gimbal.name}, drawn to scale`}
       viewBox={`${frame.left} ${frame.top} ${frame.width} ${frame.height}`}
       className="max-h-[44vh] w-full"
     >

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Button, Empty, Panel } from "../../../ui";
 import { useAnswer, useDraft, Waiting } from "../../../rig";
-import { withAllSet, type Gimbal } from "../model";
+import { withAllSet, withStood, type Gimbal } from "../model";
 import { balanceQuery } from "../queries";
 import { ItemPanel } from "./item";
 import { Axes, Lines } from "./left";
@@ -39,12 +39,18 @@ function Told({ gimbal }: { gimbal: Gimbal }) {
   const { edit } = useDraft();
   const [chosen, setChosen] = useState<string>();
   const item = (gimbal.items ?? []).find((one) => one.key === chosen);
+  const isNoted = (gimbal.marks ?? []).every((mark) => mark.by_mm != null);
   const isSet = (gimbal.marks ?? []).every((mark) => mark.by_mm != null && !mark.way);
   return (
     <div className="grid items-start gap-3 @3xl:grid-cols-[1fr_1.1fr]">
       <Panel
         title={`${gimbal.name}: ${gimbal.says}`}
-        actions={!isSet && <Button onClick={() => edit((now) => withAllSet(now, gimbal))}>It stands at these marks</Button>}
+        actions={
+          <>
+            {!isSet && <Button onClick={() => edit((now) => withAllSet(now, gimbal))}>It stands at these marks</Button>}
+            {isNoted && <Button onClick={() => edit((now) => withStood(now, gimbal))}>It is balanced here: learn from it</Button>}
+          </>
+        }
       >
         <Marks gimbal={gimbal} />
       </Panel>
@@ -57,6 +63,7 @@ function Told({ gimbal }: { gimbal: Gimbal }) {
         {item && <ItemPanel gimbal={gimbal} item={item} />}
         <Axes axes={gimbal.axes ?? []} />
         <Lines title="It feels like this now" mark="●" of={gimbal.feels ?? []} />
+        <Lines title="Learned from builds that were in balance" mark="●" of={gimbal.learned ?? []} />
         <Lines title="Held otherwise" mark="●" of={(gimbal.attitudes ?? []).map((one) => `${one.name}: ${one.says}`)} />
         <Lines title="To know" mark="▲" of={gimbal.remarks ?? []} />
       </div>

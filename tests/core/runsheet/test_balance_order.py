@@ -1,0 +1,56 @@
+"""Nothing incomplete is ever balanced: over every shipped rig, and over all that are drawn."""
+
+from collections.abc import Iterator
+
+import pytest
+
+from isotact.core.model import Stage
+from isotact.core.trades.balance.acts import BalanceIt
+from isotact.core.trades.cables.acts import Plug
+from isotact.core.trades.media.acts import InsertCard
+from isotact.core.trades.mounting.acts import Fix
+from isotact.core.trades.power.acts import FitBattery
+from tests.corpus import CORPORA, corpus
+from tests.rigs import SHIPPED, Carried, carried
+
+ON_GIMBAL = {Stage.TILT_CAGE, Stage.ROLL_ARM, Stage.PAN_BASE}
+
+
+def added_after_balance(done: Carried) -> Iterator[str]:
+    """Each step that puts weight into the cage, or moves it there, after the gimbal was balanced for the last time."""
+    rig, steps = done.rig, done.sheet.steps
+    balanced = [number for number, step in enumerate(steps) if isinstance(step.act, BalanceIt)]
+    for step in steps[balanced[-1] + 1 :] if balanced else ():
+        act = step.act
+        if isinstance(act, Fix) and rig[act.device].stage in ON_GIMBAL:
+            yield step.title
+        if isinstance(act, (InsertCard, FitBattery)) and rig[act.device].stage == Stage.TILT_CAGE:
+            yield step.title
+        if isinstance(act, Plug):
+            stages = [rig[end.device].stage_of(end.endpoint) for end in (act.a, act.b)]
+            ends = [rig[end.device].endpoint(end.endpoint) for end in (act.a, act.b)]
+            mounts = any(end.mated for end in ends) and Stage.TILT_CAGE in stages
+            if mounts or set(stages) == {Stage.TILT_CAGE}:
+                yield step.title
+
+
+@pytest.mark.parametrize("rig_id", SHIPPED)
+def test_no_shipped_sheet_adds_to_the_cage_after_balance(rig_id: str):
+    done = carried(rig_id)
+    assert not [*added_after_balance(done)]
+    gimbals = [device for device in done.rig.devices if done.rig[device].is_balanced]
+    assert any(isinstance(step.act, BalanceIt) for step in done.sheet.steps) or not gimbals or not done.plan.kept
+
+
+@pytest.mark.parametrize("name", [one for one in CORPORA if one != "thin leads"])
+def test_no_drawn_sheet_adds_to_the_cage_after_balance(name: str):
+    assert not [(drawn.name, *late) for drawn in corpus(name) if (late := [*added_after_balance(drawn.done)])]
+
+
+def test_the_motors_are_meshed_and_the_leads_of_the_cage_in_before_the_gimbal_is_balanced():
+    steps = [step.title for step in carried("night-ferry-a").sheet.steps]
+    balance = steps.index("Balance Osier ring")
+    for title in ("Mesh Motor F with the focus gear of Cine zoom", "Plug A3: Sedge driver to Motor F"):
+        assert steps.index(title) < balance
+    tuning = next(n for n, title in enumerate(steps) if title.startswith("Osier ring: let it tune itself"))
+    assert tuning > steps.index("Wake Osier ring") > balance
