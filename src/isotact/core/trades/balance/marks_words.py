@@ -59,14 +59,14 @@ def card_lines(balance: GimbalBalance) -> Iterator[str]:
     for slide in balance.beyond:
         yield beyond_words(balance, slide)
     known = max((TWICE * balance.spread_mm(slide) for slide in balance.carrier.slides), default=0.0)
-    yield f"Reckoned, to {known:.0f} mm at the worst{taken_words(balance)}: then feel it."
+    yield f"Known to {known:.0f} mm at the worst{taken_words(balance)}: then feel it."
 
 
 def taken_words(balance: GimbalBalance) -> str:
     """Whose place nobody said, to go on after a statement; nothing where every place is known."""
     rig = balance.cage.rig
     taken = [rig[box.key].name for box in balance.cage.boxes.values() if box.how == "assumed"]
-    return f", with {together(taken)} taken to sit where such things do" if taken else ""
+    return f", nobody having said where {together(taken)} {'sits' if len(taken) == 1 else 'sit'}" if taken else ""
 
 
 def beyond_words(balance: GimbalBalance, slide: Slide) -> str:

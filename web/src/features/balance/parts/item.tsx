@@ -85,9 +85,10 @@ function Weighed({ item, device, change }: Edits) {
           onChange={(mass_g) => change({ mass_g })}
         />
       </span>
+      <span className="basis-full">Where it balances, from its mount:</span>
       {(["forward_mm", "up_mm", "right_mm"] as const).map((key) => (
         <span key={key} className="flex items-center gap-2">
-          {{ forward_mm: "Balances forward", up_mm: "up", right_mm: "right" }[key]}
+          {{ forward_mm: "forward", up_mm: "up", right_mm: "right" }[key]}
           <NumberField
             label={`Its weight from its mount, ${{ forward_mm: "forward", up_mm: "up", right_mm: "right" }[key]}`}
             value={centre?.[key]}
