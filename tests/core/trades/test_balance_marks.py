@@ -4,8 +4,11 @@ from typing import Any
 
 import pytest
 
-from isotact.core.model.resolved import ResolvedRig
+from isotact.catalogue import shipped
+from isotact.core.model.resolved import ResolvedRig, resolve
+from isotact.core.model.rig import Rig
 from isotact.core.planning import plan
+from isotact.core.questions import balance_marks
 from isotact.core.trades import Planned
 from isotact.core.trades.balance.marks import GimbalBalance, balance_of
 from isotact.core.trades.balance.marks_words import card_lines, cure_words, feels, in_order, set_words
@@ -179,6 +182,26 @@ def test_a_gimbal_of_which_nobody_said_what_slides_has_no_marks():
     host = grip(carrier={"min_payload_g": 1, "max_payload_g": 2000, "axes": ["tilt"]}, stage="roll-arm", kind="gimbal")
     rig = rig_of([camera(**BODY), host], [(DATA, 1)], [RECORD])
     assert balance_of(Planned(rig, plan(rig)), "grip") is None
+
+
+def test_a_gimbal_of_two_axes_is_balanced_on_those():
+    slides = [slide for slide in CARRIER["slides"] if slide["axis"] != "tilt"]
+    rig, balance = build(
+        {"cube": {"sits": {"on": "camera", "side": "right"}}}, {"axes": ["roll", "pan"], "slides": slides}
+    )
+    assert balance.marks["roll"] == 27
+    [gimbal] = balance_marks(rig, plan(rig)).gimbals
+    assert [axis.axis for axis in gimbal.axes] == ["roll", "pan"]
+    assert "It has no tilt axis." in gimbal.remarks
+
+
+def test_what_is_said_to_sit_on_what_hangs_on_it_is_put_somewhere_and_nothing_fails():
+    data = SHIPPED["night-ferry-b"].model_dump(mode="json")
+    next(one for one in data["devices"] if one["id"] == "body")["sits"] = {"on": "lens", "side": "back"}
+    catalogue = shipped()
+    rig = resolve(Rig.model_validate(data), catalogue.profiles, catalogue.cables)
+    [gimbal] = balance_marks(rig, plan(rig)).gimbals
+    assert {item.key for item in gimbal.items} >= {"body", "lens"}
 
 
 @pytest.mark.parametrize("rig_id", SHIPPED)

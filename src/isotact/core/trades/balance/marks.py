@@ -230,7 +230,7 @@ def balance_of(planned: Planned, gimbal: str) -> GimbalBalance | None:
         )
         for one in carrier.slides
     )
-    carried: dict[str, frozenset[str]] = {axis: frozenset(CARRIED[axis]) for axis in carrier.axes}
+    carried: dict[str, frozenset[str]] = {axis: frozenset(rides) for axis, rides in CARRIED.items()}
     raw, centres = Balancing(cage.masses, slides, carried), learned_from(cage)
     if not centres:
         return GimbalBalance(cage, raw, raw, {})

@@ -68,6 +68,7 @@ class Cage:
             raise LookupError(f"{gimbal} says nothing of where its plate and its axes are")
         self.carrier: Carrier = carrier
         self._boxes: dict[str, Box] = {}
+        self._open: set[str] = set()
 
     @cached_property
     def boxes(self) -> dict[str, Box]:
@@ -121,8 +122,12 @@ class Cage:
         return found
 
     def _box(self, device: str) -> Box:
+        if device in self._open:  # said to sit on what hangs on it: one of the two has to stand somewhere
+            return self._on_gimbal(self.rig[device], _RIDES[self.rig[device].stage], None)
         if device not in self._boxes:
+            self._open.add(device)
             self._boxes[device] = self._placed(device)
+            self._open.discard(device)
         return self._boxes[device]
 
     def _placed(self, device: str) -> Box:
