@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import count
 from typing import Literal
 
 from isotact.core.model.base import Struct
@@ -203,7 +202,7 @@ class _Questions:
     def _can(self, held: list[object]) -> Literal["yes", "no", "gave-up"]:
         c = self._asked.c
         without_aim(c.model)
-        for tries in count():
+        for _ in range(MOST_TRIES):
             c.model.clear_assumptions()
             c.model.add_assumptions(held)  # type: ignore[arg-type]
             solver, verdict = solve(c.model, WORK, sort="question")
@@ -212,13 +211,11 @@ class _Questions:
                 return "no" if verdict == "infeasible" else "gave-up"
             if not any(promise.id in self.plan.kept for promise in self.rig.rig.lasting):
                 return "yes"
-            if tries >= MOST_TRIES:
-                return "gave-up"
             # Hours are counted in watts there: kept are those that the circuit says as well.
             made = write_plan(c, solver, self._asked.found.links, "best-so-far")
             if not ruled_out_by_the_circuit(self._asked.rig, made, c):
                 return "yes"
-        raise AssertionError("unreachable")
+        return "gave-up"
 
     def _lost(self, cell: str) -> list[str]:
         """The promises that would have to go, the least by weight."""
