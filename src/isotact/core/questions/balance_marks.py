@@ -22,6 +22,7 @@ from isotact.core.questions.balance_answers import (
 )
 from isotact.core.telling.phrases import together
 from isotact.core.trades import Planned
+from isotact.core.trades.balance.conditions import HEAVY_G
 from isotact.core.trades.balance.marks import GimbalBalance, balance_of
 from isotact.core.trades.balance.marks_words import (
     OTHER_WAY,
@@ -37,8 +38,6 @@ from isotact.core.trades.balance.marks_words import (
 from isotact.core.trades.balance.stood import readings_now
 
 ALONG: tuple[Literal["right", "forward", "up"], ...] = ("right", "forward", "up")
-HEAVY_G = 5000.0
-"""From so much one holds the cage while another slides. Common practice, no source."""
 
 
 def balance_marks(rig: ResolvedRig, plan: Plan) -> BalanceAnswer:
@@ -268,7 +267,7 @@ def _remarks(balance: GimbalBalance, payload_g: float) -> Iterator[str]:
     unmoved = [axis for axis in get_args(Axis) if axis not in carrier.axes]
     if unmoved:
         yield f"It has no {together(unmoved)} axis."
-    if balance.balancing.turned_g("tilt") >= HEAVY_G:
+    if payload_g >= HEAVY_G:
         yield "Two people: one holds the cage while the other slides. Motors off, axes free, hands clear of the arms."
     else:
         yield "Motors off while hands are in the cage; free axes swing and pinch."
