@@ -25,7 +25,7 @@ from tests.rigs import SHIPPED, demo_rig
 
 HEAVY = (
     r"/api/(plan|bench|alternatives|picture-ways|takes|changes|matrix|advice|join|pins|promising|new-rig|aftermath"
-    r"|power|balance|reasons|proving|crew|compared|offers|shares|find(/sights|/cure)?|benches|exercises|rigs/\{key\}(/proofs|/aside)?)$"
+    r"|power|balance(/try)?|reasons|proving|crew|compared|offers|shares|find(/sights|/cure)?|benches|exercises|rigs/\{key\}(/proofs|/aside)?)$"
 )
 """Bodies that hold a whole rig. It takes minutes to make up good ones, so these come from a pool."""
 

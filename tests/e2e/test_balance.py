@@ -40,3 +40,25 @@ def test_marks_are_followed_scale_by_scale_and_what_nobody_said_can_be_said(open
 def test_a_rig_without_a_gimbal_says_so(opened: Opener):
     page = opened("/rigs/night-ferry-c/balance")
     expect(page.get_by_text("No gimbal is in use: nothing to balance.")).to_be_visible()
+
+
+def test_a_change_is_tried_before_anything_is_touched(opened: Opener):
+    page = opened("/rigs/night-ferry-a/balance")
+    off = page.get_by_role("group", name="Comes off")
+    off.get_by_role("button", name="Cine zoom").click()
+    # 2.5 kg less in front of the body: what is left goes forward.
+    moves = page.get_by_role("list", name="Scales that would move")
+    expect(moves.get_by_role("listitem").first).to_contain_text(re.compile(r"plate.*mm forward"))
+    expect(page.get_by_text("Motor F, Motor I and Motor Z, fixed to what comes off")).to_be_visible()
+    page.get_by_role("button", name="Goes on").click()
+    page.get_by_role("option", name="something weighed").click()
+    page.get_by_role("spinbutton", name="It weighs").fill("2500")
+    # As heavy as what it takes the place of.
+    expect(page.get_by_text("No scale moves: feel it, and go on.")).to_be_visible()
+    page.get_by_role("spinbutton", name="It weighs").fill("3800")
+    expect(moves.get_by_role("listitem").first).to_contain_text(re.compile(r"plate.*mm back"))
+    # Nothing reaches below the screen: the page scrolls in its middle alone.
+    assert page.evaluate("document.documentElement.scrollHeight <= innerHeight")
+    page.get_by_role("button", name="Start over").click()
+    expect(moves).to_have_count(0)
+    expect(page.get_by_role("heading", name=re.compile("Set the scales to these marks"))).to_be_visible()

@@ -112,7 +112,10 @@ def _takes(rig_of: Callable[[argparse.Namespace], ResolvedRig], known: Known) ->
         made = plan(rig)
         asked = [options.promise] if options.promise else [one.promise for one in made.unmet]
         answers = [what_it_takes(rig, known(options).profiles, made, one) for one in asked]
-        lines = [f"{answer.promise}: {answer.says}" for answer in answers]
+        lines: list[str] = []
+        for answer in answers:
+            lines.append(f"{answer.promise}: {answer.says}")
+            lines += [f"  {words}" for take in answer.takes[:1] for words in take.balance]
         _told(options, answers, lines or ["Every promise is kept."])
         return 0
 

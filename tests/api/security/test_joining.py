@@ -91,7 +91,7 @@ def needs(app: FastAPI, method: str, path: str) -> str:
 OPEN = {("GET", "/api/health"), ("GET", "/api/me"), ("POST", "/api/sign-in")}
 LOOKING = {
     f"/api/{name}" for name in ("plan", "reasons", "aftermath", "bench", "alternatives", "picture-ways", "takes", "changes", "matrix",
-    "advice", "join", "pins", "promising", "proving", "delay", "crew", "compared", "offers", "find", "find/sights", "find/cure", "power", "balance",
+    "advice", "join", "pins", "promising", "proving", "delay", "crew", "compared", "offers", "find", "find/sights", "find/cure", "power", "balance", "balance/try",
         "rota", "rota/papers")
 } | {
     "/api/kits/{key}/preview", "/api/kits/{key}/day", "/api/workshop/check", "/api/workshop/try",

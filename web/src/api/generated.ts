@@ -1002,6 +1002,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/balance/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Balance Try
+         * @description What a change would do to the marks of a gimbal: what comes off, what goes on. Nothing is changed by it.
+         */
+        post: operations["balance_try_api_balance_try_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/benches": {
         parameters: {
             query?: never;
@@ -3170,6 +3190,24 @@ export interface components {
             carries: string[];
         };
         /**
+         * BalanceTry
+         * @description What is to be tried: what comes off, and what goes on.
+         */
+        BalanceTry: {
+            /** Gimbal */
+            gimbal: string;
+            /**
+             * Off
+             * @default []
+             */
+            off: string[];
+            /**
+             * On
+             * @default []
+             */
+            on: components["schemas"]["PutOn"][];
+        };
+        /**
          * BatteryChange
          * @description What changing a battery comes to: promises that fail meanwhile, what is forgotten for good, and for how long.
          */
@@ -4470,7 +4508,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "device" | "firmware" | "join" | "setting" | "promise";
+            of: "device" | "firmware" | "join" | "setting" | "promise" | "balance";
             /** What */
             what: string;
             /** Then */
@@ -6479,6 +6517,29 @@ export interface components {
             photos: string[];
         };
         /**
+         * MarkMove
+         * @description One scale that has to move for a change.
+         */
+        MarkMove: {
+            /** Slide */
+            slide: string;
+            /** Name */
+            name: string;
+            /**
+             * From Mm
+             * @description where it stands, or has to stand before the change where nobody noted that
+             */
+            from_mm: number;
+            /** To Mm */
+            to_mm: number;
+            /** By Mm */
+            by_mm: number;
+            /** Way */
+            way: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * MarkRow
          * @description One scale, in the order in which they are set. Invariant: `mark_mm` is within its travel.
          *
@@ -8282,6 +8343,41 @@ export interface components {
             kind: "put-back";
         };
         /**
+         * PutOn
+         * @description Something to be tried on a gimbal: of a profile, or so many grams of something.
+         *
+         *     `instead_of`: whose place it takes; else on a side of `on`, of what is on the plate where nothing is said.
+         *     Invariant: a profile or a weight is given.
+         */
+        PutOn: {
+            /** Profile */
+            profile?: string | null;
+            /** Name */
+            name?: string | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /** On */
+            on?: string | null;
+            /**
+             * Side
+             * @default top
+             * @enum {string}
+             */
+            side: "left" | "right" | "front" | "back" | "top" | "bottom";
+            /**
+             * From Left
+             * @default 0.5
+             */
+            from_left: number;
+            /**
+             * From Top
+             * @default 0.5
+             */
+            from_top: number;
+            /** Instead Of */
+            instead_of?: string | null;
+        };
+        /**
          * Radio
          * @description A radio, and what it carries. Two radios can meet when their `system` is the same.
          */
@@ -8414,6 +8510,41 @@ export interface components {
         Reasons: {
             /** Unmet */
             unmet: components["schemas"]["Unmet"][];
+        };
+        /**
+         * Rebalanced
+         * @description A gimbal after a change that was only thought of. `payload_g`: in its cage then.
+         *
+         *     `beyond`: what would have to go further than it can; `cures`: what brings that into its travel.
+         */
+        Rebalanced: {
+            /** Gimbal */
+            gimbal: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Moves */
+            moves: components["schemas"]["MarkMove"][];
+            /**
+             * Beyond
+             * @default []
+             */
+            beyond: string[];
+            /**
+             * Cures
+             * @default []
+             */
+            cures: components["schemas"]["CureRow"][];
+            /** Takes S */
+            takes_s: number;
+            /** Payload G */
+            payload_g: number;
+            /**
+             * Remarks
+             * @default []
+             */
+            remarks: string[];
         };
         /**
          * Recipe
@@ -8837,6 +8968,14 @@ export interface components {
          */
         RigToStart: {
             document: components["schemas"]["Rig"];
+        };
+        /**
+         * RigToTry
+         * @description A rig, and what is to be tried on a gimbal of it.
+         */
+        RigToTry: {
+            document: components["schemas"]["Rig"];
+            attempt: components["schemas"]["BalanceTry"];
         };
         /**
          * RotaAct
@@ -10239,6 +10378,12 @@ export interface components {
              * @default []
              */
             also: string[];
+            /**
+             * Balance
+             * @description what it does to the marks of a gimbal, in words
+             * @default []
+             */
+            balance: string[];
             /** Proven */
             proven: boolean;
         };
@@ -13532,6 +13677,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BalanceAnswer"];
+                };
+            };
+            400: components["responses"]["Refused400"];
+            401: components["responses"]["Refused401"];
+            403: components["responses"]["Refused403"];
+            408: components["responses"]["Refused408"];
+            413: components["responses"]["Refused413"];
+            415: components["responses"]["Refused415"];
+            422: components["responses"]["Refused422"];
+            500: components["responses"]["Refused500"];
+            503: components["responses"]["Refused503"];
+            507: components["responses"]["Refused507"];
+        };
+    };
+    balance_try_api_balance_try_post: {
+        parameters: {
+            query?: {
+                /** @description a name of the asker's own, to follow and stop it by */
+                search?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigToTry"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rebalanced"];
                 };
             };
             400: components["responses"]["Refused400"];

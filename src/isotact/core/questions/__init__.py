@@ -4,7 +4,7 @@ All of these build the planner's model again and ask it something else; none has
 """
 
 from isotact.core.questions.alternatives import Alternative, PictureWay, alternatives, picture_ways
-from isotact.core.questions.balance_answers import BalanceAnswer
+from isotact.core.questions.balance_answers import BalanceAnswer, Rebalanced
 from isotact.core.questions.balance_marks import balance_marks
 from isotact.core.questions.battery_changes import with_battery_changes
 from isotact.core.questions.built_rig import BuiltRig
@@ -13,6 +13,7 @@ from isotact.core.questions.feed_answers import FeedTree
 from isotact.core.questions.feed_tree import feed_tree
 from isotact.core.questions.functions_matrix import Matrix, functions_matrix
 from isotact.core.questions.join_questions import JoinAnswer, PinCost, ask_join, pin_costs
+from isotact.core.questions.rebalanced import BalanceTry, try_balance
 from isotact.core.questions.recipe_offers import Offer, offers
 from isotact.core.questions.school_advice import Advice, advise
 from isotact.core.questions.upgrades import Takes, what_it_takes
@@ -23,6 +24,7 @@ __all__ = [
     "Aftermath",
     "Alternative",
     "BalanceAnswer",
+    "BalanceTry",
     "BuiltRig",
     "CannotAskError",
     "Compared",
@@ -32,6 +34,7 @@ __all__ = [
     "Offer",
     "PictureWay",
     "PinCost",
+    "Rebalanced",
     "Takes",
     "advise",
     "aftermath",
@@ -44,6 +47,7 @@ __all__ = [
     "offers",
     "picture_ways",
     "pin_costs",
+    "try_balance",
     "what_it_takes",
     "with_battery_changes",
 ]

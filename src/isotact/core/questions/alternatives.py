@@ -36,9 +36,11 @@ from isotact.core.planning.model_access import (
     write_plan,
 )
 from isotact.core.progress import at
+from isotact.core.questions.rebalanced import balance_lines, balances_of
 from isotact.core.solver import solve
 from isotact.core.telling.figures import Figures, figures, route_words
 from isotact.core.telling.phrases import promise_words
+from isotact.core.trades.balance.marks import GimbalBalance
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -93,6 +95,7 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
     c = build_found(rig, found)
     aim(c)
     made: list[Alternative] = []
+    stood: dict[str, GimbalBalance] = {}
     for number in range(count):
         at("Looking for other plans", number, count)
         best = _best(rig, c, found, work)
@@ -106,9 +109,9 @@ def alternatives(rig: ResolvedRig, count: int = 5, work: float = WORK) -> list[A
         taken = taken_routes(c, solver)
         over = {key: tuple(sorted(goes_over(needs.way))) for key, needs in taken.items()}
         first = made[0].plan if made else plan
-        made.append(
-            Alternative(plan=plan, figures=figures(rig, plan), differs=tuple(_differs(rig, first, plan)), over=over)
-        )
+        stood = balances_of(rig, plan) if not made else stood
+        differs = (*_differs(rig, first, plan), *balance_lines(stood, rig, plan)) if made else ()
+        made.append(Alternative(plan=plan, figures=figures(rig, plan), differs=differs, over=over))
         _cut(c, taken)
     return made
 

@@ -120,6 +120,35 @@ class GimbalMarks(Struct):
     learned: tuple[str, ...] = Field(default=(), description="what builds that were noted have told")
 
 
+class MarkMove(Struct):
+    """One scale that has to move for a change."""
+
+    slide: Id
+    name: str
+    from_mm: float = Field(description="where it stands, or has to stand before the change where nobody noted that")
+    to_mm: float
+    by_mm: float
+    way: str
+    says: str
+
+
+class Rebalanced(Struct):
+    """A gimbal after a change that was only thought of. `payload_g`: in its cage then.
+
+    `beyond`: what would have to go further than it can; `cures`: what brings that into its travel.
+    """
+
+    gimbal: Id
+    name: str
+    says: str
+    moves: tuple[MarkMove, ...]
+    beyond: tuple[str, ...] = ()
+    cures: tuple[CureRow, ...] = ()
+    takes_s: int
+    payload_g: float
+    remarks: tuple[str, ...] = ()
+
+
 class BalanceAnswer(Struct):
     """Every gimbal of a plan."""
 

@@ -7,10 +7,12 @@ from isotact.core.model.base import Struct
 from isotact.core.model.plan import Join
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.questions.built_rig import BuiltRig
+from isotact.core.questions.rebalanced import balances_of
 from isotact.core.runsheet import RunSheet
 from isotact.core.telling.phrases import lead_words, promise_words
+from isotact.core.trades.balance.marks_words import mm
 
-Of = Literal["device", "firmware", "join", "setting", "promise"]
+Of = Literal["device", "firmware", "join", "setting", "promise", "balance"]
 
 
 class Different(Struct):
@@ -40,6 +42,7 @@ def _different(then: BuiltRig, now: BuiltRig) -> Iterator[Different]:
     yield from _unlike("join", _joins(then), _joins(now))
     yield from _unlike("setting", _knobs(then), _knobs(now))
     yield from _unlike("promise", _promises(then), _promises(now))
+    yield from _unlike("balance", _marks(then), _marks(now))
 
 
 def _unlike(of: Of, then: Mapping[str, tuple[str, str]], now: Mapping[str, tuple[str, str]]) -> Iterator[Different]:
@@ -102,4 +105,15 @@ def _promises(stood: BuiltRig) -> dict[str, tuple[str, str]]:
         words = promise_words(stood.rig, promise)
         held = "" if promise.id in stood.plan.kept else "; cannot be kept"
         found[promise.id] = (f"{promise.who}: {words}", f"{promise.who}: {words}{promise.limits}{held}")
+    return found
+
+
+def _marks(stood: BuiltRig) -> dict[str, tuple[str, str]]:
+    """Where each scale of a gimbal has to stand."""
+    found = {}
+    for gimbal, balance in balances_of(stood.rig, stood.plan).items():
+        for slide in balance.carrier.slides:
+            is_out = balance.is_beyond(slide)
+            says = f"{mm(balance.marks[slide.id])}{', its end: too little' if is_out else ''}"
+            found[f"{gimbal} {slide.id}"] = (f"{stood.rig[gimbal].name}, {slide.name}", says)
     return found

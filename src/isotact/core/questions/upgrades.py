@@ -39,11 +39,13 @@ from isotact.core.planning.model_access import (
 )
 from isotact.core.progress import at
 from isotact.core.questions.device_search import feeders_for, helpful, new_devices
+from isotact.core.questions.rebalanced import balance_lines, balances_of
 from isotact.core.questions.recipe_offers import Offer
 from isotact.core.questions.rig_changes import Change, ChangeKind, changed
 from isotact.core.runsheet import not_to_be_built
 from isotact.core.solver import copied, fix, release, solve, weighted, without_aim
 from isotact.core.telling.phrases import promise_words, together
+from isotact.core.trades.balance.marks import GimbalBalance
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -69,6 +71,7 @@ class Take(Struct):
     kept: tuple[Id, ...]
     also: tuple[str, ...] = ()
     """What is set otherwise than now: modes, in words."""
+    balance: tuple[str, ...] = Field(default=(), description="what it does to the marks of a gimbal, in words")
     proven: bool
 
 
@@ -103,6 +106,8 @@ class _Best:
     dream: _Dream
     take: Take
     obeyed: int
+    made: Plan
+    """The plan with it."""
 
     @property
     def rank(self) -> tuple[int, int]:
@@ -132,7 +137,9 @@ def what_it_takes(
         return Takes(promise=promise_id, verdict="none-found", says=f"{says}{more}")
     at("Looking for one of another kind", 2, 3)
     second = _of_another_kind(best, plan, promise_id, work)
-    takes = tuple(sorted((best.take, *([] if second is None else [second])), key=lambda take: take.points))
+    stood = balances_of(rig, plan)
+    found = [_balanced(one, stood) for one in (best, *([] if second is None else [second]))]
+    takes = tuple(sorted(found, key=lambda take: take.points))
     return Takes(promise=promise_id, verdict="can-be-had", says=f"{words}: {takes[0].says}", takes=takes)
 
 
@@ -269,12 +276,12 @@ def _cheapest(dream: _Dream, plan: Plan, promise: str, work: float) -> tuple[_Be
         # What no sheet proves is not to be had, whatever is got for it.
         missing = not_to_be_built(rig, made)
         if not missing:
-            return _Best(dream, take, sum(solver.value(var) for var in c.obeyed)), verdict
+            return _Best(dream, take, sum(solver.value(var) for var in c.obeyed), made), verdict
         rule_out(c, made, missing, outright=False)
     return None, "unknown"
 
 
-def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> Take | None:
+def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> _Best | None:
     """The cheapest set without the kind that marks the first; that there is none is soon told."""
     dream = best.dream
     c, model = dream.c, copied(dream.c.model)
@@ -292,7 +299,13 @@ def _of_another_kind(best: _Best, plan: Plan, promise: str, work: float) -> Take
         return None
     take, made = _take(dream, plan, solver, verdict)
     rig = changed(dream.rig, take.changes)
-    return None if short_lived(rig, made) or not_to_be_built(rig, made) else take
+    return None if short_lived(rig, made) or not_to_be_built(rig, made) else replace(best, take=take, made=made)
+
+
+def _balanced(best: _Best, stood: Mapping[str, GimbalBalance]) -> Take:
+    """What was found, with what it does to each gimbal that is balanced now."""
+    lines = balance_lines(stood, changed(best.dream.rig, best.take.changes), best.made)
+    return best.take.model_copy(update={"balance": tuple(lines)})
 
 
 def _longer(c: ChoiceModel, solver: cp_model.CpSolver, hours: str, device: str) -> Iterator[cp_model.IntVar]:

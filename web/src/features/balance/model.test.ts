@@ -1,6 +1,22 @@
 import { describe, expect, it } from "vitest";
 
-import { along, changed, frameOf, outline, seen, toDo, withAllSet, withMark, type Gimbal, type Item, type Mark } from "./model";
+import {
+  along,
+  asked,
+  changed,
+  frameOf,
+  NOTHING_TRIED,
+  outline,
+  seen,
+  toDo,
+  tries,
+  WEIGHT,
+  withAllSet,
+  withMark,
+  type Gimbal,
+  type Item,
+  type Mark,
+} from "./model";
 import type { Rig } from "../../api/client";
 
 const mark = (part: Partial<Mark>) => ({ slide: "plate", from_mm: 0, to_mm: 100, mark_mm: 40, by_mm: null, way: null, ...part }) as Mark;
@@ -55,4 +71,16 @@ describe("a scale", () => {
     const two = rig([{ id: "a" }, { id: "b" }]);
     expect(changed(two, "b", (one) => ({ ...one, mass_g: 5 })).devices).toEqual([{ id: "a" }, { id: "b", mass_g: 5 }]);
   });
+});
+
+it("what is tried is asked as it was chosen", () => {
+  const gimbal = { gimbal: "ring" } as Gimbal;
+  expect(tries(NOTHING_TRIED)).toBe(false);
+  expect(tries({ ...NOTHING_TRIED, what: WEIGHT })).toBe(false);
+  const swap = { ...NOTHING_TRIED, off: ["lens"], what: "zoom", where: "-lens" };
+  expect(asked(gimbal, swap).on).toEqual([expect.objectContaining({ profile: "zoom", instead_of: "lens" })]);
+  // The lens stays after all: what was to take its place goes on it.
+  expect(asked(gimbal, { ...swap, off: [] }).on).toEqual([expect.objectContaining({ profile: "zoom", on: "lens" })]);
+  const weighed = { ...NOTHING_TRIED, what: WEIGHT, mass_g: 300, where: "body" };
+  expect(asked(gimbal, weighed).on).toEqual([expect.objectContaining({ profile: null, mass_g: 300, on: "body", side: "top" })]);
 });

@@ -106,3 +106,20 @@ export const HOW: Record<Item["how"], string> = {
   part: "A piece of the gimbal.",
   lead: "A lead.",
 };
+
+/** What is tried in the head: what comes off, what goes on (nothing, a weight, a profile) and where (`-id`: in its place). */
+export type Attempt = { off: string[]; what: string; mass_g: number | null; where: string; side: Sits["side"] };
+export const NOTHING_TRIED: Attempt = { off: [], what: "", mass_g: null, where: "", side: "top" };
+export const WEIGHT = "?";
+
+/** Whether there is anything to reckon yet: a weight of which nobody said how heavy it is says nothing. */
+export const tries = ({ off, what, mass_g }: Attempt) => off.length > 0 || (what === WEIGHT ? mass_g !== null : what !== "");
+
+/** An attempt as it is asked. */
+export function asked(gimbal: Gimbal, { off, what, mass_g, where, side }: Attempt): Schemas["BalanceTry"] {
+  if (what === "" || (what === WEIGHT && mass_g === null)) return { gimbal: gimbal.gimbal, off, on: [] };
+  const profile = what === WEIGHT ? null : what;
+  const there =
+    where.startsWith("-") && off.includes(where.slice(1)) ? { instead_of: where.slice(1) } : { on: where.replace(/^-/, "") || null };
+  return { gimbal: gimbal.gimbal, off, on: [{ profile, mass_g, side, from_left: 0.5, from_top: 0.5, ...there }] };
+}

@@ -12,6 +12,7 @@ const NAMES: Record<Row["of"], string> = {
   join: "Joins",
   setting: "Settings",
   promise: "Promises",
+  balance: "Marks of balance",
 };
 
 /** What became different in the words of the trade, and the short run sheet between. */

@@ -93,7 +93,7 @@ function Frame({ screens }: { screens: Screen[] }) {
           </div>
           <div className="flex min-h-0 flex-1">
             {!alone && <Beside />}
-            <main className="@container min-h-0 min-w-0 flex-1 overflow-auto p-3">
+            <main className="@container relative min-h-0 min-w-0 flex-1 overflow-auto p-3">
               <Problems refusal={notPlanned ?? (draft.phase === "still" ? refusal : undefined)} />
               <Ticks />
               <LongSearch />

@@ -27,7 +27,7 @@ export function SidePanel({ title, onClose, children }: { title: string; onClose
           Close
         </Button>
       </header>
-      <div className="min-h-0 flex-1 overflow-auto p-4" tabIndex={0} role="group" aria-label="Details">
+      <div className="relative min-h-0 flex-1 overflow-auto p-4" tabIndex={0} role="group" aria-label="Details">
         {children}
       </div>
     </section>

@@ -66,6 +66,11 @@ function Surely({ takes }: { takes: readonly Take[] }) {
               {take.proven ? "" : ", best found"}
             </span>
             <span className="font-semibold">{take.says}</span>
+            {(take.balance ?? []).map((says) => (
+              <span key={says} className="block text-soft">
+                {says}
+              </span>
+            ))}
           </span>
           <Button
             weight={number === 0 ? "lead" : "plain"}

@@ -25,6 +25,11 @@ S_PER_KG = 30.0
 """What is heavier is slid in smaller steps, and held at each. Common practice, no source."""
 
 
+def balancing_s(payload_g: float) -> int:
+    """How long balancing so much takes, all axes, in seconds."""
+    return round(AXES_S + S_PER_KG * max(0.0, payload_g - LIGHT_G) / 1000)
+
+
 class Balanced(Condition):
     """The gimbal's axes are free and its whole payload is balanced."""
 
@@ -70,7 +75,7 @@ class Balanced(Condition):
             ),
             device=self.device,
             expect="It stays as you leave it, any way up.",
-            takes_s=round(AXES_S + S_PER_KG * max(0.0, self.payload_g - LIGHT_G) / 1000),
+            takes_s=balancing_s(self.payload_g),
             people=2 if self.payload_g >= HEAVY_G else 1,
             act=BalanceIt(device=self.device, carries=self.carries),
         )

@@ -160,7 +160,9 @@ class GimbalBalance:
 
     def _moved(self) -> Iterator[tuple[Cure, GimbalBalance]]:
         """Each thing that is fixed by no mount elsewhere on what it sits on."""
-        loose = [box for box in self.cage.boxes.values() if box.how in ("said", "assumed", "meshed") and box.on]
+        there_is = {one.key for one in self.balancing.masses}
+        boxes = [box for box in self.cage.boxes.values() if box.key in there_is]
+        loose = [box for box in boxes if box.how in ("said", "assumed", "meshed") and box.on]
         for box in sorted(loose, key=lambda one: (self._mass_g(one.key), one.key)):
             for side in _SIDES:
                 if box.how == "meshed" and side not in ("top", "right", "left"):

@@ -49,7 +49,7 @@ def set_words(balance: GimbalBalance, slide: Slide) -> str:
 
 def card_lines(balance: GimbalBalance) -> Iterator[str]:
     """The marks for the card of a gimbal: a line for tilt and roll, one for pan, one for how well they are known."""
-    marks = [(slide, f"{slide.name} {mm(balance.marks[slide.id])}") for slide in in_order(balance)]
+    marks = [(slide, _mark_words(balance, slide)) for slide in in_order(balance)]
     first = [words for slide, words in marks if slide.axis != "pan"]
     pan = [words for slide, words in marks if slide.axis == "pan"]
     if first:
@@ -60,6 +60,15 @@ def card_lines(balance: GimbalBalance) -> Iterator[str]:
         yield beyond_words(balance, slide)
     known = max((TWICE * balance.spread_mm(slide) for slide in balance.carrier.slides), default=0.0)
     yield f"Known to {known:.0f} mm at the worst{taken_words(balance)}: then feel it."
+
+
+def _mark_words(balance: GimbalBalance, slide: Slide) -> str:
+    """A mark, and how far that is from where the scale was noted to stand."""
+    mark, now = balance.marks[slide.id], balance.now.get(slide.id)
+    if now is None or abs(mark - now) < slide.step_mm / 2:
+        return f"{slide.name} {mm(mark)}"
+    way = slide.grows if mark > now else OTHER_WAY[slide.grows]
+    return f"{slide.name} {mm(mark)} ({mm(abs(mark - now))} {way})"
 
 
 def taken_words(balance: GimbalBalance) -> str:

@@ -139,9 +139,9 @@ class Cage:
             base = self._box(on)
             if sits.measured is not None:
                 middle = _minus(_plus(self._mount_of(base), place(sits.measured)), mount_spot(placed))
-                return self._made(placed, middle, base.rides, "measured", on)
-            return self._made(
-                placed, _beside(base, sits.side, (sits.from_left, sits.from_top), placed), base.rides, "said", on
+                return self.made(placed, middle, base.rides, "measured", on)
+            return self.made(
+                placed, beside(base, sits.side, (sits.from_left, sits.from_top), placed), base.rides, "said", on
             )
         if sits is not None and on is None:
             return self._on_gimbal(placed, sits.rides if rides == "plate" else rides, sits.measured)
@@ -159,32 +159,32 @@ class Cage:
         carrier, piece = self.carrier, self.rig[self.gimbal].device
         plate = place(carrier.plate or Position())
         if measured is not None:
-            return self._made(placed, _minus(_plus(plate, place(measured)), mount_spot(placed)), rides, "measured")
+            return self.made(placed, _minus(_plus(plate, place(measured)), mount_spot(placed)), rides, "measured")
         if placed.id == self.root or rides == "plate":
             hole = piece.hole_mm or 0.0
             at = _plus(plate, (0.0, hole if placed.id == self.root else 0.0, 0.0))
             how: How = "plate" if placed.id == self.root else "assumed"
-            return self._made(placed, _minus(at, mount_spot(placed)), rides, how)
-        return self._made(placed, (0.0, 0.0, 0.0), rides, "assumed")
+            return self.made(placed, _minus(at, mount_spot(placed)), rides, how)
+        return self.made(placed, (0.0, 0.0, 0.0), rides, "assumed")
 
     def _mated(self, placed: Placed, base_end: LinkEnd, end: LinkEnd) -> Box:
         base, holder = self._box(base_end.device), self.rig[base_end.device].endpoint(base_end.endpoint)
         own = placed.endpoint(end.endpoint)
         if not isinstance(holder, Port) or not isinstance(own, Port) or holder.side is None:
-            return self._made(placed, _beside(base, "top", (0.5, 0.5), placed), base.rides, "assumed", base.key)
-        middle = _beside(base, holder.side, holder.at or (0.5, 0.5), placed, (own.side, own.at))
-        return self._made(placed, middle, base.rides, "mated", base.key)
+            return self.made(placed, beside(base, "top", (0.5, 0.5), placed), base.rides, "assumed", base.key)
+        middle = beside(base, holder.side, holder.at or (0.5, 0.5), placed, (own.side, own.at))
+        return self.made(placed, middle, base.rides, "mated", base.key)
 
     def _at_ring(self, placed: Placed, ring: LinkEnd) -> Box:
         """A motor at its ring: above the lens, or beside it where that is the crew's school."""
         base = self._box(ring.device)
         side: Side = "top" if self.rig.rig.schools.motor == "above" else "right"
-        return self._made(placed, self._middle_at(placed, base, side, ring), base.rides, "meshed", base.key)
+        return self.made(placed, self._middle_at(placed, base, side, ring), base.rides, "meshed", base.key)
 
     def _middle_at(self, placed: Placed, base: Box, side: Side, ring: LinkEnd | None) -> Place:
         """The middle of a device on a side of another, at a ring of it where it turns one."""
         if ring is None:
-            return _beside(base, side, (0.5, 0.5), placed)
+            return beside(base, side, (0.5, 0.5), placed)
         port, (axis, way), at = self.rig[ring.device].endpoint(ring.endpoint), OUT[side], list(base.middle)
         at[axis] += way * (base.size[axis] + size_of(placed)[axis]) / 2
         if isinstance(port, Port) and port.side is not None:
@@ -200,14 +200,15 @@ class Cage:
         """On top of the camera, where nobody said; under the plate what is nothing but weight."""
         if rides == "plate" and self.root is not None and not placed.profile.ballast:
             base = self._box(self.root)
-            return self._made(placed, _beside(base, "top", (0.5, 0.5), placed), rides, "assumed", base.key)
+            return self.made(placed, beside(base, "top", (0.5, 0.5), placed), rides, "assumed", base.key)
         if rides == "plate":
             plate = place(self.carrier.plate or Position())
             under = (plate[0], plate[1], plate[2] - size[2] / 2)
-            return self._made(placed, under, rides, "assumed")
-        return self._made(placed, (0.0, 0.0, 0.0), rides, "assumed")
+            return self.made(placed, under, rides, "assumed")
+        return self.made(placed, (0.0, 0.0, 0.0), rides, "assumed")
 
-    def _made(self, placed: Placed, middle: Place, rides: Rides, how: How, on: str | None = None) -> Box:
+    def made(self, placed: Placed, middle: Place, rides: Rides, how: How, on: str | None = None) -> Box:
+        """A device with its middle there, `how` its place is known and what it sits on: with its weight and spread."""
         size = size_of(placed)
         told = placed.device.centre or placed.profile.centre
         centre = middle if told is None else _plus(_plus(middle, mount_spot(placed)), place(told))
@@ -312,9 +313,7 @@ def spot_on(side: Side, at: Spot, size: Place) -> Place:
             return -across * width, down * depth, -height / 2
 
 
-def _beside(
-    base: Box, side: Side, at: Spot, placed: Placed, by: tuple[Side | None, Spot | None] | None = None
-) -> Place:
+def beside(base: Box, side: Side, at: Spot, placed: Placed, by: tuple[Side | None, Spot | None] | None = None) -> Place:
     """The middle of a device whose outline touches a side of another, its own mount at that spot where it faces there.
 
     `by`: the port that it sits by, instead of its mount.

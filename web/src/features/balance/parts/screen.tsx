@@ -9,6 +9,7 @@ import { ItemPanel } from "./item";
 import { Axes, Lines } from "./left";
 import { Marks } from "./marks";
 import { Picture } from "./picture";
+import { Trying } from "./trying";
 
 /** Where every scale of the gimbal has to stand, in which order, and what is left to its motors then. */
 export function BalanceScreen() {
@@ -61,6 +62,7 @@ function Told({ gimbal }: { gimbal: Gimbal }) {
           <Carried gimbal={gimbal} chosen={chosen} onChoose={setChosen} />
         </Panel>
         {item && <ItemPanel gimbal={gimbal} item={item} />}
+        <Trying gimbal={gimbal} />
         <Axes axes={gimbal.axes ?? []} />
         <Lines title="It feels like this now" mark="●" of={gimbal.feels ?? []} />
         <Lines title="Learned from builds that were in balance" mark="●" of={gimbal.learned ?? []} />
