@@ -82,7 +82,9 @@ def _extra(rig: ResolvedRig, profiles: Mapping[str, Profile], one: PutOn) -> Ext
         raise NotFoundError("profile", one.profile, profiles)
     if one.profile is not None:
         profile = profiles[one.profile]
-    elif one.instead_of in rig.devices:  # of nothing but its weight: as large as what it takes the place of
+    elif (
+        one.instead_of is not None and one.instead_of in rig.devices
+    ):  # of nothing but its weight: as large as what it takes the place of
         profile = rig[one.instead_of].profile
     else:
         profile = _weight(one)
