@@ -24,6 +24,7 @@ def _gimbal(gimbal: GimbalMarks) -> Iterator[str]:
     yield from (axis.says for axis in gimbal.axes)
     for title, lines in (
         ("What cures it, one of these:", [cure.says for cure in gimbal.cures]),
+        ("Leads across axes:", [f"{lead.tag}: {says}" for lead in gimbal.leads for says in lead.says]),
         ("It feels like this now:", list(gimbal.feels)),
         ("Learned:", list(gimbal.learned)),
         ("Held otherwise:", [f"{one.name}: {one.says}" for one in gimbal.attitudes]),

@@ -9,8 +9,8 @@ import pytest
 
 from isotact.core.model import Plan, ResolvedRig
 from isotact.core.model.plan import LinkEnd
-from isotact.core.model.reach import least_mm
 from isotact.core.planning import plan
+from isotact.core.trades.balance.leads import least_mm
 from tests.core.planning.test_feeds import because, planned, rig
 from tests.rigs import RECORD, cable, camera, control, grip, port, power, profile, rig_of
 

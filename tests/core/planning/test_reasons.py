@@ -71,7 +71,7 @@ SINGLE = {
         (
             "dummy-battery",
             {},
-            ["usb-c-y-data-power-20", "usb-c-usb-c-data-30", "usb-c-usb-c-charge-100"],
+            ["usb-c-y-data-power-35", "usb-c-usb-c-data-30", "usb-c-usb-c-charge-100"],
             "a dummy battery",
         ),
         ("splitter", {"dummy": "dummy-battery-usb"}, ["usb-c-usb-c-data-30", "usb-c-usb-c-charge-30"], "a splitter"),

@@ -3134,6 +3134,12 @@ export interface components {
             /** Holds */
             holds: boolean;
             /**
+             * Pull Nm
+             * @description what all leads that cross it may turn it by, an allowance
+             * @default 0
+             */
+            pull_nm: number;
+            /**
              * Inertia Kg M2
              * @description what it has to turn, each thing as a box of even weight
              */
@@ -3546,6 +3552,38 @@ export interface components {
              */
             loops_mm: {
                 [key: string]: number;
+            };
+            /**
+             * Turns Deg
+             * @description how far each axis turns; where some are given, the others have no stop
+             * @default {}
+             */
+            turns_deg: {
+                [key: string]: components["schemas"]["Turns"];
+            };
+            /**
+             * Pivots
+             * @description where a lead is led across each axis, beside its motor, from the crossing of the axes
+             * @default {}
+             */
+            pivots: {
+                [key: string]: components["schemas"]["Position"];
+            };
+            /**
+             * Outside
+             * @description where what is fixed to each of these sits, from the crossing of the axes
+             * @default {}
+             */
+            outside: {
+                [key: string]: components["schemas"]["Position"];
+            };
+            /**
+             * Outlets
+             * @description where its own ports are, from the crossing of the axes; left out: where their stage is
+             * @default {}
+             */
+            outlets: {
+                [key: string]: components["schemas"]["Position"];
             };
             /** @description where its middle hole is from the crossing of the axes, all scales at their zero */
             plate?: components["schemas"]["Position"] | null;
@@ -5296,6 +5334,11 @@ export interface components {
              * @default []
              */
             items: components["schemas"]["Item"][];
+            /**
+             * Leads
+             * @default []
+             */
+            leads: components["schemas"]["LedLead"][];
             centre?: components["schemas"]["Three"] | null;
             /**
              * Pan Forward Mm
@@ -6130,6 +6173,38 @@ export interface components {
              * @default []
              */
             adapters: string[];
+        };
+        /**
+         * LedLead
+         * @description A lead that crosses axes of the gimbal, as it is led and tied, from the crossing of the axes.
+         *
+         *     `through`: its two ends and the places beside the motors between them; `ties`: those places. `needs_mm`: with a loop
+         *     at each axis; `least_mm`: to reach at all, in every position. `is_tied`: whether it is long enough for its loops.
+         */
+        LedLead: {
+            /** Tag */
+            tag: string;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string[];
+            /** Through */
+            through: components["schemas"]["Three"][];
+            /** Ties */
+            ties: components["schemas"]["Three"][];
+            /** Has Mm */
+            has_mm: number;
+            /** Needs Mm */
+            needs_mm: number;
+            /** Least Mm */
+            least_mm: number;
+            /** Is Tied */
+            is_tied: boolean;
+            /**
+             * Pull Nm
+             * @description what it may turn an axis by, an allowance
+             */
+            pull_nm: number;
         };
         /**
          * Lens
@@ -11054,6 +11129,16 @@ export interface components {
             device: string;
             /** Screen */
             screen: string;
+        };
+        /**
+         * Turns
+         * @description How far an axis turns from where the camera stands level. Invariant: `from_deg` < `to_deg`.
+         */
+        Turns: {
+            /** From Deg */
+            from_deg: number;
+            /** To Deg */
+            to_deg: number;
         };
         /**
          * TwoRigs

@@ -10,7 +10,7 @@ from isotact.core.model.base import Struct, flawed
 from isotact.core.model.measures import Position
 from isotact.core.model.places import Fraction, Side
 from isotact.core.model.problems import Flaw, Path, nearest
-from isotact.core.model.units import Grams, Millimetres, NewtonMetres, SignedMillimetres
+from isotact.core.model.units import Grams, Millimetres, NewtonMetres, SignedDegrees, SignedMillimetres
 from isotact.core.model.words import Id, Name
 
 Axis = Literal["tilt", "roll", "pan"]
@@ -78,6 +78,19 @@ class WeightSpot(Struct):
     most_g: Grams
 
 
+class Turns(Struct):
+    """How far an axis turns from where the camera stands level. Invariant: `from_deg` < `to_deg`."""
+
+    from_deg: SignedDegrees
+    to_deg: SignedDegrees
+
+    @model_validator(mode="after")
+    def _is_a_way(self) -> Self:
+        if self.from_deg >= self.to_deg:
+            raise flawed([(("to_deg",), f"found {self.to_deg:g} after {self.from_deg:g}; expected more.")])
+        return self
+
+
 class Carrier(Struct):
     """What a gimbal carries, how its axes are named from the camera outwards, and what is slid to balance each.
 
@@ -94,6 +107,18 @@ class Carrier(Struct):
     torque_nm: dict[Axis, NewtonMetres] = Field(default={}, description="what each motor holds")
     loops_mm: dict[Axis, Millimetres] = Field(
         default={}, description="what a lead needs to cross each axis, way and service loop together"
+    )
+    turns_deg: dict[Axis, Turns] = Field(
+        default={}, description="how far each axis turns; where some are given, the others have no stop"
+    )
+    pivots: dict[Axis, Position] = Field(
+        default={}, description="where a lead is led across each axis, beside its motor, from the crossing of the axes"
+    )
+    outside: dict[Literal["roll-arm", "pan-base", "handles"], Position] = Field(
+        default={}, description="where what is fixed to each of these sits, from the crossing of the axes"
+    )
+    outlets: dict[Id, Position] = Field(
+        default={}, description="where its own ports are, from the crossing of the axes; left out: where their stage is"
     )
     plate: Position | None = Field(
         default=None,
@@ -115,9 +140,10 @@ class Carrier(Struct):
 
     def _faults(self) -> Iterator[Flaw]:
         has = ", ".join(self.axes)
-        for axis in self.torque_nm:
-            if axis not in self.axes:
-                yield ("torque_nm", axis), f"found {axis}; expected an axis that it has: {has}."
+        for field in ("torque_nm", "turns_deg", "pivots"):
+            for axis in getattr(self, field):
+                if axis not in self.axes:
+                    yield (field, axis), f"found {axis}; expected an axis that it has: {has}."
         ids = Counter(slide.id for slide in self.slides)
         taken: set[tuple[Axis, int, bool]] = set()
         for number, slide in enumerate(self.slides):
@@ -138,6 +164,11 @@ class Carrier(Struct):
             taken.add((slide.axis, slide.along, slide.fine))
         if self.slides and self.plate is None:
             yield ("plate",), "found none; expected where the plate is, for what slides it."
+
+    def turn_of(self, axis: Axis) -> tuple[float, float] | None:
+        """How far an axis turns either way; None where it has no stop."""
+        turn = self.turns_deg.get(axis)
+        return None if turn is None else (turn.from_deg, turn.to_deg)
 
     def torque_of(self, axis: Axis) -> float | None:
         """What the motor of an axis holds, in newton metres; None where nobody said."""

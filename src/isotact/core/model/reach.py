@@ -37,11 +37,11 @@ def apart_m(rig: ResolvedRig, one: LinkEnd, other: LinkEnd) -> float:
     return abs(away[0] - away[1])
 
 
-def least_mm(rig: ResolvedRig, one: LinkEnd, other: LinkEnd) -> float:
-    """How long a lead between two ends has to be at the least, with what is plugged onto it.
+def told_mm(rig: ResolvedRig, one: LinkEnd, other: LinkEnd) -> float:
+    """How long a lead between two ends has to be at the least by what is told, with what is plugged onto it.
 
     On the gimbal that is a service loop for each axis; off it the way, and a metre where one end moves or stands
-    somewhere else.
+    somewhere else. Who knows how far its axes turn reckons on (`trades.balance.leads`).
     """
     stages = [rig[end.device].stage_of(end.endpoint) for end in (one, other)]
     if Stage.OFF_GIMBAL not in stages:
@@ -58,7 +58,7 @@ def loops_mm(rig: ResolvedRig) -> dict[str, float]:
     }
 
 
-def lengths_mm(rig: ResolvedRig) -> list[float]:
+def told_lengths_mm(rig: ResolvedRig) -> list[float]:
     """Every length that some lead of this rig may need at the least, the shortest first: a longer one does no more."""
     loops = loops_mm(rig)
     on_it = [stage for stage in STAGES if stage != Stage.OFF_GIMBAL]

@@ -29,6 +29,13 @@ def profile_flaws(profile: ProfileFields) -> Iterator[Flaw]:
     yield from _conditions(profile)
     yield from _defaults(profile)
     yield from _cautions(profile)
+    yield from _outlets(profile)
+
+
+def _outlets(profile: ProfileFields) -> Iterator[Flaw]:
+    ports = [port.id for port in profile.ports]
+    for port in profile.carrier.outlets if profile.carrier is not None else ():
+        yield from _one_of(("carrier", "outlets", port), "port", port, ports)
 
 
 def _cautions(profile: ProfileFields) -> Iterator[Flaw]:

@@ -1,8 +1,9 @@
 """A rig with every name in it looked up: what the engines work on."""
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Hashable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any
 
 from isotact.core.calc.batteries import CHEMISTRIES, Battery
 from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
@@ -42,6 +43,11 @@ class Placed:
     @property
     def name(self) -> str:
         return self.device.name or self.profile.name
+
+    @property
+    def mass_g(self) -> float:
+        """As the crew weighed it, or else as its profile says."""
+        return self.profile.mass_g if self.device.mass_g is None else self.device.mass_g
 
     @property
     def kind_name(self) -> str:
@@ -272,6 +278,8 @@ class ResolvedRig:
     rig: Rig
     cables: Mapping[str, CableType]
     devices: Mapping[str, Placed]
+    memory: dict[Hashable, Any] = field(init=False, default_factory=dict, compare=False, repr=False)
+    """What was worked out for it already, by whoever asked."""
 
     @cached_property
     def stock(self) -> dict[str, int]:
@@ -297,7 +305,7 @@ class ResolvedRig:
         cage = (self[device] for device in devices)
         pieces = {link.piece or link.id: link for link in links}
         hung = sum(self.hung_g(link) for link in pieces.values())
-        return hung + sum(placed.profile.mass_g for placed in cage if placed.stage == Stage.TILT_CAGE)
+        return hung + sum(placed.mass_g for placed in cage if placed.stage == Stage.TILT_CAGE)
 
     def hung_g(self, link: Link) -> float:
         """What a cable weighs in the cage: all of it between two ends in there, half where one hangs out."""

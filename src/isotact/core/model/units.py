@@ -92,4 +92,5 @@ Celsius = Annotated[float, Field(ge=-40, le=60, allow_inf_nan=False, strict=True
 """No unit is read with it: a temperature in another is no multiple of one in this."""
 Percent = Annotated[int, Field(ge=1, le=100, strict=True)]
 NewtonMetres = Annotated[float, Field(gt=0, le=100, allow_inf_nan=False), _nm, _nm_schema]
+SignedDegrees = Annotated[float, Field(ge=-720, le=720, allow_inf_nan=False), _deg, _deg_schema]
 Degrees = Annotated[float, Field(gt=0, le=3_600, allow_inf_nan=False), _deg, _deg_schema]

@@ -4,6 +4,7 @@ from typing import Literal
 
 from pydantic import Field
 
+from isotact.core.calc.moments import Place
 from isotact.core.model.base import Struct
 from isotact.core.model.calculation import Calculation
 from isotact.core.model.gimbals import Axis, StoodReading
@@ -17,6 +18,12 @@ class Three(Struct):
     right: float
     forward: float
     up: float
+
+
+def three(at: Place, decimals: int = 1) -> Three:
+    """A place, rounded."""
+    right, forward, up = (round(one, decimals) for one in at)
+    return Three(right=right, forward=forward, up=up)
 
 
 class MarkRow(Struct):
@@ -54,6 +61,7 @@ class AxisRow(Struct):
     allowed_nm: float
     motor_nm: float | None
     holds: bool
+    pull_nm: float = Field(default=0, description="what all leads that cross it may turn it by, an allowance")
     inertia_kg_m2: float = Field(description="what it has to turn, each thing as a box of even weight")
     says: str
 
@@ -77,6 +85,25 @@ class Item(Struct):
     spread: Three
     moments_nm: Three
     says: str
+
+
+class LedLead(Struct):
+    """A lead that crosses axes of the gimbal, as it is led and tied, from the crossing of the axes.
+
+    `through`: its two ends and the places beside the motors between them; `ties`: those places. `needs_mm`: with a loop
+    at each axis; `least_mm`: to reach at all, in every position. `is_tied`: whether it is long enough for its loops.
+    """
+
+    tag: str
+    name: str
+    says: tuple[str, ...]
+    through: tuple[Three, ...]
+    ties: tuple[Three, ...]
+    has_mm: float
+    needs_mm: float
+    least_mm: float
+    is_tied: bool
+    pull_nm: float = Field(description="what it may turn an axis by, an allowance")
 
 
 class CureRow(Struct):
@@ -107,6 +134,7 @@ class GimbalMarks(Struct):
     marks: tuple[MarkRow, ...] = ()
     axes: tuple[AxisRow, ...] = ()
     items: tuple[Item, ...] = ()
+    leads: tuple[LedLead, ...] = ()
     centre: Three | None = None
     pan_forward_mm: float = Field(default=0.0, description="where the pan axis is, forwards of the crossing")
     feels: tuple[str, ...] = ()

@@ -18,8 +18,9 @@ from isotact.core.questions.balance_answers import (
     GimbalMarks,
     Item,
     MarkRow,
-    Three,
+    three,
 )
+from isotact.core.questions.balance_leads import led_leads, pull_on
 from isotact.core.telling.phrases import together
 from isotact.core.trades import Planned
 from isotact.core.trades.balance.conditions import HEAVY_G
@@ -60,7 +61,8 @@ def _gimbal(planned: Planned, gimbal: str) -> GimbalMarks:
             gimbal=gimbal, name=name, says=says, known=False, balanced=False, payload_g=round(payload_g, 1)
         )
     marks = tuple(_mark(balance, slide) for slide in in_order(balance))
-    axes = tuple(_axis(balance, axis) for axis in balance.carrier.axes)
+    leads = [*led_leads(planned)]
+    axes = tuple(_axis(balance, axis, pull_on(axis, leads)) for axis in balance.carrier.axes)
     items = tuple(_items(balance))
     boxes = balance.cage.boxes.values()
     return GimbalMarks(
@@ -73,7 +75,8 @@ def _gimbal(planned: Planned, gimbal: str) -> GimbalMarks:
         marks=marks,
         axes=axes,
         items=items,
-        centre=_three(_centre(balance)),
+        leads=tuple(lead for _, lead in leads),
+        centre=three(_centre(balance)),
         pan_forward_mm=round(-_arm_mm(balance), 1),
         feels=tuple(feels(balance)),
         cures=tuple(
@@ -81,7 +84,7 @@ def _gimbal(planned: Planned, gimbal: str) -> GimbalMarks:
         ),
         attitudes=tuple(_attitudes(balance)),
         assumed=tuple(box.key for box in boxes if box.how == "assumed"),
-        remarks=tuple(_remarks(balance, payload_g)),
+        remarks=(*_remarks(balance, payload_g), *_pulls(axes)),
         readings=tuple(readings_now(balance.cage, balance.raw)),
         learned=tuple(learned_words(balance)),
     )
@@ -147,18 +150,36 @@ def _mark(balance: GimbalBalance, slide: Slide) -> MarkRow:
     )
 
 
-def _axis(balance: GimbalBalance, axis: Axis) -> AxisRow:
+def _axis(balance: GimbalBalance, axis: Axis, pull_nm: float) -> AxisRow:
     left, allowed, motor = balance.left_nm(axis), balance.allowed_nm(axis), balance.carrier.torque_of(axis)
     share = f", {100 * left / motor:.0f} % of what its motor holds" if motor else "; what its motor holds nobody said"
+    pulls = f"; leads across it may pull {pull_nm:.2f} more" if pull_nm >= SEEN_NM else ""
     return AxisRow(
         axis=axis,
         left_nm=round(left, 4),
         allowed_nm=round(allowed, 4),
         motor_nm=motor,
         holds=balance.holds(axis),
+        pull_nm=round(pull_nm, 4),
         inertia_kg_m2=round(balance.balancing.inertia_kg_m2(axis, balance.marks), 5),
-        says=f"{left:.2f} N m left to {axis}{share}.",
+        says=f"{left:.2f} N m left to {axis}{share}{pulls}.",
     )
+
+
+SEEN_NM = 0.005
+"""What leads pull less than this is not said: it would read as nought."""
+
+
+def _pulls(axes: tuple[AxisRow, ...]) -> Iterator[str]:
+    """The axes of which leads may take all that a balanced one has left: on a light rig they are felt."""
+    those = [one for one in axes if one.holds and one.left_nm + one.pull_nm > one.allowed_nm]
+    if those:
+        most = max(one.pull_nm for one in those)
+        axes_words = together([one.axis for one in those])
+        yield (
+            f"Leads may pull as much as {axes_words} can be off, {most:.2f} N m by a rule of thumb: balance with them "
+            "plugged, their loops wide and loose, thin leads before thick ones."
+        )
 
 
 def _arm_mm(balance: GimbalBalance) -> float:
@@ -211,11 +232,11 @@ def _items(balance: GimbalBalance) -> Iterator[Item]:
             how=box.how if box is not None else "part" if is_part else "lead",
             rides=mass.rides,
             on=box.on if box is not None else None,
-            middle=_three(_moved(balance, mass.rides, box.middle) if box is not None else centre),
-            size=_three(box.size if box is not None else (0.0, 0.0, 0.0)),
-            centre=_three(centre),
-            spread=_three(mass.spread_mm),
-            moments_nm=_three((newton * right, newton * forward, newton * up), 4),
+            middle=three(_moved(balance, mass.rides, box.middle) if box is not None else centre),
+            size=three(box.size if box is not None else (0.0, 0.0, 0.0)),
+            centre=three(centre),
+            spread=three(mass.spread_mm),
+            moments_nm=three((newton * right, newton * forward, newton * up), 4),
             says=f"{mass.mass_g:.0f} g, its weight {_place_words(centre)} the crossing of the axes: "
             f"{abs(newton * forward):.2f} N m on tilt, {abs(newton * right):.2f} N m on roll.",
         )
@@ -226,11 +247,6 @@ def _place_words(at: Place) -> str:
     along = ((forward, "in front of", "behind"), (right, "right of", "left of"), (up, "above", "below"))
     words = [f"{abs(value):.0f} mm {more if value > 0 else less}" for value, more, less in along if abs(value) >= 1]
     return together(words) if words else "at"
-
-
-def _three(at: Place, decimals: int = 1) -> Three:
-    right, forward, up = (round(one, decimals) for one in at)
-    return Three(right=right, forward=forward, up=up)
 
 
 def _attitudes(balance: GimbalBalance) -> Iterator[Attitude]:

@@ -23,7 +23,6 @@ from isotact.core.trades import Planned
 from isotact.core.trades.balance.conditions import HEAVY_G, balancing_s
 from isotact.core.trades.balance.marks import GimbalBalance, balance_of
 from isotact.core.trades.balance.marks_words import OTHER_WAY, beyond_words, cure_words, in_order, mm
-from isotact.core.trades.balance.places import mass_of
 from isotact.core.trades.balance.trying import Extra, touched_by, tried
 
 
@@ -73,7 +72,7 @@ def try_balance(rig: ResolvedRig, plan: Plan, profiles: Mapping[str, Profile], a
         raise NotFoundError("device on this gimbal", str(error.args[0]), before.cage.boxes) from error
     payload_g = rig.payload_g(planned.in_use, (join.link for join in planned.joins))
     gone = {*attempt.off, *(one.instead_of for one in attempt.on if one.instead_of)}
-    then_g = payload_g + sum(mass_of(one.placed) for one in extras) - sum(mass_of(rig[key]) for key in gone)
+    then_g = payload_g + sum(one.placed.mass_g for one in extras) - sum(rig[key].mass_g for key in gone)
     return rebalanced(before, after, (payload_g, then_g), touched_by(before, gone))
 
 

@@ -226,8 +226,8 @@ def _motor(rig: ResolvedRig) -> Iterator[Advice]:
     motors = [placed for placed in rig.devices.values() if placed.profile.motor and placed.stage == "tilt-cage"]
     if not motors:
         return
-    beside = residual_torque_nm([(placed.profile.mass_g, SIDEWAYS_MM) for placed in motors])
-    grams = sum(placed.profile.mass_g for placed in motors)
+    beside = residual_torque_nm([(placed.mass_g, SIDEWAYS_MM) for placed in motors])
+    grams = sum(placed.mass_g for placed in motors)
     holds = [
         torque
         for placed in rig.devices.values()

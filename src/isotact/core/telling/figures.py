@@ -38,7 +38,7 @@ def figures(rig: ResolvedRig, plan: Plan) -> Figures:
         radios=sum(join.link.is_radio for join in plan.joins),
         axes=sum(len(link.axes) for link in pieces.values()),
         worst_delay_ms=max((route.delay_ms for route in plan.routes if route.promise in pictures), default=0),
-        mass_g=cables_g + sum(placed.profile.mass_g for placed in carried),
+        mass_g=cables_g + sum(placed.mass_g for placed in carried),
         load_w=round(sum(_draw_w(rig, feed.device) for feed in plan.feeds), 2),
         workarounds=sum(choice.is_change for choice in plan.choices),
         devices=len(plan.feeds),

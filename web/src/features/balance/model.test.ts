@@ -40,7 +40,8 @@ describe("what is seen", () => {
 
   it("keeps every outline and the crossing of the axes in sight", () => {
     const lens = item({ right: 0, forward: 200, up: 0 }, { right: 100, forward: 100, up: 80 });
-    expect(frameOf([lens], "side", 10)).toEqual({ left: -10, top: -50, width: 270, height: 100 });
+    expect(frameOf([lens], "side", [], 10)).toEqual({ left: -10, top: -50, width: 270, height: 100 });
+    expect(frameOf([lens], "side", [{ right: 0, forward: -40, up: 0 }], 10).left).toBe(-50);
   });
 });
 

@@ -28,8 +28,8 @@ export function outline(view: View, { right: width, forward: depth, up: height }
 
 export type Frame = { left: number; top: number; width: number; height: number };
 
-/** What of the drawing has to be in sight: every outline and the crossing of the axes, with some air around. */
-export function frameOf(items: readonly Item[], view: View, air = 30): Frame {
+/** What of the drawing has to be in sight: every outline, the crossing of the axes and some places besides, with air around. */
+export function frameOf(items: readonly Item[], view: View, besides: readonly Three[] = [], air = 30): Frame {
   const edges = items.flatMap((item) => {
     const [x, y] = seen(view, item.middle);
     const [w, h] = outline(view, item.size);
@@ -38,6 +38,7 @@ export function frameOf(items: readonly Item[], view: View, air = 30): Frame {
       [x + w / 2, y + h / 2],
     ];
   });
+  edges.push(...besides.map((at) => seen(view, at)));
   const xs = [0, ...edges.map(([x]) => x!)];
   const ys = [0, ...edges.map(([, y]) => y!)];
   const [left, top] = [Math.min(...xs) - air, Math.min(...ys) - air];

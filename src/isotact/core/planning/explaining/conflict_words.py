@@ -244,9 +244,9 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     most = carrier.max_payload_g / 1000 if carrier else 0.0
     sitting = [placed for placed in rig.devices.values() if placed.stage == Stage.TILT_CAGE]
     cage = [placed for placed in sitting if not placed.profile.ballast]
-    cage.sort(key=lambda placed: -placed.profile.mass_g)
-    named = ", ".join(f"{placed.name} {placed.profile.mass_g / 1000:.2g} kg" for placed in cage[:3])
-    weight = sum(placed.profile.mass_g for placed in cage) / 1000
+    cage.sort(key=lambda placed: -placed.mass_g)
+    named = ", ".join(f"{placed.name} {placed.mass_g / 1000:.2g} kg" for placed in cage[:3])
+    weight = sum(placed.mass_g for placed in cage) / 1000
     sits = f"in its cage sit {told_apart(weight, most)} kg: {named} and the rest."
     says = f"{rig[gimbal].name} carries {most:g} kg at most; {sits}"
     return Obstacle(kind="weight", device=gimbal, says=says if len(cage) > 3 else says.replace(" and the rest", ""))

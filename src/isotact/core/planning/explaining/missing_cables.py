@@ -10,7 +10,7 @@ from weakref import WeakKeyDictionary
 from isotact.core.model.cable import CableType
 from isotact.core.model.legs import legs_of
 from isotact.core.model.plan import Link, Obstacle, Unmet
-from isotact.core.model.reach import claimed_m, distance_m, in_range, least_mm
+from isotact.core.model.reach import claimed_m, distance_m, in_range
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise
 from isotact.core.model.variants import beside_the_gimbal
@@ -30,6 +30,7 @@ from isotact.core.planning.ways.candidates import by_make, would_be
 from isotact.core.planning.ways.requirements import Requirements, obstacles, requirements
 from isotact.core.planning.ways.simple_ways import Way, Ways
 from isotact.core.telling.phrases import adapter_words, plain, together
+from isotact.core.trades.balance.leads import least_mm
 
 
 def no_way(

@@ -14,6 +14,7 @@ from isotact.core.planning.tape_flags import is_plugged
 from isotact.core.planning.ways.feed_spans import FeedSpan
 from isotact.core.planning.ways.requirements import knob_now
 from isotact.core.solver import fix, most, weighted
+from isotact.core.trades.balance.leads import tied
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -90,7 +91,8 @@ def _price_of_piece(c: ChoiceModel, lines: dict[str, list[Term]], link: Link, va
     if link.adapters:
         lines["adapter"].append((len(link.adapters), var))
     length = sum(c.rig.cables[key].length_mm for key in link.stock)
-    lines["length"].append((price_list.length_units(length), var))
+    led = tied(c.rig, *link.ends) if link.is_cable and link.axes else None
+    lines["length"].append((price_list.length_units(length, led.needs_mm if led is not None else 0.0), var))
 
 
 def aim(c: ChoiceModel) -> None:
@@ -160,7 +162,7 @@ def points_of(c: ChoiceModel) -> list[Term]:
     # Of lenses of which nothing decides the lightest, of weights the fewest that make up what lacks. All of it is less
     # than a point as well: no lens weighs 50 kg, and no gimbal lacks 10.
     sitting = [(device, placed) for device, placed in c.rig.devices.items() if placed.seat is not None]
-    points += [(round(placed.profile.mass_g / 100), c.awake[device]) for device, placed in sitting]
+    points += [(round(placed.mass_g / 100), c.awake[device]) for device, placed in sitting]
     points += [(1, var) for var in c.lacks.values()]
     points += [(1, c.awake[device]) for device, placed in c.rig.devices.items() if placed.profile.ballast]
     apart = _Likes(c.rig)

@@ -94,14 +94,14 @@ def _weigh(c: ChoiceModel, bodies: list[str]) -> None:
     """Add what each gimbal carries: all that is in use and sits in its cage, and the leads that hang there."""
     cage = {device: placed for device, placed in c.rig.devices.items() if placed.stage == Stage.TILT_CAGE}
     ballast = [device for device, placed in cage.items() if placed.profile.ballast]
-    most = sum(placed.profile.mass_g for placed in cage.values())
+    most = sum(placed.mass_g for placed in cage.values())
     most += sum(c.rig.cables[key].mass_g * count for key, count in c.rig.stock.items())
     carriers = {gimbal: one for gimbal, placed in c.rig.devices.items() if (one := placed.profile.carrier)}
     # Written down only where it could matter: most gimbals carry whatever could come together.
     if not ballast and all(most <= carrier.max_payload_g for carrier in carriers.values()):
         return
     # Whole grams: the solver knows no others, and half a gram turns no gimbal.
-    weights = [(round(placed.profile.mass_g), c.awake[device]) for device, placed in cage.items()]
+    weights = [(round(placed.mass_g), c.awake[device]) for device, placed in cage.items()]
     carried = weighted([*weights, *_leads(c), *_bare(c, [body for body in bodies if body in cage])])
     for gimbal, carrier in carriers.items():
         if most > carrier.max_payload_g:
@@ -120,7 +120,7 @@ def _make_up(c: ChoiceModel, gimbal: str, least_g: int, carried: cp_model.Linear
     c.model.add(LACKS_G * lacks + carried >= least_g).only_enforce_if(c.awake[gimbal])
     for device in ballast:
         # Without this very piece it would still lack: so no piece goes on that another makes needless.
-        without = carried - round(c.rig[device].profile.mass_g)
+        without = carried - round(c.rig[device].mass_g)
         c.model.add(without <= least_g - 1).only_enforce_if(c.awake[device], c.awake[gimbal])
 
 
@@ -145,7 +145,7 @@ def _bare(c: ChoiceModel, bodies: list[str]) -> Iterator[tuple[int, cp_model.Int
             if c.rig[one].is_holder:
                 yield from lenses(one, (*been, one))
             else:
-                yield sum(c.rig[each].profile.mass_g for each in (*been, one))
+                yield sum(c.rig[each].mass_g for each in (*been, one))
 
     for body in bodies:
         if body in c.bare and (fitting := list(lenses(body))):

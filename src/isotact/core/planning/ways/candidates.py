@@ -10,10 +10,11 @@ from isotact.core.model.memo import once_for_two
 from isotact.core.model.plan import Link, LinkEnd, Use
 from isotact.core.model.ports import Port, Radio
 from isotact.core.model.profile import Profile
-from isotact.core.model.reach import in_range, least_mm, lengths_mm
+from isotact.core.model.reach import in_range
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.roles import Role
 from isotact.core.model.words import Stage, axes_between, pixels_rate
+from isotact.core.trades.balance.leads import least_mm, lengths_mm
 
 _MEETS = {
     ("access-point", "station"),

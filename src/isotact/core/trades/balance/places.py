@@ -13,8 +13,7 @@ from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed
 from isotact.core.model.words import Stage
-from isotact.core.trades.mounting.derive import mated
-from isotact.core.trades.planned import Planned
+from isotact.core.trades.mounting.derive import Building, mated
 
 OUT: Mapping[Side, tuple[int, int]] = {
     "right": (0, 1), "left": (0, -1), "front": (1, 1), "back": (1, -1), "top": (2, 1), "bottom": (2, -1)
@@ -61,7 +60,7 @@ class Box:
 class Cage:
     """All that the gimbal of a plan carries, each in its place; without what sits on its handles or off it."""
 
-    def __init__(self, planned: Planned, gimbal: str) -> None:
+    def __init__(self, planned: Building, gimbal: str) -> None:
         self.planned, self.gimbal, self.rig = planned, gimbal, planned.rig
         carrier = self.rig[gimbal].profile.carrier
         if carrier is None or carrier.plate is None:
@@ -227,7 +226,7 @@ class Cage:
     def masses(self) -> tuple[Mass, ...]:
         """Every device, lead and piece of the gimbal itself that an axis turns."""
         found = [
-            Mass(box.key, mass_of(self.rig[box.key]), box.centre, box.rides, box.spread, box.size)
+            Mass(box.key, self.rig[box.key].mass_g, box.centre, box.rides, box.spread, box.size)
             for box in self.boxes.values()
         ]
         parts = [Mass(part.name, part.mass_g, place(part.centre), part.rides) for part in self.carrier.parts]
@@ -259,11 +258,6 @@ class Cage:
 def carried_of(axes: Iterable[str]) -> dict[str, frozenset[str]]:
     """What each of some axes turns."""
     return {axis: frozenset(rides) for axis, rides in CARRIED.items() if axis in {*axes}}
-
-
-def mass_of(placed: Placed) -> float:
-    """As the crew weighed it, or else as its profile says."""
-    return placed.profile.mass_g if placed.device.mass_g is None else placed.device.mass_g
 
 
 SIDE_OF_UNKNOWN_MM = 80.0

@@ -9,7 +9,7 @@ from isotact.core.calc.moments import Mass
 from isotact.core.model.places import Side, Spot
 from isotact.core.model.resolved import Placed
 from isotact.core.trades.balance.marks import GimbalBalance
-from isotact.core.trades.balance.places import OUT, Box, beside, mass_of, mount_spot, size_of
+from isotact.core.trades.balance.places import OUT, Box, beside, mount_spot, size_of
 
 
 @dataclass(frozen=True)
@@ -54,7 +54,7 @@ def tried(balance: GimbalBalance, off: Collection[str], extras: Sequence[Extra])
 
 def _mass(balance: GimbalBalance, number: int, extra: Extra) -> Mass:
     box = _box(balance, extra)
-    return Mass(f"extra {number}", mass_of(extra.placed), box.centre, box.rides, box.spread, box.size)
+    return Mass(f"extra {number}", extra.placed.mass_g, box.centre, box.rides, box.spread, box.size)
 
 
 def _box(balance: GimbalBalance, extra: Extra) -> Box:

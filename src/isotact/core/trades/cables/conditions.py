@@ -11,7 +11,8 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
-from isotact.core.telling.phrases import adapter_words, crossing_words
+from isotact.core.telling.phrases import adapter_words
+from isotact.core.trades.balance.leads_words import led_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault, StepEnd, perform
 from isotact.core.trades.cables.acts import Plug, PushHome, Unplug
 from isotact.core.trades.cables.mishaps import HalfSeat, Misplug
@@ -165,7 +166,7 @@ class Joined(OfJoin):
             title=f"Plug the lead of {rig[lead.device].name} into {rig[socket.device].name}",
             detail=(
                 into,
-                *crossing_words(self.axes),
+                *led_words(rig, (self.a, self.b), self.axes, self._length_mm(rig)),
                 *self._waits(rig),
                 *self._notes(rig),
             ),
@@ -177,6 +178,13 @@ class Joined(OfJoin):
             takes_s=20,
             act=Plug(tag=self.tag, a=self.a, b=self.b, direct=True, held=self.wakes is not None),
         )
+
+    def _length_mm(self, rig: ResolvedRig) -> float:
+        """Of the cable with its adapters, or of the lead that is part of a device."""
+        if self.cable is None:
+            ports = (rig[end.device].endpoint(end.endpoint) for end in (self.a, self.b))
+            return next((port.lead_mm for port in ports if port.lead_mm is not None), 0.0)
+        return sum(rig.cables[key].length_mm for key in (self.cable, *self.adapters))
 
     def _notes(self, rig: ResolvedRig) -> Iterator[str]:
         """What profiles say beside the two ports."""
@@ -203,7 +211,8 @@ class Joined(OfJoin):
         adapters = f" with {adapter_words(rig, self.adapters)}" if self.adapters else ""
         ends = self._ends(rig)
         detail = [f"{cable.name}{adapters}.", *(end.says for end in ends)]
-        detail += [*crossing_words(self.axes), *self._waits(rig), *self._notes(rig)]
+        detail += led_words(rig, (self.a, self.b), self.axes, self._length_mm(rig))
+        detail += [*self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
             stage="outer-cables" if self.outside else "inner-cables",

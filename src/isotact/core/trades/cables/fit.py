@@ -6,9 +6,9 @@ from itertools import permutations
 from isotact.core.model.cable import CableType, End
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.ports import Port
-from isotact.core.model.reach import least_mm
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.vocabulary import vocabulary
+from isotact.core.trades.balance.leads import least_mm
 from isotact.core.world.cables import Laid
 
 

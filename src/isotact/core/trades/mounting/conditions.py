@@ -51,8 +51,8 @@ class InPlace(Condition):
             detail=detail,
             device=self.device,
             expect="It stands when you shake it.",
-            takes_s=round(SCREW_S + S_PER_KG * placed.profile.mass_g / 1000),
-            people=2 if placed.profile.mass_g >= HEAVY_G else 1,
+            takes_s=round(SCREW_S + S_PER_KG * placed.mass_g / 1000),
+            people=2 if placed.mass_g >= HEAVY_G else 1,
             act=Fix(device=self.device, on_gimbal=self.carrier is not None),
             card=card,
         )

@@ -1,13 +1,26 @@
 """What a plan's devices are fixed to, in the order of building up."""
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator, Sequence
+from typing import Protocol
 
 from isotact.core.model.plan import Join, LinkEnd
+from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
 from isotact.core.telling.build_words import base_and_hung, build_rank, has_stand
 from isotact.core.trades.mounting.conditions import InPlace
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived
+
+
+class Building(Protocol):
+    """What is built up, and what of it is joined: a plan, or what is supposed where there is none yet."""
+
+    @property
+    def rig(self) -> ResolvedRig: ...
+    @property
+    def in_use(self) -> Collection[str]: ...
+    @property
+    def joins(self) -> Sequence[Join]: ...
 
 
 def derive(planned: Planned) -> Derived:
@@ -43,7 +56,7 @@ def stood(planned: Planned) -> list[str]:
     return [device for device in off if has_stand(planned.rig[device])]
 
 
-def mated(planned: Planned) -> Iterator[tuple[Join, tuple[LinkEnd, LinkEnd]]]:
+def mated(planned: Building) -> Iterator[tuple[Join, tuple[LinkEnd, LinkEnd]]]:
     """The joins by which one part hangs on another: the end of what stands already, and of what is put on it."""
     for join in planned.joins:
         end = planned.rig[join.link.a.device].endpoint(join.link.a.endpoint)

@@ -29,7 +29,12 @@ export function Picture({ gimbal, chosen, onChoose }: Shown) {
 
 function Drawn({ gimbal, view, chosen, onChoose }: Shown & { view: View }) {
   const items = gimbal.items ?? [];
-  const frame = frameOf(items, view);
+  const leads = gimbal.leads ?? [];
+  const frame = frameOf(
+    items,
+    view,
+    leads.flatMap((lead) => lead.through),
+  );
   const boxes = items.filter((one) => one.size.right > 0);
   const weights = items.filter((one) => one.how !== "lead");
   const most = Math.max(...weights.map((one) => one.mass_g), 1);
@@ -45,6 +50,9 @@ function Drawn({ gimbal, view, chosen, onChoose }: Shown & { view: View }) {
       <Axes view={view} pan={gimbal.pan_forward_mm ?? 0} frame={frame} unit={unit} />
       {boxes.map((item) => (
         <Outline key={item.key} item={item} view={view} unit={unit} isChosen={item.key === chosen} onChoose={onChoose} />
+      ))}
+      {leads.map((lead) => (
+        <Led key={lead.tag} lead={lead} view={view} unit={unit} />
       ))}
       {weights.map((item) => {
         const [x, y] = seen(view, item.centre);
@@ -114,6 +122,32 @@ function Names({ view, pan, frame, unit }: Around) {
           ▲ front
         </text>
       )}
+    </g>
+  );
+}
+
+/** A lead that crosses axes: its way, a knot where it is tied, its flag at the end that hangs out; broken where it is too short to be tied. */
+function Led({ lead, view, unit }: { lead: Gimbal["leads"][number]; view: View; unit: number }) {
+  const way = (lead.is_tied ? lead.through : [lead.through[0]!, lead.through.at(-1)!]).map((at) => seen(view, at));
+  const [x, y] = way.at(-1)!;
+  return (
+    <g className="pointer-events-none fill-none stroke-control" strokeWidth={unit * 0.8} strokeLinejoin="round">
+      <path d={`M${way.map((at) => at.join(" ")).join("L")}`} strokeDasharray={lead.is_tied ? undefined : `${unit * 2} ${unit * 1.5}`} />
+      {lead.is_tied &&
+        lead.ties.map((at, number) => {
+          const [tx, ty] = seen(view, at);
+          return (
+            <rect key={number} x={tx - unit * 1.2} y={ty - unit * 1.2} width={unit * 2.4} height={unit * 2.4} className="fill-panel" />
+          );
+        })}
+      <text
+        x={x + unit}
+        y={y + unit * 4}
+        className="fill-ink stroke-panel"
+        style={{ paintOrder: "stroke", strokeWidth: unit * 0.8, fontSize: unit * 3.4 }}
+      >
+        {lead.tag}
+      </text>
     </g>
   );
 }

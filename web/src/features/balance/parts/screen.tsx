@@ -62,6 +62,13 @@ function Told({ gimbal }: { gimbal: Gimbal }) {
           <Carried gimbal={gimbal} chosen={chosen} onChoose={setChosen} />
         </Panel>
         {item && <ItemPanel gimbal={gimbal} item={item} />}
+        <Lines
+          title="Leads across the axes"
+          mark="●"
+          of={(gimbal.leads ?? []).flatMap((lead) =>
+            lead.says.map((says, number) => (number === 0 ? `${lead.tag}, ${lead.name}. ${says}` : says)),
+          )}
+        />
         <Trying gimbal={gimbal} />
         <Axes axes={gimbal.axes ?? []} />
         <Lines title="It feels like this now" mark="●" of={gimbal.feels ?? []} />

@@ -1,0 +1,42 @@
+"""What a card says of a lead that crosses axes: where it is tied, its loops, and whether it is long enough for them."""
+
+from collections.abc import Iterator
+
+from isotact.core.model.plan import LinkEnd
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.telling.phrases import crossing_words, together
+from isotact.core.trades.balance.leads import KNOWN_MM, Tied, tied
+
+
+def led_words(
+    rig: ResolvedRig, ends: tuple[LinkEnd, LinkEnd], axes: tuple[str, ...], length_mm: float
+) -> Iterator[str]:
+    """How a lead between two ends is led, by what is known of the gimbal; in general words where that is little."""
+    led = tied(rig, *ends) if axes else None
+    if led is None or not led.loops:
+        yield from crossing_words(axes)
+        return
+    yield f"{_crosses(led)} {tie_words(led, length_mm)}"
+    if led.wound:
+        yield f"{together(list(led.wound)).capitalize()} has no stop, so no length is enough: half a turn either way."
+
+
+def _crosses(led: Tied) -> str:
+    axes = [axis for axis, _ in led.loops]
+    return f"Crosses the {together(list(axes))} {'axis' if len(axes) == 1 else 'axes'}."
+
+
+def tie_words(led: Tied, length_mm: float) -> str:
+    """Where to tie it and with which loops, or that it is too short to be tied."""
+    spare = length_mm - led.needs_mm
+    if spare < -KNOWN_MM:
+        wants, has = _cm(led.needs_mm), _cm(length_mm)
+        free = "leave it free between its ends, and turn each axis to its stops by hand before power"
+        return f"It reaches, but loops want {wants} and it has {has}: {free}."
+    where = together([f"{axis} ({_cm(loop)} of loop)" for axis, loop in led.loops])
+    left = f"{_cm(spare)} to spare" if spare > KNOWN_MM else "nothing to spare, so try full travel first"
+    return f"Tie it beside the motors of {where}: {left}."
+
+
+def _cm(length_mm: float) -> str:
+    return f"{length_mm / 10:.0f} cm"
