@@ -62,3 +62,21 @@ def test_a_change_is_tried_before_anything_is_touched(opened: Opener):
     page.get_by_role("button", name="Start over").click()
     expect(moves).to_have_count(0)
     expect(page.get_by_role("heading", name=re.compile("Set the scales to these marks"))).to_be_visible()
+
+
+def test_small_parts_are_counted_and_what_lacks_one_stays_in_its_case(opened: Opener):
+    page = opened("/rigs/night-ferry-b/case")
+    expect(page.get_by_text("nothing is refused for want of one")).to_be_visible()
+    page.get_by_role("button", name="Say what is there").click()
+    parts = page.get_by_role("list", name="Small parts in the bag")
+    parts.get_by_role("button", name="Put one in: camera screw 1/4-20, 5 mm out").click()
+    # The body has its screw; the link wants a cold shoe, and with it goes the director's picture.
+    expect(page.get_by_text("2 of 4 hold")).to_be_visible()
+    expect(
+        page.get_by_role("listitem").filter(has_text="Quillon link").filter(has_text="stays in its case")
+    ).to_have_count(1)
+    parts.get_by_role("button", name="Put one in: cold shoe").click()
+    expect(page.get_by_text("3 of 4 hold")).to_be_visible()
+    page.get_by_role("button", name="Nobody has looked").click()
+    expect(page.get_by_text("nothing is refused for want of one")).to_be_visible()
+    expect(page.get_by_text("3 of 4 hold")).to_be_visible()

@@ -3668,6 +3668,10 @@ export interface components {
             kinds: {
                 [key: string]: string;
             };
+            /** Small Parts */
+            small_parts: {
+                [key: string]: string;
+            };
             /** Spoken */
             spoken: string[];
             /** Words */
@@ -5179,6 +5183,25 @@ export interface components {
              * @default false
              */
             on_gimbal: boolean;
+        };
+        /**
+         * Fixing
+         * @description One thing that a device needs to be fixed: a part of one of some kinds, of a size.
+         *
+         *     `least_mm` and `most_mm` are of a screw: how far it has to stand out to hold, and may before it meets the bottom.
+         */
+        Fixing: {
+            /**
+             * By
+             * @description any one of these will do
+             */
+            by: ("plate" | "screw" | "rods" | "clamp" | "arm" | "shoe" | "strap" | "key")[];
+            /** Size */
+            size: string;
+            /** Least Mm */
+            least_mm?: number | null;
+            /** Most Mm */
+            most_mm?: number | null;
         };
         /**
          * Flag
@@ -7367,6 +7390,16 @@ export interface components {
             shown_ms: number;
         };
         /**
+         * PartItem
+         * @description So many small parts of one kind.
+         */
+        PartItem: {
+            /** Part */
+            part: string;
+            /** Count */
+            count: number;
+        };
+        /**
          * PartRadios
          * @description The two lose each other: on another network, or the pairing is gone.
          */
@@ -8156,6 +8189,12 @@ export interface components {
              * @default []
              */
             mounts: components["schemas"]["Mount"][];
+            /**
+             * Fixed By
+             * @description the small parts that it needs to be fixed, one of each
+             * @default []
+             */
+            fixed_by: components["schemas"]["Fixing"][];
             lens?: components["schemas"]["Lens"] | null;
             motor?: components["schemas"]["Motor"] | null;
             carrier?: components["schemas"]["Carrier"] | null;
@@ -8221,6 +8260,8 @@ export interface components {
             apart: string;
             /** Matters */
             matters: string[];
+            /** Fixed By */
+            fixed_by: string[];
             /** Is Own */
             is_own: boolean;
         };
@@ -8834,6 +8875,11 @@ export interface components {
              * @default []
              */
             bag: components["schemas"]["BagItem"][];
+            /**
+             * Parts
+             * @description the small parts that lie in the bag; left out: nobody said
+             */
+            parts?: components["schemas"]["PartItem"][] | null;
             /**
              * Promises
              * @default []
@@ -13804,6 +13850,7 @@ export interface operations {
             400: components["responses"]["Refused400"];
             401: components["responses"]["Refused401"];
             403: components["responses"]["Refused403"];
+            404: components["responses"]["Refused404"];
             408: components["responses"]["Refused408"];
             413: components["responses"]["Refused413"];
             415: components["responses"]["Refused415"];

@@ -5,7 +5,7 @@ from fastapi.responses import Response
 
 from isotact.api.compute.answers import AnswerContext
 from isotact.api.compute.work import Asks, question
-from isotact.api.errors import RESPONSES
+from isotact.api.errors import MISSING, RESPONSES
 from isotact.api.routes.plans import RigToPlan
 from isotact.api.security.doorman import MAY_LOOK
 from isotact.core.questions import BalanceAnswer, BalanceTry, Rebalanced, balance_marks, try_balance
@@ -39,7 +39,7 @@ def try_on(desk: AnswerContext, body: RigToTry) -> Rebalanced:
     return try_balance(answer.rig, answer.plan, desk.catalogue.profiles, body.attempt)
 
 
-@router.post("/balance/try", response_model=Rebalanced, openapi_extra=MAY_LOOK)
+@router.post("/balance/try", response_model=Rebalanced, responses=MISSING, openapi_extra=MAY_LOOK)
 async def balance_try(body: RigToTry, ask: Asks) -> Response:
     """What a change would do to the marks of a gimbal: what comes off, what goes on. Nothing is changed by it."""
     return await ask(try_on, body)

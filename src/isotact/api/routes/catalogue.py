@@ -12,6 +12,7 @@ from isotact.catalogue import Catalogue, shipped
 from isotact.core.model.behaviour import Modes, Surface
 from isotact.core.model.problems import Problem
 from isotact.core.model.profile import Profile
+from isotact.core.model.small_parts import SMALL_PARTS
 from isotact.core.model.vocabulary import Words, kind_like, vocabulary
 from isotact.core.telling import OUTLINES, UNKNOWN, Outline
 from isotact.core.telling.shelf_lines import what_matters, what_sets_apart
@@ -60,6 +61,8 @@ class ProfileLine(BaseModel):
     """What tells it from its neighbours, in one line."""
     matters: list[str]
     """What choosing it turns on, a line each: mount, ports, feed, functions."""
+    fixed_by: list[str]
+    """The small parts that it needs to be fixed, in words."""
     is_own: bool
 
 
@@ -85,6 +88,8 @@ class CatalogueAnswer(BaseModel):
     functions: dict[str, str]
     connectors: dict[str, str]
     kinds: dict[str, str]
+    small_parts: dict[str, str]
+    """What things are fixed with, by id."""
     spoken: list[str]
     """Every protocol, picture signal and motor bus that some profile names."""
     words: list[Words]
@@ -154,6 +159,7 @@ def _everything(catalogue: Catalogue) -> CatalogueAnswer:
         functions=functions,
         connectors={key: connector.name for key, connector in vocabulary().connectors.items()},
         kinds={key: kind.name for key, kind in vocabulary().kinds.items()},
+        small_parts={key: part.name for key, part in SMALL_PARTS.items()},
         spoken=sorted(spoken),
         words=list(catalogue.words.values()),
         broken=catalogue.broken,
@@ -187,6 +193,7 @@ def _profile_line(profile: Profile, is_own: bool) -> ProfileLine:
         battery=f"{battery.name}, {battery.energy_wh:g} Wh" if battery else None,
         apart=what_sets_apart(profile),
         matters=list(what_matters(profile)),
+        fixed_by=[fixing.words for fixing in profile.fixed_by],
         is_own=is_own,
     )
 

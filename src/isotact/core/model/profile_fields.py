@@ -30,6 +30,7 @@ from isotact.core.model.measures import Position
 from isotact.core.model.memo import once
 from isotact.core.model.ports import EndpointRef, Port, Radio
 from isotact.core.model.roles import Role
+from isotact.core.model.small_parts import Fixing
 from isotact.core.model.units import Grams, Millimetres
 from isotact.core.model.vocabulary import DeviceKind, FunctionId
 from isotact.core.model.words import Id, Name, Stage, Text, Version
@@ -72,6 +73,7 @@ class ProfileFields(Document):
     shows: list[Shows] = []
     exclusive: list[list[EndpointRef]] = Field(default=[], description="groups of which only one may be used at a time")
     mounts: list[Mount] = []
+    fixed_by: list[Fixing] = Field(default=[], description="the small parts that it needs to be fixed, one of each")
     lens: Lens | None = None
     motor: Motor | None = None
     carrier: Carrier | None = None

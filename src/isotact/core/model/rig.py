@@ -12,6 +12,7 @@ from isotact.core.model.pins import CablePin, KeepOutPin, OffPin, Pin, PortPoint
 from isotact.core.model.problems import Flaw, Path, nearest
 from isotact.core.model.recipe import TakenRecipe
 from isotact.core.model.shot import Energy, Schools, Shot
+from isotact.core.model.small_parts import PartItem
 from isotact.core.model.units import Grams, Hours, Metres, Milliseconds, SignedMillimetres
 from isotact.core.model.vocabulary import FunctionId
 from isotact.core.model.words import Day, Id, Name, PictureFormat, Stage, Text, Version
@@ -259,6 +260,9 @@ class Rig(Document):
     days: list[Day] = Field(default=[], max_length=60, description="when it is used; empty: every day of its job")
     devices: list[Device] = Field(default=[], max_length=60)
     bag: list[BagItem] = Field(default=[], max_length=200)
+    parts: list[PartItem] | None = Field(
+        default=None, max_length=100, description="the small parts that lie in the bag; left out: nobody said"
+    )
     promises: list[Promise] = Field(default=[], max_length=60)
     schools: Schools = Schools()
     shot: Shot = Shot()
@@ -341,9 +345,9 @@ class Rig(Document):
 
 
 def _rig_flaws(rig: Rig) -> Iterator[Flaw]:
-    for field, key in (("devices", "id"), ("promises", "id"), ("bag", "cable")):
+    for field, key in (("devices", "id"), ("promises", "id"), ("bag", "cable"), ("parts", "part")):
         seen: set[str] = set()
-        for number, item in enumerate(getattr(rig, field)):
+        for number, item in enumerate(getattr(rig, field) or ()):
             value = getattr(item, key)
             if value in seen:
                 yield (field, number, key), f"found '{value}' twice; give each its own"

@@ -21,3 +21,24 @@ export function findCables(cables: readonly Cable[], words: string): Cable[] {
     .filter((cable) => fits([cable.name, cable.family, cable.kind, ...cable.ends].join(" ")))
     .sort((one, other) => one.length_mm - other.length_mm);
 }
+
+/** What each device of a rig needs to be fixed, in words; those that need nothing left out. */
+export function fixings(
+  rig: Rig,
+  profiles: readonly Pick<Catalogue["profiles"][number], "id" | "fixed_by">[],
+): { id: string; words: string[] }[] {
+  return rig.devices
+    .map((device) => ({ id: device.id, words: profiles.find((one) => one.id === device.profile)?.fixed_by ?? [] }))
+    .filter((one) => one.words.length > 0);
+}
+
+type Parts = NonNullable<Rig["parts"]>;
+
+/** `rig` with these small parts in its bag; null: nobody said. */
+export const withParts = (rig: Rig, parts: Parts | null): Rig => ({ ...rig, parts });
+
+/** `rig` with so many of one small part. */
+export function withPart(rig: Rig, part: string, count: number): Rig {
+  const others = (rig.parts ?? []).filter((one) => one.part !== part);
+  return withParts(rig, count > 0 ? [...others, { part: part as Parts[number]["part"], count }] : others);
+}

@@ -8,6 +8,7 @@ from isotact.core.model.behaviour import Accepts, Relays
 from isotact.core.model.plan import Feed, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
+from isotact.core.model.small_parts import counted
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, told_apart
 from isotact.core.planning.explaining import power_words
@@ -17,6 +18,7 @@ from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements
 from isotact.core.telling.phrases import function_words, plain, promise_words, together
+from isotact.core.trades.mounting.small_parts import doing
 
 
 def conflict_obstacles(
@@ -252,6 +254,15 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     return Obstacle(kind="weight", device=gimbal, says=says if len(cage) > 3 else says.replace(" and the rest", ""))
 
 
+def _fixing(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
+    device, number = key
+    fixing, stock = rig[device].profile.fixed_by[int(number)], counted(rig.rig.parts or ())
+    lying = sum(stock[part] for part in doing(fixing, stock))
+    has = f"{lying} for all that wants one" if lying else "none"
+    says = f"{rig[device].name} is fixed by {fixing.words}, and the bag of small parts has {has}."
+    return Obstacle(kind="stock", device=device, says=says)
+
+
 def _aloft(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     return Obstacle(kind="weight", device=key[0], says=f"{rig[key[0]].name} is not flown without its camera.")
 
@@ -294,6 +305,7 @@ _WORDS = {
     "feed": power_words.feed,
     "seat": _seat,
     "payload": _payload,
+    "fixing": _fixing,
     "aloft": _aloft,
     "on": power_words.nothing_on,
     "two-feeds": power_words.two_feeds,

@@ -15,7 +15,7 @@ from isotact.core.model.plan import Obstacle, Plan, Unmet
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import ControlPromise, PicturePromise, Promise
 from isotact.core.planning.explaining.conflict_words import conflict_obstacles, untold
-from isotact.core.planning.explaining.extra_devices import another_motor, other_mount, stronger_gimbal
+from isotact.core.planning.explaining.extra_devices import another_motor, other_mount, parts_to_get, stronger_gimbal
 from isotact.core.planning.explaining.missing_cables import no_way
 from isotact.core.planning.explaining.power_remedies import (
     changes_to_allow,
@@ -209,6 +209,7 @@ class Questions:
         )
         yield from other_mount(self.rig, core, beside, self._trying)
         yield from stronger_gimbal(self.rig, core, beside, self._trying)
+        yield from parts_to_get(self.rig, core, beside, self._trying)
         yield from to_charge(self.rig, promise, self._made, beside, self._trying)
         yield from spares_to_bring(self.rig, promise, self._made, beside, self._trying)
         yield from feeds_to_bring(self.rig, promise, self._made, beside, self._trying)

@@ -1,15 +1,19 @@
 """A piece to bring where one like it, or one that fits, is wanting: a motor, a lens on another mount, a gimbal."""
 
 import math
+from collections import Counter
 from collections.abc import Callable, Collection, Iterator
 
 from isotact.core.model.plan import Plan
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.variants import with_piece, with_profile
+from isotact.core.model.small_parts import SMALL_PARTS, PartItem, counted
+from isotact.core.model.variants import with_document, with_piece, with_profile
 from isotact.core.model.words import free_id
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
+from isotact.core.telling.phrases import together
+from isotact.core.trades.mounting.small_parts import doing
 
 
 def another_motor(
@@ -67,6 +71,32 @@ def stronger_gimbal(rig: ResolvedRig, core: list[Group], wanted: Collection[str]
         able = with_profile(placed, carrier=carrier)
         if trying.with_devices([able], wanted):
             yield f"Bring a gimbal that carries {math.ceil(weight_g / 100) / 10:g} kg."
+
+
+def parts_to_get(rig: ResolvedRig, core: list[Group], wanted: Collection[str], trying: Trying) -> Iterator[str]:
+    """The small parts that are wanting, where one that will do is all that lacks."""
+    stock = Counter(counted(rig.rig.parts or ()))
+    got: Counter[str] = Counter()
+    for device, number in [key for kind, key in core if kind == "fixing"]:
+        fixing = rig[device].profile.fixed_by[int(number)]
+        able = doing(fixing, SMALL_PARTS)
+        if not able:
+            yield f"Get {fixing.words} for {rig[device].name}."
+            return
+        got[able[0]] += 1
+    for part in got:
+        # Several may want the one that lies there: as few as will do.
+        for count in range(1, got[part] + 1):
+            more = stock + Counter({**{other: got[other] for other in got if other != part}, part: count})
+            items = [PartItem(part=key, count=min(99, number)) for key, number in sorted(more.items())]
+            if trying.with_rig(with_document(rig, parts=items), wanted):
+                got[part] = count
+                break
+        else:
+            return
+    if got:
+        pieces = [f"{count} {SMALL_PARTS[part].name}" for part, count in sorted(got.items())]
+        yield f"Get {together(pieces)}."
 
 
 def _like(rig: ResolvedRig, device: str) -> Placed:

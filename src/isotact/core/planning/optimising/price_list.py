@@ -75,12 +75,12 @@ WORDS = {
 
 
 def length_units(length_mm: float, wanted_mm: float = 0.0) -> int:
-    """Whole tenths of a metre, rounded up; what is lacking of the loops that it crosses axes with counts threefold.
+    """Whole tenths of a metre, rounded up; what is lacking of the loops that it crosses axes with counts fivefold.
 
     So the next longer one is taken where there is one, and one of twice the length is not.
     """
     lacking = max(0.0, wanted_mm - length_mm)
-    return int(-(-(length_mm + 3 * lacking) // 100))
+    return int(-(-(length_mm + 5 * lacking) // 100))
 
 
 def thin_units(ohm: float) -> int:

@@ -10,9 +10,11 @@ from collections import defaultdict
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
+from isotact.core.model.small_parts import SMALL_PARTS, TOOLS, counted
 from isotact.core.model.words import Stage
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.solver import added, weighted
+from isotact.core.trades.mounting.small_parts import doing, needs_of
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -34,6 +36,7 @@ def add_whole_rig(c: ChoiceModel) -> None:
                 c.model.add_implication(c.awake[body], c.awake[device])
     _serve_recipes(c)
     _weigh(c, bodies)
+    _fix(c)
     _are_on(c, off)
 
 
@@ -112,6 +115,25 @@ def _weigh(c: ChoiceModel, bodies: list[str]) -> None:
             _make_up(c, gimbal, int(carrier.min_payload_g), carried, ballast)
     for device in ballast:
         c.model.add_bool_or([c.awake[device].negated(), *(c.awake[gimbal] for gimbal in carriers)])
+
+
+def _fix(c: ChoiceModel) -> None:
+    """What is in use has what it is fixed with, where somebody said which small parts lie in the bag."""
+    if c.rig.rig.parts is None:
+        return
+    stock = counted(c.rig.rig.parts)
+    used: dict[str, list[cp_model.IntVar]] = defaultdict(list)
+    for (device, number), fixing in needs_of(c.rig, [*c.awake]).items():
+        able = doing(fixing, stock)
+        if any(SMALL_PARTS[part].kind in TOOLS for part in able):
+            continue
+        by = {part: c.model.new_bool_var(f"{device} {number} by {part}") for part in able}
+        c.clause(("fixing", (device, str(number))), [c.awake[device].negated(), *by.values()])
+        for part, var in by.items():
+            used[part].append(var)
+    for part, those in used.items():
+        if len(those) > stock[part]:
+            c.model.add(added(those) <= stock[part])
 
 
 def _make_up(c: ChoiceModel, gimbal: str, least_g: int, carried: cp_model.LinearExpr, ballast: list[str]) -> None:

@@ -1,5 +1,6 @@
 """Good manners that profiles ask for, and the proof of every promise that the plan keeps."""
 
+from collections import Counter
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -7,10 +8,12 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import prove_key
 from isotact.core.model.reach import distance_m
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
+from isotact.core.model.small_parts import SMALL_PARTS, TOOLS
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.acts import Prove, TakeCare
+from isotact.core.trades.mounting.small_parts import fixed_with, wanting_words
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.power.feeding import feeding_of
 from isotact.core.world.feed_volts import Feeding
@@ -38,6 +41,7 @@ def care(planned: Planned) -> Iterator[Draft]:
             )
     yield from _spares(planned)
     yield from _left_in_the_case(planned)
+    yield from _small_parts(planned)
     yield from _resting(planned)
     kept = [promise for promise in planned.rig.rig.promises if promise.id in planned.plan.kept]
     words = {promise.id: _proof_words(planned, promise) for promise in kept}
@@ -128,6 +132,29 @@ def _left_in_the_case(planned: Planned) -> Iterator[Draft]:
             act=TakeCare(),
             care=True,
         )
+
+
+def _small_parts(planned: Planned) -> Iterator[Draft]:
+    """What all of it is fixed with, laid out at once: nobody looks for a screw with a camera in the other hand."""
+    rig, fixed = planned.rig, fixed_with(planned.rig, planned.in_use)
+    if not fixed.by and not fixed.missing:
+        return
+    pieces = Counter(part for part in fixed.by.values() if SMALL_PARTS[part].kind not in TOOLS)
+    tools = {part: 1 for part in fixed.by.values() if SMALL_PARTS[part].kind in TOOLS}
+    yield Draft(
+        key=Key.of("care", "small-parts"),
+        stage="gather",
+        title="Lay out the small parts",
+        detail=(
+            *(f"{count} {SMALL_PARTS[part].name}." for part, count in sorted({**pieces, **tools}.items())),
+            *(f"Wanting for {words}." for words in wanting_words(rig, fixed)),
+        ),
+        expect="Nothing is missing, no thread is worn.",
+        # Each is picked from its box.
+        takes_s=10 * (len(pieces) + len(tools)) + 10,
+        act=TakeCare(),
+        care=True,
+    )
 
 
 def _resting(planned: Planned) -> Iterator[Draft]:

@@ -27,6 +27,8 @@ class InPlace(Condition):
     device: Id
     carrier: Id | None = None
     """The gimbal whose payload it is part of."""
+    fixed: str | None = None
+    """With which small parts, in words."""
 
     @property
     def key(self) -> Key:
@@ -48,7 +50,7 @@ class InPlace(Condition):
             key=self.made_by(),
             stage="build",
             title=title,
-            detail=detail,
+            detail=(*detail, *([self.fixed] if self.fixed else [])),
             device=self.device,
             expect="It stands when you shake it.",
             takes_s=round(SCREW_S + S_PER_KG * placed.mass_g / 1000),

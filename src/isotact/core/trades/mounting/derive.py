@@ -8,6 +8,7 @@ from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Stage
 from isotact.core.telling.build_words import base_and_hung, build_rank, has_stand
 from isotact.core.trades.mounting.conditions import InPlace
+from isotact.core.trades.mounting.small_parts import fix_words, fixed_with
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived
 
@@ -26,11 +27,13 @@ class Building(Protocol):
 def derive(planned: Planned) -> Derived:
     """The conditions that a plan asks of this trade, each with the promises that need it."""
     carrier = carrier_of(planned)
+    fixed = fixed_with(planned.rig, planned.in_use)
     for device in built_up(planned):
         needing = planned.lost_without(Removal(devices=frozenset((carrier,)))) if carrier else ()
-        yield InPlace(device=device, carrier=carrier, promises=needing)
+        words = fix_words(planned.rig, device, fixed)
+        yield InPlace(device=device, carrier=carrier, fixed=words, promises=needing)
     for device in stood(planned):
-        yield InPlace(device=device)
+        yield InPlace(device=device, fixed=fix_words(planned.rig, device, fixed))
 
 
 def carrier_of(planned: Planned) -> str | None:

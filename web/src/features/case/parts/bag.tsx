@@ -11,7 +11,7 @@ export function Bag() {
   const { catalogue, answer } = useAnswer();
   const used = cablesLaid(answer?.plan ?? { joins: [] });
   return (
-    <Panel title="Cables" actions={<FillFromKit />} scroll>
+    <Panel title="Cables" actions={<FillFromKit />} scroll className="flex-1 @3xl:min-h-96">
       {rig.bag.length === 0 && (
         <Empty title="No cable yet">Put in what is at hand below, or fill the bag from a kit. A promise that lacks one says which.</Empty>
       )}

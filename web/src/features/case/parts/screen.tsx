@@ -4,6 +4,7 @@ import { useSearchParams } from "react-router";
 import { useAnswer, useDraft, withDevice } from "../../../rig";
 import { Bag } from "./bag";
 import { Devices } from "./devices";
+import { SmallParts } from "./small-parts";
 
 /** A device that was made for this rig in the workshop comes with the address, once. */
 function useTaken() {
@@ -27,7 +28,10 @@ export function CaseScreen() {
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-3 @3xl:h-full @3xl:grid-cols-2">
       <Devices />
-      <Bag />
+      <div className="flex min-h-0 flex-col gap-3 overflow-auto">
+        <Bag />
+        <SmallParts />
+      </div>
     </div>
   );
 }

@@ -1,0 +1,130 @@
+"""Small parts: what each device is fixed with, what is wanting, and what that does to plan, reasons and sheet."""
+
+from itertools import permutations
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.rig import Rig
+from isotact.core.model.small_parts import SMALL_PARTS, Fixing
+from isotact.core.planning import plan
+from isotact.core.runsheet import run_sheet
+from isotact.core.trades.mounting.small_parts import doing, fix_words, fixed_with, wanting_words
+from tests.rigs import DATA, RECORD, camera, grip, profile, rig_of
+
+SCREW = {"by": ["screw"], "size": "1/4-20", "least_mm": 4, "most_mm": 5.5}
+ANY = {"by": ["arm", "shoe"], "size": "1/4-20"}
+RODS = {"by": ["rods"], "size": "15 mm"}
+
+
+def rig(parts: dict[str, int] | None, body: list[dict[str, Any]], **others: list[dict[str, Any]]) -> ResolvedRig:
+    things = [camera(fixed_by=body), grip(), *(profile(key, fixed_by=needs) for key, needs in others.items())]
+    lying = None if parts is None else [{"part": key, "count": count} for key, count in parts.items()]
+    return rig_of(things, [(DATA, 1)], [RECORD], parts=lying)
+
+
+@pytest.mark.parametrize(
+    ("needs", "part", "does"),
+    [
+        (SCREW, "screw-1-4-5", True),
+        (SCREW, "screw-1-4-8", False),  # it meets the bottom of the thread before it holds
+        (SCREW, "screw-3-8-6", False),
+        ({**SCREW, "least_mm": 6, "most_mm": None}, "screw-1-4-5", False),  # too few turns hold
+        (ANY, "arm-1-4", True),
+        (ANY, "shoe-1-4", True),
+        (ANY, "clamp-15", False),
+        (RODS, "rods-15-100", True),
+        (RODS, "rods-19-300", False),
+    ],
+)
+def test_a_part_does_by_kind_size_and_length(needs: dict[str, Any], part: str, does: bool):
+    assert Fixing.model_validate(needs).takes(SMALL_PARTS[part]) is does
+
+
+def test_where_nobody_said_what_lies_in_the_bag_nothing_is_refused_and_the_card_says_what_it_takes():
+    asked = rig(None, [SCREW])
+    made = plan(asked)
+    assert made.kept == ("record",)
+    assert fix_words(asked, "camera", fixed_with(asked, ["camera"])) == "It takes a 1/4-20 screw, 4 to 5.5 mm out."
+    assert not any(step.title == "Lay out the small parts" for step in run_sheet(asked, made).steps)
+
+
+def test_with_the_part_there_it_is_laid_out_and_named_on_the_card():
+    asked = rig({"screw-1-4-5": 2, "screw-1-4-8": 4}, [SCREW])
+    sheet = run_sheet(asked, plan(asked))
+    laid = next(step for step in sheet.steps if step.title == "Lay out the small parts")
+    assert (laid.stage, laid.detail) == ("gather", ("1 camera screw 1/4-20, 5 mm out.",))
+    fixed = next(step for step in sheet.steps if step.id == "fix:camera")
+    assert "With camera screw 1/4-20, 5 mm out." in fixed.detail
+    assert sheet.steps.index(laid) < sheet.steps.index(fixed)
+
+
+def test_without_it_the_reason_says_what_is_wanting_and_the_way_out_was_planned():
+    asked = rig({"screw-1-4-8": 4}, [SCREW])
+    [unmet] = plan(asked).unmet
+    assert "camera is fixed by a 1/4-20 screw, 4 to 5.5 mm out, and the bag of small parts has none." in unmet.because
+    assert unmet.ways_out == ("Get 1 camera screw 1/4-20, 5 mm out.",)
+    assert plan(rig({"screw-1-4-8": 4, "screw-1-4-5": 1}, [SCREW])).kept == ("record",)
+
+
+def test_an_empty_bag_is_not_the_same_as_one_of_which_nobody_spoke():
+    assert plan(rig({}, [SCREW])).kept == ()
+    assert plan(rig({}, [])).kept == ("record",)
+
+
+def test_what_no_known_part_does_is_asked_for_in_words():
+    asked = rig({"screw-1-4-5": 1}, [{"by": ["plate"], "size": "wide pattern"}])
+    [unmet] = plan(asked).unmet
+    assert unmet.ways_out == ("Get a wide pattern plate for camera.",)
+
+
+def test_two_that_want_one_and_one_that_has_a_choice():
+    asked = rig({"arm-1-4": 1, "shoe-1-4": 1}, [ANY], one=[{**ANY, "by": ["arm"]}])
+    found = fixed_with(asked, ["camera", "one"])
+    assert found.by == {("camera", 0): "shoe-1-4", ("one", 0): "arm-1-4"}
+    found = fixed_with(rig({"arm-1-4": 1}, [ANY], one=[{**ANY, "by": ["arm"]}]), ["camera", "one"])
+    assert len(found.missing) == 1
+    assert [*wanting_words(asked, found)] in (["camera: a 1/4-20 arm or shoe"], ["one: a 1/4-20 arm"])
+
+
+def test_tools_serve_all():
+    asked = rig({"rods-15-200": 1}, [RODS], one=[RODS], two=[RODS])
+    assert fixed_with(asked, ["camera", "one", "two"]).missing == []
+
+
+def test_as_many_are_met_as_by_trying_every_order():
+    needs = [[ANY], [{**ANY, "by": ["arm"]}], [{**ANY, "by": ["arm", "clamp"]}], [{**ANY, "by": ["shoe"]}]]
+    for stock in ({"arm-1-4": 1, "clamp-15": 1}, {"arm-1-4": 2, "shoe-1-4": 1}, {"shoe-1-4": 3, "clamp-15": 1}):
+        asked = rig(stock, needs[0], one=needs[1], two=needs[2], three=needs[3])
+        found = fixed_with(asked, ["camera", "one", "two", "three"])
+
+        def greedy(order: tuple[int, ...], stock: dict[str, int] = stock) -> int:
+            left, met = dict(stock), 0
+            for number in order:
+                fixing = Fixing.model_validate(needs[number][0])
+                part = next((key for key in doing(fixing, left) if left[key]), None)
+                if part is not None:
+                    left[part] -= 1
+                    met += 1
+            return met
+
+        assert len(found.by) == max(map(greedy, permutations(range(4))))
+
+
+@pytest.mark.parametrize(
+    ("parts", "says"),
+    [
+        ([{"part": "screw-1-4-6", "count": 1}], "no small part we know"),
+        ([{"part": "strap", "count": 1}, {"part": "strap", "count": 2}], "found 'strap' twice"),
+        ([{"part": "strap", "count": 1.5}], "count"),
+    ],
+)
+def test_a_bag_that_makes_no_sense_is_refused_at_its_place(parts: list[dict[str, Any]], says: str):
+    document = rig(None, []).rig.model_dump() | {"parts": parts}
+    with pytest.raises(ValidationError) as caught:
+        Rig.model_validate(document)
+    told = f"{caught.value} {caught.value.errors()}"
+    assert "parts" in told
+    assert says in told
