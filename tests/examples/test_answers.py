@@ -9,7 +9,7 @@ from isotact.core.bench import run
 from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.model.example import Example, Expectation
 from isotact.core.planning import plan
-from isotact.core.questions import picture_ways, what_it_takes
+from isotact.core.questions import BalanceAnswer, balance_marks, picture_ways, what_it_takes
 from isotact.core.runsheet import run_sheet
 from isotact.examples import examples
 
@@ -50,7 +50,7 @@ def differences(made: Plan, wanted: Expectation) -> Iterator[str]:
 
 
 def test_there_is_one_for_each_situation():
-    assert [example.number for example in examples()] == list(range(1, 35))
+    assert [example.number for example in examples()] == list(range(1, 39))
 
 
 @each
@@ -68,6 +68,31 @@ def test_what_it_takes_and_the_ways_to_a_picture_are_as_expected(example: Exampl
         assert words in what_it_takes(found, shipped().profiles, made, promise).says
     for promise, count in wanted.ways.items():
         assert len({way.says for way in picture_ways(found, promise)}) == count
+
+
+def off_balance(found: BalanceAnswer, wanted: Expectation) -> Iterator[str]:
+    """Everything in which the marks are not what was worked out by hand."""
+    rows = {f"{gimbal.gimbal}.{mark.slide}": mark for gimbal in found.gimbals for mark in gimbal.marks}
+    for key, mark in wanted.marks.items():
+        if key not in rows or rows[key].mark_mm != mark:
+            yield f"{key} at {rows[key].mark_mm if key in rows else None}, not {mark}"
+    beyond = [key for key, row in rows.items() if row.beyond is not None]
+    if wanted.marks and sorted(beyond) != sorted(wanted.beyond):
+        yield f"beyond: {beyond}"
+    says = [cure.says for gimbal in found.gimbals for cure in gimbal.cures]
+    yield from (f"no cure {words}" for words in wanted.cures if not any(words in one for one in says))
+
+
+@pytest.mark.parametrize(
+    ("example", "rig"),
+    [pytest.param(example, rig, id=rig.id) for example, rig in CASES if example.expects[rig.id].marks],
+)
+def test_the_marks_are_those_that_were_worked_out_by_hand(example: Example, rig: Rig):
+    found, wanted = resolved(rig), example.expects[rig.id]
+    answer = balance_marks(found, plan(found))
+    assert [*off_balance(answer, wanted)] == []
+    wrong = wanted.model_copy(update={"marks": {key: mark + 1 for key, mark in wanted.marks.items()}, "cures": ["?"]})
+    assert len([*off_balance(answer, wrong)]) == len(wanted.marks) + 1
 
 
 @each

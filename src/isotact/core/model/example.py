@@ -30,6 +30,9 @@ class Expectation(Struct):
     fed: dict[Id, Id] = Field(default={}, description="device -> what feeds it")
     takes: dict[Id, Text] = Field(default={}, description="unmet promise -> words of what it takes")
     ways: dict[Id, int] = Field(default={}, description="picture promise -> how many ways to its screen are told apart")
+    marks: dict[str, float] = Field(default={}, description="`device.scale` of a gimbal -> where it has to stand")
+    beyond: list[Text] = Field(default=[], description="the scales that have too little travel, every one and no other")
+    cures: list[Text] = Field(default=[], description="words of what is named to bring those into their travel")
 
 
 class Example(Struct):
