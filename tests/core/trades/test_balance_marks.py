@@ -218,3 +218,21 @@ def test_no_shipped_rig_is_sent_beyond_a_travel_and_every_axis_that_has_some_is_
         # What is not held has a scale that ends too soon, or hangs on one within it that does.
         assert not unheld or balance.beyond
         assert sum(one.mass_g for one in balance.balancing.masses if one.rides == "plate") > 0
+
+
+def test_where_one_change_is_not_enough_two_together_are_named_and_hold():
+    # No hole alone: 20 mm of the 38 that lack. No counterweight alone: 1,000 x 38 / 62 = 613 g, and 500 go there.
+    slides = [{**CARRIER["slides"][0], "to_mm": 62}, *CARRIER["slides"][1:]]
+    weights = [{"name": "front end", "rides": "plate", "centre": {"up_mm": -60}, "most_g": 500}]
+    _, balance = build(None, {"slides": slides, "weights": weights})
+    assert [slide.id for slide in balance.beyond] == ["plate"]
+    cures = balance.cures()
+    assert cures
+    assert all(cure.first is not None for cure in cures)
+    [pair] = cures
+    # From the hole 20 mm further forward 80 are wanted, 62 there are: 1,000 x 18 / 62 = 290.3 g, in tens 300.
+    assert {pair.sort, pair.first.sort if pair.first else ""} == {"hole", "weight"}
+    says = cure_words(balance, pair)
+    assert says.startswith("Screw camera to the hole 20 mm further forward, and put 300 g on the front end")
+    _, after = build({"grip": {"hole_mm": 20}}, {"slides": slides, "weights": weights})
+    assert [cure.amount for cure in after.cures() if cure.sort == "weight"] == [300]

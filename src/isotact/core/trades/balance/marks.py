@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
-from itertools import chain
+from itertools import chain, islice
 from math import ceil, hypot
 from typing import TYPE_CHECKING, Literal
 
@@ -31,6 +31,8 @@ MOVES: Mapping[str, frozenset[str]] = {
     "roll-arm": frozenset(CARRIED["roll"]),
 }
 """All that goes with what a slide moves."""
+MOST_PAIRS = 3
+"""Of two changes together so many are named: who reads more does none."""
 _SIDES: tuple[Side, ...] = ("top", "back", "left", "right", "bottom")
 """Where something could go instead; in front it would be in the picture."""
 
@@ -45,6 +47,8 @@ class Cure:
     amount: float
     """Millimetres for a hole, grams for a weight, grams of what moves."""
     marks: Mapping[str, float]
+    first: Cure | None = None
+    """What has to be done besides, where one change alone is not enough."""
 
 
 @dataclass(frozen=True)
@@ -127,11 +131,26 @@ class GimbalBalance:
         return max(by_mm, HELD_SHARE * (motor or 0.0))
 
     def cures(self) -> list[Cure]:
-        """What brings every scale into its travel, the least trouble first; nothing where none needs any."""
+        """What brings every scale into its travel, the least trouble first; nothing where none needs any.
+
+        One change where there is one that does it, else two together: as many as `MOST_PAIRS`.
+        """
         if not self.beyond:
             return []
-        tried = chain(self._other_holes(), self._moved(), self._weights())
-        return [cure for cure, after in tried if not after.beyond]
+        tried = [*self._changes()]
+        if found := [cure for cure, after in tried if not after.beyond]:
+            return found
+        pairs = (
+            replace(second, first=first)
+            for first, between in tried
+            for second, after in between._changes()
+            if (second.sort, second.device) > (first.sort, first.device) and not after.beyond
+        )
+        return [*islice(pairs, MOST_PAIRS)]
+
+    def _changes(self) -> Iterator[tuple[Cure, GimbalBalance]]:
+        """Each single change, and the gimbal after it."""
+        return chain(self._other_holes(), self._moved(), self._weights())
 
     def _with(self, masses: tuple[Mass, ...]) -> GimbalBalance:
         return replace(self, balancing=replace(self.balancing, masses=masses))

@@ -89,20 +89,25 @@ def beyond_words(balance: GimbalBalance, slide: Slide) -> str:
 
 def cure_words(balance: GimbalBalance, cure: Cure) -> str:
     """One way out, with the marks that it leads to where they change."""
-    rig = balance.cage.rig
-    match cure.sort:
-        case "hole":
-            what = f"Screw {rig[cure.device or ''].name} to the hole {mm(abs(cure.amount))} further {cure.where}"
-        case "move":
-            what = f"Move {rig[cure.device or ''].name} ({cure.amount:.0f} g) to the {cure.where} of its place"
-            on = balance.cage.boxes[cure.device or ""].on
-            if on is not None:
-                what = f"Move {rig[cure.device or ''].name} ({cure.amount:.0f} g) to the {cure.where} of {rig[on].name}"
-        case _:
-            what = f"Put {cure.amount:.0f} g on the {cure.where}"
+    what = _change_words(balance, cure)
+    if cure.first is not None:
+        what = f"{_change_words(balance, cure.first)}, and {what[0].lower()}{what[1:]}"
     changed = [slide for slide in in_order(balance) if abs(cure.marks[slide.id] - balance.marks[slide.id]) > 1e-9]
     marks = ", ".join(f"{slide.name} {mm(cure.marks[slide.id])}" for slide in changed)
     return f"{what}{f': {marks}' if marks else ''}."
+
+
+def _change_words(balance: GimbalBalance, cure: Cure) -> str:
+    rig, device = balance.cage.rig, cure.device or ""
+    match cure.sort:
+        case "hole":
+            return f"Screw {rig[device].name} to the hole {mm(abs(cure.amount))} further {cure.where}"
+        case "move":
+            on = balance.cage.boxes[device].on
+            of = rig[on].name if on is not None else "its place"
+            return f"Move {rig[device].name} ({cure.amount:.0f} g) to the {cure.where} of {of}"
+        case _:
+            return f"Put {cure.amount:.0f} g on the {cure.where}"
 
 
 def feels(balance: GimbalBalance) -> list[str]:
