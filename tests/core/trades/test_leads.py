@@ -94,9 +94,10 @@ def test_a_pan_without_a_stop_is_said_to_want_no_length():
 @pytest.mark.parametrize(
     ("length_mm", "says"),
     [
+        (250, "It only just reaches, as far as is known, but loops want 41 cm and it has 25 cm: leave it free"),
         (300, "It reaches, but loops want 41 cm and it has 30 cm: leave it free between its ends, and turn each axis"),
-        (400, "Tie it beside the motors of tilt (13 cm of loop): nothing to spare, so try full travel first."),
-        (600, "Tie it beside the motors of tilt (13 cm of loop): 19 cm to spare."),
+        (400, "Tie it beside the tilt motor, 13 cm of loop: nothing to spare, so try full travel first."),
+        (600, "Tie it beside the tilt motor, 13 cm of loop: 19 cm to spare."),
     ],
 )
 def test_the_card_says_where_to_tie_it_and_what_is_to_spare(length_mm: float, says: str):

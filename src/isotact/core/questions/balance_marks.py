@@ -283,6 +283,8 @@ def _remarks(balance: GimbalBalance, payload_g: float) -> Iterator[str]:
     unmoved = [axis for axis in get_args(Axis) if axis not in carrier.axes]
     if unmoved:
         yield f"It has no {together(unmoved)} axis."
+    if any(fixing.by[0] not in ("screw", "rods") for key in balance.cage.boxes for fixing in rig[key].profile.fixed_by):
+        yield "Arms, clamps and plates are not weighed here: weigh a device together with what it hangs by."
     if payload_g >= HEAVY_G:
         yield "Two people: one holds the cage while the other slides. Motors off, axes free, hands clear of the arms."
     else:

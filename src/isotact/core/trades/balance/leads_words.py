@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.telling.phrases import crossing_words, together
-from isotact.core.trades.balance.leads import KNOWN_MM, Tied, tied
+from isotact.core.trades.balance.leads import KNOWN_MM, Tied, least_mm, tied
 
 
 def led_words(
@@ -16,7 +16,7 @@ def led_words(
     if led is None or not led.loops:
         yield from crossing_words(axes)
         return
-    yield f"{_crosses(led)} {tie_words(led, length_mm)}"
+    yield f"{_crosses(led)} {tie_words(led, length_mm, least_mm(rig, *ends))}"
     if led.wound:
         yield f"{together(list(led.wound)).capitalize()} has no stop, so no length is enough: half a turn either way."
 
@@ -26,16 +26,21 @@ def _crosses(led: Tied) -> str:
     return f"Crosses the {together(list(axes))} {'axis' if len(axes) == 1 else 'axes'}."
 
 
-def tie_words(led: Tied, length_mm: float) -> str:
+def tie_words(led: Tied, length_mm: float, least_mm: float) -> str:
     """Where to tie it and with which loops, or that it is too short to be tied."""
     spare = length_mm - led.needs_mm
     if spare < -KNOWN_MM:
         wants, has = _cm(led.needs_mm), _cm(length_mm)
         free = "leave it free between its ends, and turn each axis to its stops by hand before power"
-        return f"It reaches, but loops want {wants} and it has {has}: {free}."
-    where = together([f"{axis} ({_cm(loop)} of loop)" for axis, loop in led.loops])
+        reaches = "It reaches" if length_mm - least_mm >= KNOWN_MM else "It only just reaches, as far as is known"
+        return f"{reaches}, but loops want {wants} and it has {has}: {free}."
+    if len(led.loops) == 1:
+        [(axis, loop)] = led.loops
+        where = f"the {axis} motor, {_cm(loop)} of loop"
+    else:
+        where = f"the motors of {together([f'{axis} ({_cm(loop)} of loop)' for axis, loop in led.loops])}"
     left = f"{_cm(spare)} to spare" if spare > KNOWN_MM else "nothing to spare, so try full travel first"
-    return f"Tie it beside the motors of {where}: {left}."
+    return f"Tie it beside {where}: {left}."
 
 
 def _cm(length_mm: float) -> str:
