@@ -6,13 +6,14 @@ from typing import Any
 import pytest
 from pydantic import ValidationError
 
-from isotact.core.model.resolved import ResolvedRig
+from isotact.core.model.gimbals import Sits
+from isotact.core.model.resolved import ResolvedRig, resolve
 from isotact.core.model.rig import Rig
 from isotact.core.model.small_parts import SMALL_PARTS, Fixing
 from isotact.core.planning import plan
 from isotact.core.runsheet import run_sheet
 from isotact.core.trades.mounting.small_parts import doing, fix_words, fixed_with, wanting_words
-from tests.rigs import DATA, RECORD, camera, grip, profile, rig_of
+from tests.rigs import DATA, RECORD, camera, carried, grip, profile, rig_of
 
 SCREW = {"by": ["screw"], "size": "1/4-20", "least_mm": 4, "most_mm": 5.5}
 ANY = {"by": ["arm", "shoe"], "size": "1/4-20"}
@@ -47,7 +48,7 @@ def test_where_nobody_said_what_lies_in_the_bag_nothing_is_refused_and_the_card_
     asked = rig(None, [SCREW])
     made = plan(asked)
     assert made.kept == ("record",)
-    assert fix_words(asked, "camera", fixed_with(asked, ["camera"])) == "It takes a 1/4-20 screw, 4 to 5.5 mm out."
+    assert fix_words(asked, "camera", fixed_with(asked, ["camera"])) == "It takes a 1/4-20 screw (4 to 5.5 mm out)."
     assert not any(step.title == "Lay out the small parts" for step in run_sheet(asked, made).steps)
 
 
@@ -64,7 +65,7 @@ def test_with_the_part_there_it_is_laid_out_and_named_on_the_card():
 def test_without_it_the_reason_says_what_is_wanting_and_the_way_out_was_planned():
     asked = rig({"screw-1-4-8": 4}, [SCREW])
     [unmet] = plan(asked).unmet
-    assert "camera is fixed by a 1/4-20 screw, 4 to 5.5 mm out, and the bag of small parts has none." in unmet.because
+    assert "camera is fixed by a 1/4-20 screw (4 to 5.5 mm out), and the bag of small parts has none." in unmet.because
     assert unmet.ways_out == ("Get 1 camera screw 1/4-20, 5 mm out.",)
     assert plan(rig({"screw-1-4-8": 4, "screw-1-4-5": 1}, [SCREW])).kept == ("record",)
 
@@ -128,3 +129,27 @@ def test_a_bag_that_makes_no_sense_is_refused_at_its_place(parts: list[dict[str,
     told = f"{caught.value} {caught.value.errors()}"
     assert "parts" in told
     assert says in told
+
+
+def test_what_sits_on_another_thing_is_fixed_after_it_on_the_gimbal_and_off_it():
+    """A receiver behind the director's monitor, and a link on the left of the body."""
+    rig = demo_of(
+        "night-ferry-a", receiver={"on": "village", "side": "back"}, transmitter={"on": "body", "side": "left"}
+    )
+    steps = {step.id: step for step in run_sheet(rig, plan(rig)).steps}
+    order = [*steps]
+    assert order.index("fix:village") < order.index("fix:receiver")
+    assert order.index("fix:body") < order.index("fix:transmitter")
+    assert steps["fix:receiver"].detail[0] == "At the back of Director's monitor."
+    assert steps["fix:transmitter"].detail[0] == "On the left of Marlstone 6."
+
+
+def demo_of(key: str, **sits: dict[str, Any]) -> ResolvedRig:
+    """A rig of the demo with some things said to sit on others."""
+    rig = carried(key).rig
+    devices = [
+        device.model_copy(update={"sits": Sits.model_validate(sits[device.id])}) if device.id in sits else device
+        for device in rig.rig.devices
+    ]
+    document = Rig.model_validate(rig.rig.model_copy(update={"devices": devices}).model_dump())
+    return resolve(document, {placed.profile.id: placed.profile for placed in rig.devices.values()}, rig.cables)

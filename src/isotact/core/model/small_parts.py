@@ -51,13 +51,13 @@ class Fixing(Struct):
 
     @property
     def words(self) -> str:
-        """What is needed, as one asks for it: `a 1/4-20 screw, 4 to 5.5 mm out`."""
-        kinds = " or ".join(self.by)
+        """What is needed, as one asks for it: `a 1/4-20 screw (4 to 5.5 mm out)`."""
+        kinds = " or ".join(one for one in (", ".join(self.by[:-1]), self.by[-1]) if one)
         name = kinds if self.size == "any" else self.size if self.size.endswith(kinds) else f"{self.size} {kinds}"
         least, most = self.least_mm, self.most_mm
         out = f"{least or 0:g} to {most:g} mm out" if most is not None else f"{least or 0:g} mm out or more"
         article = "" if "rods" in self.by else "a "
-        return f"{article}{name}{f', {out}' if (least, most) != (None, None) else ''}"
+        return f"{article}{name}{f' ({out})' if (least, most) != (None, None) else ''}"
 
 
 def _part(name: str, kind: PartKind, size: str, mass_g: float, length_mm: float | None = None) -> SmallPart:

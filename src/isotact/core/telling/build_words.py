@@ -1,6 +1,7 @@
 """Building a rig up, in words: in which order things go on, and how each is fixed. No rule of the trade hangs on it."""
 
 from isotact.core.model.behaviour import InnerBattery, Mount
+from isotact.core.model.places import Side
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.vocabulary import kind_like
@@ -45,6 +46,9 @@ def base_and_hung(rig: ResolvedRig, a: LinkEnd, b: LinkEnd) -> tuple[LinkEnd, Li
     return one, other
 
 
+_STAND = "On its stand, plate or arm, tight, its leads out of the way."
+
+
 def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ...], str]:
     """How a device is fixed in its place: the title, the lines under it, and what the like are called together."""
     name = placed.name
@@ -71,11 +75,27 @@ def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ..
     if placed.stage == Stage.OFF_GIMBAL:
         return (
             f"Stand {name} where it is used",
-            ("On its stand, plate or arm, tight, its leads out of the way.", *mounts),
+            (_STAND if placed.device.sits is None else "Tight, its leads out of the way.", *mounts),
             "",
         )
     where = "On the camera." if carrier is None else f"On the {placed.stage.value.replace('-', ' ')}."
     return f"Fix {name} in its place", (where, *mounts, "Safety-tie what hangs over people."), ""
+
+
+_SIDES: dict[Side, str] = {
+    "top": "On top of", "bottom": "Below", "left": "On the left of", "right": "On the right of",
+    "back": "At the back of", "front": "In front of",
+}  # fmt: skip
+
+
+def seat_words(placed: Placed, rig: ResolvedRig) -> tuple[str, ...]:
+    """On what a device sits, and on which side of it, where the crew said so."""
+    sits = placed.device.sits
+    if sits is None or sits.on is None or sits.on not in rig.devices:
+        return ()
+    if sits.measured is not None:
+        return (f"On {rig[sits.on].name}, where it was measured.",)
+    return (f"{_SIDES[sits.side]} {rig[sits.on].name}.",)
 
 
 def _mount_words(mount: Mount) -> str:

@@ -5,7 +5,7 @@ from typing import Literal
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.words import Id
-from isotact.core.telling.build_words import place_words
+from isotact.core.telling.build_words import place_words, seat_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault
 from isotact.core.trades.mounting.acts import ComeLoose, Fix
 from isotact.core.world import World
@@ -29,6 +29,8 @@ class InPlace(Condition):
     """The gimbal whose payload it is part of."""
     fixed: str | None = None
     """With which small parts, in words."""
+    on: Id | None = None
+    """What it sits on, where the crew said so and that has to be fixed itself."""
 
     @property
     def key(self) -> Key:
@@ -43,6 +45,9 @@ class InPlace(Condition):
     def made_by(self) -> Key:
         return Key.of("fix", self.device)
 
+    def needs(self) -> tuple[Key, ...]:
+        return () if self.on is None else (Key.of("in-place", self.on),)
+
     def draft(self, rig: ResolvedRig) -> Draft:
         placed = rig[self.device]
         title, detail, card = place_words(placed, rig[self.carrier].name if self.carrier else None)
@@ -50,7 +55,7 @@ class InPlace(Condition):
             key=self.made_by(),
             stage="build",
             title=title,
-            detail=(*detail, *([self.fixed] if self.fixed else [])),
+            detail=(*seat_words(placed, rig), *detail, *([self.fixed] if self.fixed else [])),
             device=self.device,
             expect="It stands when you shake it.",
             takes_s=round(SCREW_S + S_PER_KG * placed.mass_g / 1000),

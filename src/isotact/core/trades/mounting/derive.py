@@ -28,12 +28,16 @@ def derive(planned: Planned) -> Derived:
     """The conditions that a plan asks of this trade, each with the promises that need it."""
     carrier = carrier_of(planned)
     fixed = fixed_with(planned.rig, planned.in_use)
-    for device in built_up(planned):
-        needing = planned.lost_without(Removal(devices=frozenset((carrier,)))) if carrier else ()
+    built, up = built_up(planned), stood(planned)
+    for device in (*built, *up):
+        sits = planned.rig[device].device.sits
+        on = sits.on if sits is not None and sits.on in (*built, *up) else None
         words = fix_words(planned.rig, device, fixed)
-        yield InPlace(device=device, carrier=carrier, fixed=words, promises=needing)
-    for device in stood(planned):
-        yield InPlace(device=device, fixed=fix_words(planned.rig, device, fixed))
+        if device in built:
+            needing = planned.lost_without(Removal(devices=frozenset((carrier,)))) if carrier else ()
+            yield InPlace(device=device, carrier=carrier, fixed=words, on=on, promises=needing)
+        else:
+            yield InPlace(device=device, fixed=words, on=on)
 
 
 def carrier_of(planned: Planned) -> str | None:
