@@ -9,13 +9,13 @@ from tests.rigs import demo
 
 RIG = demo()
 MADE = plan(RIG)
-DATA = next(join.link.id for join in MADE.joins if join.link.cable == "usb-c-usb-c-data-30")
+DATA = next(join.link.id for join in MADE.joins if join.link.cable == "usb-c-usb-c-data-60")
 
 
 def test_a_cable_says_why_and_what_else_would_do():
     answer = ask_join(RIG, MADE, DATA)
-    assert answer.why == "It carries control and power and is 0.3 m long: 3 points better than the next."
-    assert [(other.says, other.points) for other in answer.instead] == [("USB-C to USB-C, data, 0.6 m", 3)]
+    assert answer.why == "It carries control and power and is 0.6 m long: 3 points better than the next."
+    assert [(other.says, other.points) for other in answer.instead] == [("USB-C to USB-C, data, 0.3 m", 3)]
     assert answer.depends == (
         "record from the record button of Tansy grip",
         "focus from the focus wheel of Tansy grip",

@@ -8,7 +8,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import without_pin
 from isotact.core.model.words import Id
-from isotact.core.planning.model_access import candidates, plan_only, price_list
+from isotact.core.planning.model_access import candidates, length_units, plan_only, price_list
 from isotact.core.progress import at
 from isotact.core.telling.phrases import lead_words, promise_words
 
@@ -83,13 +83,11 @@ def _instead(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Instead]:
 
 
 def _price(rig: ResolvedRig, link: Link) -> int:
-    pieces = [rig.cables[key] for key in link.stock]
-    length = sum(piece.length_mm for piece in pieces)
     return (
         price_list.JOIN
         + price_list.ADAPTER * len(link.adapters)
         + price_list.AXIS * len(link.axes)
-        + price_list.PER_100_MM * price_list.length_units(length)
+        + price_list.PER_100_MM * length_units(rig, link)
     )
 
 
