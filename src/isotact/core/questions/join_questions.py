@@ -71,11 +71,15 @@ def _instead(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Instead]:
     link = join.link
     left = {key: count - plan.cables_used[key] for key, count in rig.stock.items()}
     mine = _price(rig, link)
+    told = {link.stock}
     for other in candidates(rig):
         if (other.a, other.b) != (link.a, link.b) or other.id == link.id or other.lead or other.cable is None:
             continue
+        if other.stock in told:  # the same lead the other way round
+            continue
         if not _carried(join) <= {(use.role_a, use.role_b) for use in other.uses}:
             continue
+        told.add(other.stock)
         says = lead_words(rig, other)
         if left.get(other.cable, 0) < 1:
             says += ", in use elsewhere"
