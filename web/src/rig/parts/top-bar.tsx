@@ -48,7 +48,7 @@ export function TopBar({ screens }: { screens: Screen[] }) {
           ⋯
         </span>
         <span className="max-sm:sr-only">Commands</span>
-        <span className="max-md:hidden">
+        <span className="whitespace-nowrap max-xl:hidden">
           <Key>Ctrl K</Key>
         </span>
       </Button>
@@ -113,7 +113,7 @@ function RigsOfTheJob() {
   const { data: rigs } = useQuery(rigsQuery);
   const ofTheJob = (rigs ?? []).filter(({ document: other }) => (other.production ?? "") === (rig.production ?? ""));
   return (
-    <nav aria-label="Rigs of the job" className="flex min-w-0 shrink gap-1 overflow-x-auto">
+    <nav aria-label="Rigs of the job" className="flex max-w-[45vw] shrink-0 gap-1 overflow-x-auto">
       {ofTheJob.map(({ document: other }) => (
         <Link
           key={other.id}
