@@ -182,3 +182,25 @@ def test_what_it_takes_says_what_becomes_of_the_marks():
     # It is planned again then, perhaps with another lead or two: the same scales, and a millimetre more or less.
     assert [line.partition(" mm")[0][:18] for line in take.balance] == [line.partition(" mm")[0][:18] for line in made]
     assert take.balance[0].startswith(f"{far['grip'].name} is balanced again, about ")
+
+
+@pytest.mark.parametrize("rig_id", ["night-ferry-a", "night-ferry-b", "on-the-ring", "follow-focus"])
+def test_whatever_is_tried_no_mark_is_beyond_its_travel(rig_id: str):
+    case = carried(rig_id)
+    [(gimbal, balance)] = balances_of(case.rig, case.plan).items()
+    travel = {slide.id: (slide.from_mm, slide.to_mm) for slide in balance.carrier.slides}
+    attempts = [BalanceTry(gimbal=gimbal, off=(key,)) for key in balance.cage.boxes]
+    attempts += [BalanceTry(gimbal=gimbal, off=tuple(balance.cage.boxes))]
+    attempts += [
+        BalanceTry(gimbal=gimbal, on=(PutOn(mass_g=grams, on=key, side=side),))
+        for key in balance.cage.boxes
+        for side in SIDES
+        for grams in (1, 400, 5000)
+    ]
+    attempts += [BalanceTry(gimbal=gimbal, on=(PutOn(mass_g=2000, instead_of=key),)) for key in balance.cage.boxes]
+    for attempt in attempts:
+        found = try_balance(case.rig, case.plan, {}, attempt)
+        for move in found.moves:
+            low, high = travel[move.slide]
+            assert low <= move.to_mm <= high
+        assert (found.takes_s > 0) is bool(found.moves or found.beyond)
