@@ -165,7 +165,7 @@ def test_the_sheet_from_the_cases_and_from_the_build_of_another_document(tmp_pat
     assert "CAUTION: Never power it with locked axes or out of balance." in whole
     changed = tmp_path / "changed.yaml"
     text = Path(RIG).read_text(encoding="utf-8")
-    changed.write_text(text.replace("usb-c-usb-c-data-60, count: 1", "usb-c-usb-c-data-60, count: 0"), encoding="utf-8")
+    changed.write_text(text.replace("usb-c-usb-c-data-30, count: 1", "usb-c-usb-c-data-30, count: 0"), encoding="utf-8")
     assert changed.read_text(encoding="utf-8") != text
     main(["sheet", str(changed), "--from", RIG])
     short = capsys.readouterr().out

@@ -14,7 +14,7 @@ from isotact.core.planning import plan
 from isotact.core.questions import pin_costs
 from tests.rigs import demo, demo_rig
 
-SHORT = {"kind": "cable", "a": {"device": "body", "port": "usb"}, "b": {"device": "gimbal", "port": "camera"}, "cable": "usb-c-usb-c-data-30"}  # fmt: skip
+LONG = {"kind": "cable", "a": {"device": "body", "port": "usb"}, "b": {"device": "gimbal", "port": "camera"}, "cable": "usb-c-usb-c-data-60"}  # fmt: skip
 VIA_LINK = ["body.usb--transmitter.camera", "gimbal.camera--transmitter.link"]
 
 
@@ -26,11 +26,11 @@ def cables(made) -> set[str | None]:
     return {join.link.cable for join in made.joins}
 
 
-def test_without_pins_the_cable_is_taken_that_can_be_tied_and_with_one_the_shorter():
-    assert "usb-c-usb-c-data-60" in cables(plan(pinned()))
-    made = plan(pinned(SHORT))
-    assert "usb-c-usb-c-data-30" in cables(made)
-    assert "usb-c-usb-c-data-60" not in cables(made)
+def test_without_pins_the_shorter_cable_is_taken_and_with_one_the_longer():
+    assert "usb-c-usb-c-data-30" in cables(plan(pinned()))
+    made = plan(pinned(LONG))
+    assert "usb-c-usb-c-data-60" in cables(made)
+    assert "usb-c-usb-c-data-30" not in cables(made)
     assert [(pin.obeyed, pin.says.endswith("done.")) for pin in made.pins] == [(True, True)]
 
 
@@ -58,10 +58,10 @@ def test_a_way_that_is_pinned_is_taken_though_it_is_dearer():
     ("pin", "says"),
     [
         (
-            {**SHORT, "cable": "usb-c-usb-c-coiled-40"},
+            {**LONG, "cable": "usb-c-usb-c-coiled-40"},
             "no cable in the bag joins these two ports.",
         ),
-        ({**SHORT, "b": {"device": "gimbal", "port": "charge"}}, "no cable in the bag joins these two ports."),
+        ({**LONG, "b": {"device": "gimbal", "port": "charge"}}, "no cable in the bag joins these two ports."),
         ({"kind": "way", "promise": "focus", "over": ["body.hdmi--phone.charge"]}, "that way is no longer there."),
     ],
 )
@@ -73,14 +73,14 @@ def test_a_pin_that_cannot_be_obeyed_is_said_so_and_the_plan_stands(pin: dict[st
 
 
 def test_two_pins_that_exclude_each_other_one_is_obeyed():
-    made = plan(pinned(SHORT, {"kind": "keep-out", "at": {"device": "gimbal", "port": "camera"}}))
+    made = plan(pinned(LONG, {"kind": "keep-out", "at": {"device": "gimbal", "port": "camera"}}))
     assert sorted(answer.obeyed for answer in made.pins) == [False, True]
 
 
 def test_what_a_pin_costs_is_the_plan_without_it():
-    rig = pinned(SHORT, {"kind": "off", "device": "phone"})
+    rig = pinned(LONG, {"kind": "off", "device": "phone"})
     costs = pin_costs(rig, plan(rig))
-    assert costs[0].costs == "It costs 3 points: more to plug, carry or set."
+    assert costs[0].costs == "It costs 4 points: more to plug, carry or set."
     assert costs[1].lost == ("picture on the touch screen of Director's phone",)
     assert costs[1].costs == "It costs picture on the touch screen of Director's phone."
 
@@ -94,7 +94,7 @@ def test_a_pin_that_costs_nothing_says_so():
     ("pin", "path"),
     [
         ({"kind": "off", "device": "gimbl"}, "pins[0].device"),
-        ({**SHORT, "cable": "usb-x"}, "pins[0].cable"),
+        ({**LONG, "cable": "usb-x"}, "pins[0].cable"),
         ({"kind": "keep-out", "at": {"device": "gimbal", "port": "camra"}}, "pins[0].at.port"),
     ],
 )
@@ -122,7 +122,7 @@ OTHER = {"kind": "cable", "a": {"device": "transmitter", "port": "link"}, "b": {
     ],
 )
 def test_a_pin_that_contradicts_another_says_so(other: dict[str, Any]):
-    made = plan(pinned(SHORT, other))
+    made = plan(pinned(LONG, other))
     assert sorted(pin.obeyed for pin in made.pins) == [False, True]
     (says,) = (pin.says for pin in made.pins if not pin.obeyed)
     obeyed = next(pin.says for pin in made.pins if pin.obeyed)
@@ -130,14 +130,14 @@ def test_a_pin_that_contradicts_another_says_so(other: dict[str, Any]):
 
 
 def test_a_pin_that_joins_a_device_with_itself_says_so():
-    itself = {**SHORT, "a": {"device": "gimbal", "port": "charge"}}
+    itself = {**LONG, "a": {"device": "gimbal", "port": "charge"}}
     (answer,) = plan(pinned(itself)).pins
     assert not answer.obeyed
     assert answer.says.endswith("it would join Tansy grip with itself.")
 
 
 def test_pins_are_printed():
-    asked = pinned(SHORT, {"kind": "off", "device": "gimbal"})
+    asked = pinned(LONG, {"kind": "off", "device": "gimbal"})
     lines = plan_report(asked, plan(asked)).splitlines()
     at = lines.index("Pins")
     assert sorted(line[:10].split()[0] for line in lines[at + 1 : at + 3]) == ["NOT", "obeyed"]

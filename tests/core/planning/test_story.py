@@ -32,7 +32,7 @@ def test_three_of_four_hold_proven_optimal():
 
 def test_the_control_cable_goes_into_the_port_with_the_camera_mark_and_not_the_bolt():
     made = planned()
-    join = next(j for j in made.joins if j.link.cable == "usb-c-usb-c-data-60")
+    join = next(j for j in made.joins if j.link.cable == "usb-c-usb-c-data-30")
     assert {str(join.link.a), str(join.link.b)} == {"body.usb", "gimbal.camera"}
     (words,) = join.avoid
     assert words.startswith("Tansy grip: not “small bolt” (right side of the roll arm, lower of two): only charges")
@@ -40,7 +40,7 @@ def test_the_control_cable_goes_into_the_port_with_the_camera_mark_and_not_the_b
 
 
 def test_charge_only_and_wrongly_wired_cables_are_never_taken_for_control():
-    assert cables(planned()) == ["hdmi-d-hdmi-c-30", "usb-c-usb-c-data-60"]
+    assert cables(planned()) == ["hdmi-d-hdmi-c-30", "usb-c-usb-c-data-30"]
 
 
 def test_the_settings_that_the_routes_need_are_chosen_and_the_others_left():

@@ -65,8 +65,8 @@ def test_pinning_the_ways_of_one_brings_it_about(rig: ResolvedRig):
 def test_figures_are_those_of_the_plan():
     figures = alternatives(RIGS["demo"])[0].figures
     assert (figures.kept, figures.cables, figures.axes, figures.worst_delay_ms) == (3, 2, 1, 77)
-    # body 610, lens 420, grip 1340, transmitter 125 g and two cables of 18 and 24 g
-    assert figures.mass_g == 610 + 420 + 1340 + 125 + 18 + 24
+    # body 610, lens 420, grip 1340, transmitter 125 g and two cables of 14 and 18 g
+    assert figures.mass_g == 610 + 420 + 1340 + 125 + 14 + 18
     assert figures.load_w == pytest.approx(5.4 + 5.0 + 3.1 + 3.2)
 
 

@@ -9,19 +9,19 @@ from tests.rigs import demo
 
 RIG = demo()
 MADE = plan(RIG)
-DATA = next(join.link.id for join in MADE.joins if join.link.cable == "usb-c-usb-c-data-60")
+DATA = next(join.link.id for join in MADE.joins if join.link.cable == "usb-c-usb-c-data-30")
 
 
 def test_a_cable_says_why_and_what_else_would_do():
     answer = ask_join(RIG, MADE, DATA)
-    assert answer.why == "It carries control and power and is 0.6 m long: 4 points better than the next."
-    assert [(other.says, other.points) for other in answer.instead] == [("USB-C to USB-C, data, 0.3 m", 4)]
+    assert answer.why == "It carries control and power and is 0.3 m long: 3 points better than the next."
+    assert [(other.says, other.points) for other in answer.instead] == [("USB-C to USB-C, data, 0.6 m", 3)]
     assert answer.depends == (
         "record from the record button of Tansy grip",
         "focus from the focus wheel of Tansy grip",
         "the feed of Brindle 2",
     )
-    assert answer.without == "Without it everything still holds another way, 3 points dearer."
+    assert answer.without == "Without it everything still holds another way, 4 points dearer."
 
 
 def test_the_only_cable_that_fits_is_missed():

@@ -79,8 +79,11 @@ def test_a_step_names_ports_by_marking_and_place_and_warns_of_the_look_alike():
     assert step.avoid == (
         "Tansy grip: not “small bolt” (right side of the roll arm, lower of two): only charges the grip",
     )
-    # 60 cm of lead for a way of 42 with its loop.
-    assert "Crosses the tilt axis. Tie it beside the tilt motor, 10 cm of loop: 18 cm to spare." in text
+    # 30 cm of lead for a way of 42 with its loop, and 60 lie in the bag.
+    assert (
+        "Crosses the tilt axis. It only just reaches, as far as is known, but loops want 42 cm and it has 30 cm" in text
+    )
+    assert "USB-C to USB-C, data, 0.6 m is long enough to be tied: take it where you can." in text
     assert step.title == "Plug B2: Brindle 2 to Tansy grip"
 
 

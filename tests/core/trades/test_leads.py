@@ -10,6 +10,7 @@ from isotact.core.model.resolved import ResolvedRig, resolve
 from isotact.core.model.rig import Rig
 from isotact.core.planning import plan
 from isotact.core.questions import balance_marks
+from isotact.core.runsheet import run_sheet
 from isotact.core.trades.balance.leads import least_mm, lengths_mm, tied
 from isotact.core.trades.balance.leads_words import led_words
 from isotact.core.trades.balance.supposed import end_at, gimbal_of, spots_of
@@ -105,14 +106,15 @@ def test_the_card_says_where_to_tie_it_and_what_is_to_spare(length_mm: float, sa
     assert found.startswith(f"Crosses the tilt axis. {says}")
 
 
-def test_of_several_the_one_is_taken_that_can_be_tied_and_no_longer_one():
-    def taken(*leads_mm: float) -> str | None:
-        return plan(held(*leads_mm)).joins[0].link.cable
+def test_where_the_bag_has_one_that_can_be_tied_the_card_of_a_short_one_names_it():
+    def card(*leads_mm: float) -> str:
+        asked = held(*leads_mm)
+        steps = run_sheet(asked, plan(asked)).steps
+        return " ".join(next(step for step in steps if step.id == "plug:camera.usb--grip.out").detail)
 
-    assert taken(300, 450, 1000) == "lead-450"
-    assert taken(250, 300) == "lead-300"
-    # Of what can be tied the shortest.
-    assert taken(500, 700) == "lead-500"
+    assert "lead-450 is long enough to be tied: take it where you can." in card(300, 450, 1000)
+    assert "long enough to be tied" not in card(300, 350)
+    assert "long enough to be tied" not in card(450)
 
 
 def test_what_the_crew_says_of_its_loops_is_believed():

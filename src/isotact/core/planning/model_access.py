@@ -10,16 +10,7 @@ from isotact.core.planning.lasting_truly import ruled_out_by_the_circuit, short_
 from isotact.core.planning.optimising import price_list
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Path, Terms
 from isotact.core.planning.optimising.nogoods import does_not_last, rule_out
-from isotact.core.planning.optimising.objective import (
-    FINE,
-    aim,
-    cost_of,
-    gain,
-    gained,
-    length_units,
-    points_of,
-    stacked,
-)
+from isotact.core.planning.optimising.objective import FINE, aim, cost_of, gain, gained, points_of, stacked
 from isotact.core.planning.optimising.pins import goes_over
 from isotact.core.planning.optimising.pruning import build_found
 from isotact.core.planning.plan_writer import Status, taken_routes, write_plan
@@ -56,7 +47,6 @@ __all__ = [
     "goes_over",
     "has_look",
     "lasting_longest",
-    "length_units",
     "no_way",
     "obstacles",
     "plan_only",

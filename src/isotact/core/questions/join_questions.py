@@ -8,7 +8,7 @@ from isotact.core.model.problems import NotFoundError
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.variants import without_pin
 from isotact.core.model.words import Id
-from isotact.core.planning.model_access import candidates, length_units, plan_only, price_list
+from isotact.core.planning.model_access import candidates, plan_only, price_list
 from isotact.core.progress import at
 from isotact.core.telling.phrases import lead_words, promise_words
 
@@ -71,15 +71,11 @@ def _instead(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Instead]:
     link = join.link
     left = {key: count - plan.cables_used[key] for key, count in rig.stock.items()}
     mine = _price(rig, link)
-    told = {link.stock}
     for other in candidates(rig):
         if (other.a, other.b) != (link.a, link.b) or other.id == link.id or other.lead or other.cable is None:
             continue
-        if other.stock in told:  # the same lead the other way round
-            continue
         if not _carried(join) <= {(use.role_a, use.role_b) for use in other.uses}:
             continue
-        told.add(other.stock)
         says = lead_words(rig, other)
         if left.get(other.cable, 0) < 1:
             says += ", in use elsewhere"
@@ -87,11 +83,13 @@ def _instead(rig: ResolvedRig, plan: Plan, join: Join) -> Iterator[Instead]:
 
 
 def _price(rig: ResolvedRig, link: Link) -> int:
+    pieces = [rig.cables[key] for key in link.stock]
+    length = sum(piece.length_mm for piece in pieces)
     return (
         price_list.JOIN
         + price_list.ADAPTER * len(link.adapters)
         + price_list.AXIS * len(link.axes)
-        + price_list.PER_100_MM * length_units(rig, link)
+        + price_list.PER_100_MM * price_list.length_units(length)
     )
 
 

@@ -14,7 +14,6 @@ from isotact.core.planning.tape_flags import is_plugged
 from isotact.core.planning.ways.feed_spans import FeedSpan
 from isotact.core.planning.ways.requirements import knob_now
 from isotact.core.solver import fix, most, weighted
-from isotact.core.trades.balance.leads import tied
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -90,16 +89,8 @@ def _price_of_piece(c: ChoiceModel, lines: dict[str, list[Term]], link: Link, va
     lines["join" if link.is_cable else link.kind].append((1, var))
     if link.adapters:
         lines["adapter"].append((len(link.adapters), var))
-    lines["length"].append((length_units(c.rig, link), var))
-
-
-def length_units(rig: ResolvedRig, link: Link) -> int:
-    """What the length of a link costs, and what lacks of it for loops where it crosses axes."""
-    length_mm = sum(rig.cables[key].length_mm for key in link.stock)
-    # What is plugged and reaches stays in: nobody takes it out for a loop.
-    is_led = link.is_cable and link.axes and not is_plugged(rig.rig, link)
-    led = tied(rig, *link.ends) if is_led else None
-    return price_list.length_units(length_mm, led.needs_mm if led is not None else 0.0)
+    length = sum(c.rig.cables[key].length_mm for key in link.stock)
+    lines["length"].append((price_list.length_units(length), var))
 
 
 def aim(c: ChoiceModel) -> None:

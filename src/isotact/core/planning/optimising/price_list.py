@@ -58,7 +58,7 @@ WORDS = {
     "adapter": ("adapters", ADAPTER),
     "leash": ("cables that tie the gimbal down", LEASH),
     "axis": ("axes crossed by cables", AXIS),
-    "length": ("cable length and what lacks for loops, per 10 cm", PER_100_MM),
+    "length": ("cable length, per 10 cm", PER_100_MM),
     "thin": ("volts lost in leads that feed, per 50 milliohms", THIN),
     "mode": ("modes to change", MODE),
     "setting": ("settings to change", SETTING),
@@ -74,13 +74,9 @@ WORDS = {
 }
 
 
-def length_units(length_mm: float, wanted_mm: float = 0.0) -> int:
-    """Whole tenths of a metre, rounded up; what is lacking of the loops that it crosses axes with counts fivefold.
-
-    So the next longer one is taken where there is one, and one of twice the length is not.
-    """
-    lacking = max(0.0, wanted_mm - length_mm)
-    return int(-(-(length_mm + 5 * lacking) // 100))
+def length_units(length_mm: float) -> int:
+    """Whole tenths of a metre, rounded up."""
+    return int(-(-length_mm // 100))
 
 
 def thin_units(ohm: float) -> int:

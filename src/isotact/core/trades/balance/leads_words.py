@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+from isotact.core.model.cable import CableType
 from isotact.core.model.plan import LinkEnd
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.telling.phrases import crossing_words, together
@@ -45,3 +46,37 @@ def tie_words(led: Tied, length_mm: float, least_mm: float) -> str:
 
 def _cm(length_mm: float) -> str:
     return f"{length_mm / 10:.0f} cm"
+
+
+def longer_words(rig: ResolvedRig, ends: tuple[LinkEnd, LinkEnd], cable: CableType, length_mm: float) -> Iterator[str]:
+    """Of one that is too short to be tied: the shortest of the bag that carries as much and is not."""
+    led = tied(rig, *ends)
+    if led is None or length_mm >= led.needs_mm - KNOWN_MM:
+        return
+    more_mm = led.needs_mm - length_mm
+    longer = [
+        one
+        for key, count in rig.stock.items()
+        if count and _does_as_much(one := rig.cables[key], cable) and _fits(rig, ends, one)
+        if one.length_mm >= cable.length_mm + more_mm
+    ]
+    best = min(longer, key=lambda one: (one.length_mm, one.id), default=None)
+    if best is not None:
+        yield f"{best.name} is long enough to be tied: take it where you can."
+
+
+def _does_as_much(one: CableType, other: CableType) -> bool:
+    """Whether one has the plugs of another and carries all that it does."""
+    connectors = (sorted(end.connector for end in cable.ends) for cable in (one, other))
+    carried, wanted = ({(each.medium, *each.wired_for) for each in cable.carries} for cable in (one, other))
+    return len({*map(tuple, connectors)}) == 1 and wanted <= carried
+
+
+def _fits(rig: ResolvedRig, ends: tuple[LinkEnd, LinkEnd], one: CableType) -> bool:
+    """Whether its plugs clear what stands beside the two sockets, the one way round or the other."""
+    wanted = [getattr(rig[end.device].endpoint(end.endpoint), "angles", []) for end in ends]
+    angles = [end.angle for end in one.ends]
+    return any(
+        all(not clear or angle in clear for clear, angle in zip(wanted, turned, strict=True))
+        for turned in (angles, angles[::-1])
+    )

@@ -12,7 +12,7 @@ from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Id
 from isotact.core.telling.build_words import base_and_hung
 from isotact.core.telling.phrases import adapter_words
-from isotact.core.trades.balance.leads_words import led_words
+from isotact.core.trades.balance.leads_words import led_words, longer_words
 from isotact.core.trades.base import Check, Condition, Draft, Fault, StepEnd, perform
 from isotact.core.trades.cables.acts import Plug, PushHome, Unplug
 from isotact.core.trades.cables.mishaps import HalfSeat, Misplug
@@ -212,6 +212,8 @@ class Joined(OfJoin):
         ends = self._ends(rig)
         detail = [f"{cable.name}{adapters}.", *(end.says for end in ends)]
         detail += led_words(rig, (self.a, self.b), self.axes, self._length_mm(rig))
+        if self.axes and self.lead is None and not self.adapters:
+            detail += longer_words(rig, (self.a, self.b), cable, self._length_mm(rig))
         detail += [*self._waits(rig), *self._notes(rig)]
         return Draft(
             key=self.made_by(),
