@@ -30,6 +30,11 @@ class SmallPart(Struct):
     length_mm: Millimetres | None = None
     mass_g: Grams
 
+    @property
+    def is_tool(self) -> bool:
+        """Whether one of it serves all that need it."""
+        return self.kind in TOOLS
+
 
 class Fixing(Struct):
     """One thing that a device needs to be fixed: a part of one of some kinds, of a size.

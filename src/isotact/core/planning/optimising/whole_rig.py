@@ -10,7 +10,7 @@ from collections import defaultdict
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from isotact.core.model.small_parts import SMALL_PARTS, TOOLS, counted
+from isotact.core.model.small_parts import SMALL_PARTS, counted
 from isotact.core.model.words import Stage
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.solver import added, weighted
@@ -125,7 +125,7 @@ def _fix(c: ChoiceModel) -> None:
     used: dict[str, list[cp_model.IntVar]] = defaultdict(list)
     for (device, number), fixing in needs_of(c.rig, [*c.awake]).items():
         able = doing(fixing, stock)
-        if any(SMALL_PARTS[part].kind in TOOLS for part in able):
+        if any(SMALL_PARTS[part].is_tool for part in able):
             continue
         by = {part: c.model.new_bool_var(f"{device} {number} by {part}") for part in able}
         c.clause(("fixing", (device, str(number))), [c.awake[device].negated(), *by.values()])

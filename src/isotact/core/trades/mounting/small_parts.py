@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterator
 from dataclasses import dataclass, field
 
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.small_parts import SMALL_PARTS, TOOLS, Fixing, counted
+from isotact.core.model.small_parts import SMALL_PARTS, Fixing, counted
 from isotact.core.telling.phrases import together
 
 Need = tuple[str, int]
@@ -50,7 +50,7 @@ def fixed_with(rig: ResolvedRig, devices: Collection[str]) -> Fixed:
     stock, found = counted(rig.rig.parts), Fixed(known=True)
     pieces: list[str] = []
     for key, count in stock.items():
-        pieces += [key] * (0 if SMALL_PARTS[key].kind in TOOLS else count)
+        pieces += [key] * (0 if SMALL_PARTS[key].is_tool else count)
     taken: dict[int, Need] = {}
 
     def place(need: Need, seen: set[int]) -> bool:
@@ -66,7 +66,7 @@ def fixed_with(rig: ResolvedRig, devices: Collection[str]) -> Fixed:
         return False
 
     for need, fixing in needs.items():
-        tool = next((key for key in doing(fixing, stock) if SMALL_PARTS[key].kind in TOOLS), None)
+        tool = next((key for key in doing(fixing, stock) if SMALL_PARTS[key].is_tool), None)
         if tool is not None:
             found.by[need] = tool
         elif not place(need, set()):
