@@ -39,16 +39,23 @@ export function Lines({ title, mark, of }: { title: string; mark: string; of: re
   if (of.length === 0) return null;
   return (
     <Panel title={title}>
-      <ul className="space-y-2">
-        {of.map((says) => (
-          <li key={says} className="flex gap-3">
-            <span aria-hidden className="text-soft">
-              {mark}
-            </span>
-            {says}
-          </li>
-        ))}
-      </ul>
+      <Said mark={mark} of={of} />
     </Panel>
+  );
+}
+
+/** Sentences, each after a mark. */
+export function Said({ mark, of }: { mark: string; of: readonly string[] }) {
+  return (
+    <ul className="space-y-2">
+      {of.map((says) => (
+        <li key={says} className="flex gap-3">
+          <span aria-hidden className="text-soft">
+            {mark}
+          </span>
+          {says}
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -5,6 +5,7 @@ import { Button, Choose, NumberField, Panel } from "../../../ui";
 import { catalogueQuery, useDraft, Waiting } from "../../../rig";
 import { arrow, figure, NOTHING_TRIED, SIDES, tries, WEIGHT, type Attempt, type Gimbal, type Sits } from "../model";
 import { tryQuery } from "../queries";
+import { Said } from "./left";
 
 /** A change tried in the head: what comes off, what goes on and where, and the marks that it would lead to. */
 export function Trying({ gimbal }: { gimbal: Gimbal }) {
@@ -122,20 +123,5 @@ function Outcome({ gimbal, attempt }: { gimbal: Gimbal; attempt: Attempt }) {
       <Said mark="▶" of={(data.cures ?? []).map((one) => one.says)} />
       <Said mark="▲" of={[`${(data.payload_g / 1000).toFixed(2)} kg in its cage then.`, ...(data.remarks ?? [])]} />
     </div>
-  );
-}
-
-function Said({ mark, of }: { mark: string; of: readonly string[] }) {
-  return (
-    <ul className="space-y-1">
-      {of.map((says) => (
-        <li key={says} className="flex gap-3">
-          <span aria-hidden className="text-soft">
-            {mark}
-          </span>
-          {says}
-        </li>
-      ))}
-    </ul>
   );
 }
