@@ -3,12 +3,13 @@ import type { ComponentType } from "react";
 import type { Screen } from "./rig";
 import { counted } from "./ui";
 
-/** Every screen of a rig, in the order of the work. A new one is added here and nowhere else. */
+/** Every screen of a rig, in the order of the work, part by part. A new one is added here and nowhere else. */
 export const SCREENS: Screen[] = [
   {
     path: "case",
     name: "Case",
     key: "1",
+    part: "Plan",
     small: true,
     tells: ({ rig }) => counted(rig.devices.length, "device"),
     load: async () => ({ Component: (await import("./features/case")).CaseScreen }),
@@ -17,6 +18,7 @@ export const SCREENS: Screen[] = [
     path: "functions",
     name: "Functions",
     key: "2",
+    part: "Plan",
     small: false,
     needs: "devices",
     tells: () => "who drives it",
@@ -26,6 +28,7 @@ export const SCREENS: Screen[] = [
     path: "wiring",
     name: "Wiring",
     key: "3",
+    part: "Plan",
     small: true,
     needs: "promises",
     tells: ({ answer }) =>
@@ -36,6 +39,7 @@ export const SCREENS: Screen[] = [
     path: "power",
     name: "Power",
     key: "w",
+    part: "Plan",
     small: false,
     needs: "promises",
     tells: ({ answer }) => {
@@ -45,18 +49,10 @@ export const SCREENS: Screen[] = [
     load: async () => ({ Component: (await import("./features/power")).PowerScreen }),
   },
   {
-    path: "balance",
-    name: "Balance",
-    key: "m",
-    small: true,
-    needs: "promises",
-    tells: ({ answer }) => (answer?.sheet.steps.some((step) => step.stage === "balance") ? "its marks" : "no gimbal"),
-    load: async () => ({ Component: (await import("./features/balance")).BalanceScreen }),
-  },
-  {
     path: "other-ways",
     name: "Other ways",
     key: "4",
+    part: "Plan",
     small: false,
     needs: "promises",
     tells: ({ rig }) => ((rig.pins ?? []).length > 0 ? `${(rig.pins ?? []).length} pinned` : "compared"),
@@ -66,15 +62,27 @@ export const SCREENS: Screen[] = [
     path: "schools",
     name: "Schools",
     key: "5",
+    part: "Plan",
     small: false,
     needs: "devices",
     tells: () => "crews differ",
     load: async () => ({ Component: (await import("./features/schools")).SchoolsScreen }),
   },
   {
+    path: "balance",
+    name: "Balance",
+    key: "m",
+    part: "Build",
+    small: true,
+    needs: "promises",
+    tells: ({ answer }) => (answer?.sheet.steps.some((step) => step.stage === "balance") ? "its marks" : "no gimbal"),
+    load: async () => ({ Component: (await import("./features/balance")).BalanceScreen }),
+  },
+  {
     path: "run-sheet",
     name: "Run sheet",
     key: "6",
+    part: "Build",
     small: true,
     needs: "promises",
     tells: ({ answer, ticks }) => {
@@ -88,6 +96,7 @@ export const SCREENS: Screen[] = [
     path: "bench",
     name: "Bench",
     key: "7",
+    part: "Build",
     small: true,
     needs: "promises",
     tells: ({ run, states }) =>
@@ -98,6 +107,7 @@ export const SCREENS: Screen[] = [
     path: "prove",
     name: "Prove",
     key: "8",
+    part: "Prove",
     small: true,
     needs: "promises",
     tells: ({ rig, states }) => `${Object.values(states).filter((state) => state === "proven").length} of ${rig.promises.length}`,
@@ -107,6 +117,7 @@ export const SCREENS: Screen[] = [
     path: "find",
     name: "Find",
     key: "9",
+    part: "Prove",
     small: true,
     needs: "promises",
     tells: () => "a fault",
@@ -116,6 +127,7 @@ export const SCREENS: Screen[] = [
     path: "train",
     name: "Train",
     key: "0",
+    part: "Prove",
     small: false,
     needs: "promises",
     tells: () => "to find it",

@@ -45,7 +45,7 @@ def _parser() -> argparse.ArgumentParser:
     ):
         command = commands.add_parser(name, help=text)
         command.add_argument("rig", type=Path, help="a rig document (YAML or JSON)")
-        command.add_argument("--kit", type=Path, help="take the cables from this kit instead of the rig's bag")
+        command.add_argument("--kit", type=Path, help="take cables and small parts from this kit, not the bag")
         command.add_argument("--profiles", type=Path, help="a folder with profiles and cable types of your own")
         command.add_argument("--json", action="store_true", help="print the answer as JSON")
         command.set_defaults(run=run)
@@ -99,6 +99,7 @@ def _resolved(options: argparse.Namespace) -> ResolvedRig:
     if options.kit:
         kit = read_file(options.kit, Kit)
         rig = rig.model_copy(update={"bag": [BagItem(cable=c.cable, count=min(c.count, 99)) for c in kit.cables]})
+        rig = rig if kit.parts is None else rig.model_copy(update={"parts": kit.parts})
     try:
         return resolve(rig, catalogue.profiles, catalogue.cables)
     except RefusedError as error:

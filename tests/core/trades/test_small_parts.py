@@ -9,11 +9,14 @@ from pydantic import ValidationError
 from isotact.core.model.gimbals import Sits
 from isotact.core.model.resolved import ResolvedRig, resolve
 from isotact.core.model.rig import Rig
-from isotact.core.model.small_parts import SMALL_PARTS, Fixing
+from isotact.core.model.small_parts import SMALL_PARTS, Fixing, PartBag, PartItem, bag_of
 from isotact.core.planning import plan
+from isotact.core.planning.model_access import price_list
+from isotact.core.questions.rig_changes import with_changes
+from isotact.core.questions.upgrades import what_it_takes
 from isotact.core.runsheet import run_sheet
-from isotact.core.trades.mounting.small_parts import doing, fix_words, fixed_with, wanting_words
-from tests.rigs import DATA, RECORD, camera, carried, grip, profile, rig_of
+from isotact.core.trades.mounting.small_parts import fix_words, fixed_with, wanting_words
+from tests.rigs import DATA, RECORD, cable, camera, carried, grip, profile, rig_of
 
 SCREW = {"by": ["screw"], "size": "1/4-20", "least_mm": 4, "most_mm": 5.5}
 ANY = {"by": ["arm", "shoe"], "size": "1/4-20"}
@@ -101,11 +104,11 @@ def test_as_many_are_met_as_by_trying_every_order():
         asked = rig(stock, needs[0], one=needs[1], two=needs[2], three=needs[3])
         found = fixed_with(asked, ["camera", "one", "two", "three"])
 
-        def greedy(order: tuple[int, ...], stock: dict[str, int] = stock) -> int:
+        def greedy(order: tuple[int, ...], stock: dict[str, int] = stock, bag: PartBag = asked.part_bag) -> int:
             left, met = dict(stock), 0
             for number in order:
-                fixing = Fixing.model_validate(needs[number][0])
-                part = next((key for key in doing(fixing, left) if left[key]), None)
+                able = bag.doing(Fixing.model_validate(needs[number][0]))
+                part = next((key for key in able if left[key]), None)
                 if part is not None:
                     left[part] -= 1
                     met += 1
@@ -129,6 +132,92 @@ def test_a_bag_that_makes_no_sense_is_refused_at_its_place(parts: list[dict[str,
     told = f"{caught.value} {caught.value.errors()}"
     assert "parts" in told
     assert says in told
+
+
+def lies(**counts: int) -> list[dict[str, Any]]:
+    return [{"part": key.replace("_", "-"), "count": count} for key, count in counts.items()]
+
+
+def test_a_part_of_the_crews_own_is_laid_out_and_named():
+    """A screw that no list has: 7 mm out, where the body takes 6.5 to 7.5."""
+    body = [{"by": ["screw"], "size": "1/4-20", "least_mm": 6.5, "most_mm": 7.5}]
+    own = {"name": "brass screw, 7 mm out", "kind": "screw", "size": "1/4-20", "length_mm": 7, "mass_g": 9}
+    asked = rig({"screw-1-4-5": 3}, body)
+    assert plan(asked).kept == ()
+    items = [*(asked.rig.parts or ()), PartItem.model_validate({"part": "brass", "count": 1, "made": own})]
+    more = resolve(asked.rig.model_copy(update={"parts": items}), *looked_up(asked))
+    assert plan(more).kept == ("record",)
+    assert fix_words(more, "camera", fixed_with(more, ["camera"])) == "With brass screw, 7 mm out."
+
+
+def looked_up(asked: ResolvedRig) -> tuple[dict[str, Any], Any]:
+    return {placed.profile.id: placed.profile for placed in asked.devices.values()}, asked.cables
+
+
+@pytest.mark.parametrize(
+    ("item", "says"),
+    [
+        ({"part": "brass", "count": 1}, "no small part we know"),
+        ({"part": "key-2-5", "count": 1, "made": {"name": "k", "kind": "key", "size": "2", "mass_g": 1}}, "of its own"),
+    ],
+)
+def test_a_name_is_known_or_said_what_it_is(item: dict[str, Any], says: str):
+    with pytest.raises(ValidationError) as caught:
+        PartItem.model_validate(item)
+    assert says in str(caught.value.errors())
+
+
+def test_what_the_parts_weigh():
+    """By hand: two screws of 6 g, one pair of rods for three that need it (95, the lighter), no key."""
+    bag = bag_of(PartItem.model_validate(one) for one in lies(screw_1_4_5=2, rods_15_100=1, rods_15_200=1, key_2_5=1))
+    screw, rods = Fixing.model_validate(SCREW), Fixing.model_validate(RODS)
+    key = Fixing.model_validate({"by": ["key"], "size": "2.5 mm"})
+    assert bag.weights_g([("a", [screw, key]), ("b", [rods]), ("c", [rods, screw]), ("d", [rods])]) == 6 + 95 + 6
+    assert bag.weights_g([("a", [key])]) == 0
+    assert bag_of(None).weights_g([("a", [screw, rods])]) == 0
+
+
+def flown(parts: list[dict[str, Any]] | None, most_g: float) -> ResolvedRig:
+    """The body of 1,000 g on a gimbal that carries `most_g`, fixed by a screw and a pair of rods."""
+    carrier = {"axes": ["tilt", "roll", "pan"], "min_payload_g": 0, "max_payload_g": most_g}
+    things = [camera(fixed_by=[SCREW, RODS], mass_g=1000), grip(carrier=carrier, stage="handles")]
+    return rig_of(things, [(cable("long", "usb-c", "usb-c", length_mm=1500), 1)], [RECORD], parts=parts)
+
+
+def test_the_payload_is_that_of_the_parts_as_well():
+    """1,000 g of body, 6 of screw, 190 of rods, and whatever hangs of the lead: what is fixed heavier is carried too."""
+    light, heavy = (flown(lies(screw_1_4_5=1, **{rods: 1}), 5000) for rods in ("rods_15_100", "rods_15_200"))
+    assert heavy.payload_g(["camera"]) == 1000 + 6 + 190
+    assert light.payload_g(["camera"]) == 1000 + 6 + 95
+    assert flown(None, 5000).payload_g(["camera"]) == 1000
+
+
+@pytest.mark.parametrize(("rods", "flies"), [("rods_15_100", True), ("rods_15_200", False)])
+def test_what_it_is_fixed_with_can_be_too_heavy_for_the_gimbal(rods: str, flies: bool):
+    """A gimbal that carries 1,150 g: with the short rods it weighs 1,101, with the long ones 1,196."""
+    asked = flown(lies(screw_1_4_5=1, **{rods: 1}), 1150)
+    made = plan(asked)
+    assert (made.kept == ("record",)) is flies
+    if not flies:
+        assert "in its cage sit 1.2 kg: camera 1 kg, small parts 0.2 kg." in made.unmet[0].because
+
+
+def test_what_it_takes_is_a_part_where_that_is_all_that_lacks():
+    asked = rig({"screw-1-4-8": 1}, [SCREW])
+    made = plan(asked)
+    found = what_it_takes(asked, {}, made, "record")
+    [change] = found.takes[0].changes
+    assert (change.kind, change.value, change.says) == ("part", "screw-1-4-5", "get camera screw 1/4-20, 5 mm out")
+    assert found.takes[0].points == price_list.GET_PART
+    then = with_changes(asked, [change])
+    assert {item.part: item.count for item in then.parts or ()} == {"screw-1-4-8": 1, "screw-1-4-5": 1}
+    assert plan(resolve(then, *looked_up(asked))).kept == ("record",)
+
+
+def test_one_pair_of_rods_that_is_got_serves_all():
+    asked = rig({}, [RODS], one=[RODS])
+    found = what_it_takes(asked, {}, plan(asked), "record")
+    assert [(change.kind, change.count) for change in found.takes[0].changes] == [("part", 1)]
 
 
 def test_what_sits_on_another_thing_is_fixed_after_it_on_the_gimbal_and_off_it():

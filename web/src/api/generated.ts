@@ -3768,7 +3768,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cable" | "adapter" | "device" | "firmware" | "licence" | "charge" | "spare" | "changes" | "drop";
+            kind: "cable" | "adapter" | "part" | "device" | "firmware" | "licence" | "charge" | "spare" | "changes" | "drop";
             /** Says */
             says: string;
             /** Value */
@@ -5066,7 +5066,8 @@ export interface components {
         };
         /**
          * Figures
-         * @description One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries.
+         * @description One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries,
+         *     with what they are fixed by.
          */
         Figures: {
             /** Kept */
@@ -5727,7 +5728,7 @@ export interface components {
              * How
              * @enum {string}
              */
-            how: "measured" | "said" | "mated" | "meshed" | "plate" | "assumed" | "part" | "lead";
+            how: "measured" | "said" | "mated" | "meshed" | "plate" | "assumed" | "part" | "lead" | "fixing";
             /** Rides */
             rides: string;
             /** On */
@@ -5938,7 +5939,8 @@ export interface components {
         };
         /**
          * Kit
-         * @description What the crew has. A rig planned with `--kit` takes its cables from here instead of its own bag.
+         * @description What the crew has. A rig planned with `--kit` takes its cables, and its small parts where it
+         *     has any, from here instead of its own bag.
          */
         Kit: {
             /**
@@ -5970,6 +5972,11 @@ export interface components {
              * @default []
              */
             packs: components["schemas"]["Pack"][];
+            /**
+             * Parts
+             * @description its small parts; left out: nobody said which there are
+             */
+            parts?: components["schemas"]["PartItem"][] | null;
             /** Note */
             note?: string | null;
         };
@@ -7392,12 +7399,17 @@ export interface components {
         /**
          * PartItem
          * @description So many small parts of one kind.
+         *
+         *     `made`: what it is, for one that is not among those that are known. Invariant: a name is known, or said what it is,
+         *     and not both.
          */
         PartItem: {
             /** Part */
             part: string;
             /** Count */
             count: number;
+            /** @description what it is, where its name is none that is known */
+            made?: components["schemas"]["SmallPart"] | null;
         };
         /**
          * PartRadios
@@ -9779,14 +9791,14 @@ export interface components {
         };
         /**
          * Shortage
-         * @description A cable or device of which the rigs of the day want more than the kit has.
+         * @description A cable, device or small part of which the rigs of the day want more than the kit has.
          */
         Shortage: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "cable" | "device";
+            kind: "cable" | "device" | "part";
             /** Item */
             item: string;
             /** Name */
@@ -10047,6 +10059,27 @@ export interface components {
              * @description what is set to the same mark, where there are two of it
              */
             both?: string | null;
+        };
+        /**
+         * SmallPart
+         * @description One kind of small part. `size`: of the thread, rod, pattern or key.
+         *
+         *     `length_mm`: how far a screw stands out; how long rods are.
+         */
+        SmallPart: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plate" | "screw" | "rods" | "clamp" | "arm" | "shoe" | "strap" | "key";
+            /** Size */
+            size: string;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Mass G */
+            mass_g: number;
         };
         /**
          * Socket
@@ -10725,7 +10758,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cable" | "device";
+            kind: "cable" | "device" | "part";
             /** Item */
             item: string;
             /** Count */

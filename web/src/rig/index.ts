@@ -28,3 +28,4 @@ export { CablePlugs } from "./faces/cable-plugs";
 export { around, faceOf, fitted, spotOf, type Fitted } from "./faces/model";
 export { Side, WhichSide, type Plugs } from "./faces/side";
 export { StepPicture, useEnds } from "./faces/step-picture";
+export { PartList, type PartItem } from "./small-parts";

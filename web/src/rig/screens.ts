@@ -12,11 +12,16 @@ export type Standing = {
   states: Record<string, PromiseState>;
 };
 
+/** What a stage is for: to think it out, to build it up, to show that it works. */
+export type Part = "Plan" | "Build" | "Prove";
+export const PARTS: readonly Part[] = ["Plan", "Build", "Prove"];
+
 /** One stage of the work: its place, its name, its key, and what the rail says under the name. */
 export type Screen = {
   path: string;
   name: string;
   key: string;
+  part: Part;
   /** Whether it is of use on a phone. */
   small: boolean;
   /** What it works on; where that is missing, the stage leads there instead. */

@@ -9,6 +9,7 @@ others, Bayesian Data Analysis, 3rd edition, section 14.8, from memory.
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from math import log as log_of
 from math import sqrt
 
 import numpy as np
@@ -97,7 +98,7 @@ class Centres:
         new = sum((share * self.spreads.get(key, 0.0)) ** 2 for key, share in shares.items() if key not in self.keys)
         return mean, sqrt(max(0.0, float(known @ self.covariance @ known) + new))
 
-    @property
+    @cached_property
     def odd(self) -> list[tuple[int, float]]:
         """The readings that contradict the others: which, and how many millimetres from what those say.
 
@@ -127,11 +128,19 @@ class Centres:
         often = [key for key in self.keys if sum(key in one.shares for one in self.readings) > 1]
         return [key for key in often if self.spread_mm(key) > UNTOLD * self.spreads[key]]
 
-    @property
-    def likelihood(self) -> float:
-        """How well what was read fits what was known, as a logarithm; for comparing spreads of a reading."""
-        _, log = np.linalg.slogdet(self._certain)
-        return float(log - self._off @ self._certain @ self._off) / 2
+    @cached_property
+    def _turned(self) -> tuple[NDArray[np.float64], NDArray[np.float64], float]:
+        """Along the directions that the things can move the readings: variances, squares of what was read, the rest."""
+        ways, sizes, _ = np.linalg.svd(self._shares * np.sqrt(self._before), full_matrices=False)
+        along = np.square(ways.T @ self._off)
+        return np.square(sizes), along, max(0.0, float(self._off @ self._off - along.sum()))
+
+    def likelihood(self, read_mm: float) -> float:
+        """How well what was read fits what was known at a spread of a reading, as a logarithm: for comparing those."""
+        variances, along, rest = self._turned
+        both, alone = variances + read_mm**2, max(0, len(self.readings) - len(variances))
+        log = float(np.log(both).sum()) + alone * log_of(read_mm**2)
+        return -(log + float((along / both).sum()) + rest / read_mm**2) / 2
 
 
 def learned(readings: Sequence[Reading], spreads: Mapping[str, float]) -> Centres:
@@ -139,4 +148,4 @@ def learned(readings: Sequence[Reading], spreads: Mapping[str, float]) -> Centre
     usual = Centres(readings, spreads, READ_MM)
     if len(readings) < ENOUGH:
         return usual
-    return max((Centres(readings, spreads, tried) for tried in _TRIED_MM), key=lambda one: one.likelihood)
+    return Centres(readings, spreads, max(_TRIED_MM, key=usual.likelihood))

@@ -18,7 +18,8 @@ from isotact.core.model.kit import Kit
 from isotact.core.model.plan import Plan
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.variants import with_bag
+from isotact.core.model.small_parts import Fixing, bag_of
+from isotact.core.model.variants import with_bag, with_parts
 from isotact.core.model.words import Id
 from isotact.core.planning.model_access import (
     MOST_TRIES,
@@ -44,7 +45,9 @@ from isotact.core.planning.model_access import (
 from isotact.core.progress import Watch
 from isotact.core.questions.upgrades import what_it_takes
 from isotact.core.solver import fix, new_model, release, solve
-from isotact.core.telling.phrases import promise_words
+from isotact.core.telling.phrases import counted, promise_words, together
+from isotact.core.trades import Planned
+from isotact.core.trades.mounting.small_parts import handed_out, needs_of, tools_for
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
@@ -56,9 +59,9 @@ MOST_ASKED = 4
 
 
 class Shortage(Struct):
-    """A cable or device of which the rigs of the day want more than the kit has."""
+    """A cable, device or small part of which the rigs of the day want more than the kit has."""
 
-    kind: Literal["cable", "device"]
+    kind: Literal["cable", "device", "part"]
     item: Id
     name: str
     says: str
@@ -67,14 +70,15 @@ class Shortage(Struct):
     rigs: tuple[Id, ...]
 
     @property
-    def is_device(self) -> bool:
-        return self.kind == "device"
+    def is_counted(self) -> bool:
+        """Whether what is short is asked for as it is; cables are asked for as few as will do."""
+        return self.kind != "cable"
 
 
 class ToGet(Struct):
     """Something to buy, or to ask the rental counter for."""
 
-    kind: Literal["cable", "device"]
+    kind: Literal["cable", "device", "part"]
     item: Id
     count: int
     says: str
@@ -141,7 +145,7 @@ def plan_day(
     """
     watch = watch or Watch()
     stock = {item.cable: item.count for item in sorted(kit.cables, key=lambda item: item.cable)}
-    ready = [with_bag(rig, stock) for rig in rigs]
+    ready = [with_parts(with_bag(rig, stock), kit.parts) for rig in rigs]
     chosen = choose_each(ready, work, watch)
     alone = [one.plan for one in chosen]
     wanted = {plan.rig: plan.cables_used for plan in alone}
@@ -155,11 +159,15 @@ def plan_day(
         lacking = None if watch.stopped else _lacking(joint, ready[0].cables, work, watch)
         plans, status = _share(joint, chosen, work, watch, enough=lacking is not None and not lacking)
         asks += lacking or []
-    shortages = [*_cable_shortages(ready, wanted, short, stock), *_device_shortages(ready, kit)]
+    shortages = [
+        *_cable_shortages(ready, wanted, short, stock),
+        *_device_shortages(ready, kit),
+        *_part_shortages(ready, plans, kit),
+    ]
     asks += [
-        ToGet(kind="device", item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
+        ToGet(kind=one.kind, item=one.item, count=one.wanted - one.have, says=_ask_words(one), for_rigs=one.rigs)
         for one in shortages
-        if one.is_device
+        if one.is_counted
     ]
     plans, retuned = without_clashes(ready, plans)
     left = Counter(stock)
@@ -310,6 +318,36 @@ def _device_shortages(rigs: list[ResolvedRig], kit: Kit) -> Iterator[Shortage]:
             ids = tuple(dict.fromkeys(rig.rig.id for rig in those))
             says = f"The rigs hold {len(those)} of {name}; the kit has {have[key]}."
             yield Shortage(kind="device", item=key, name=name, says=says, wanted=len(those), have=have[key], rigs=ids)
+
+
+def _part_shortages(rigs: list[ResolvedRig], plans: list[Plan], kit: Kit) -> Iterator[Shortage]:
+    """Small parts by which what is in use is fixed, against those of the kit. A kit of which nobody said has none."""
+    if kit.parts is None:
+        return
+    bag, needs = bag_of(kit.parts), dict[tuple[str, str, int], Fixing]()
+    for rig, made in zip(rigs, plans, strict=True):
+        served: set[str] = set()  # within a rig one of what serves all is enough
+        for (device, number), fixing in needs_of(rig, Planned(rig, made).in_use).items():
+            tools = tools_for(bag, fixing)
+            if not served & {*tools}:
+                needs[rig.rig.id, device, number] = fixing
+                served |= {*tools[:1]}
+    _, missing = handed_out(bag, needs)
+    for words in sorted({needs[need].words for need in missing}):
+        those = [need for need, fixing in needs.items() if fixing.words == words]
+        able, lacks = bag.doing(needs[those[0]], bag.kinds), sum(needs[need].words == words for need in missing)
+        ids = tuple(dict.fromkeys(rig for rig, _, _ in those))
+        letters = together([f"{rig.rig.camera} camera" for rig in rigs if rig.rig.id in ids])
+        wants = f"{letters} {'wants' if len(ids) == 1 else 'want'} {words} for {counted(len(those), 'thing')}"
+        yield Shortage(
+            kind="part",
+            item=able[0] if able else needs[those[0]].by[0],
+            name=bag.kinds[able[0]].name if able else words,
+            says=f"{wants}; the kit has {len(those) - lacks} for them.",
+            wanted=len(those),
+            have=len(those) - lacks,
+            rigs=ids,
+        )
 
 
 def _ask_words(one: Shortage) -> str:

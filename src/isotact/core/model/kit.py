@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from isotact.core.model.base import Document, Struct, flawed
 from isotact.core.model.problems import Flaw
+from isotact.core.model.small_parts import PartItem
 from isotact.core.model.units import WattHours
 from isotact.core.model.words import Day, Id, Name, Text, Version
 
@@ -55,7 +56,8 @@ class Pack(Struct):
 
 
 class Kit(Document):
-    """What the crew has. A rig planned with `--kit` takes its cables from here instead of its own bag."""
+    """What the crew has. A rig planned with `--kit` takes its cables, and its small parts where it
+    has any, from here instead of its own bag."""
 
     format: Literal["isotact/kit"]
     version: Literal[1]
@@ -64,10 +66,13 @@ class Kit(Document):
     devices: list[KitDevice] = Field(default=[], max_length=2000)
     cables: list[KitCable] = Field(default=[], max_length=2000)
     packs: list[Pack] = Field(default=[], max_length=2000)
+    parts: list[PartItem] | None = Field(
+        default=None, max_length=200, description="its small parts; left out: nobody said which there are"
+    )
     note: Text | None = None
 
     @model_validator(mode="after")
-    def _each_pack_is_one_thing(self) -> "Kit":
+    def _each_line_is_one_thing(self) -> "Kit":
         flaws: list[Flaw] = []
         for number, pack in enumerate(self.packs):
             if (pack.battery is None) == (pack.fits is None):
@@ -77,6 +82,11 @@ class Kit(Document):
                 flaws.append(
                     (("packs", number, "tag"), f"found '{pack.tag}' on two packs; give each a mark of its own")
                 )
+        named = [item.part for item in self.parts or ()]
+        for number, part in enumerate(named):
+            if part in named[:number]:
+                says = f"found '{part}' on two lines; say how many there are on one"
+                flaws.append((("parts", number, "part"), says))
         if flaws:
             raise flawed(flaws)
         return self

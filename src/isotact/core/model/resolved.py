@@ -1,6 +1,6 @@
 """A rig with every name in it looked up: what the engines work on."""
 
-from collections.abc import Hashable, Iterable, Iterator, Mapping
+from collections.abc import Hashable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -9,16 +9,17 @@ from isotact.core.calc.batteries import CHEMISTRIES, Battery
 from isotact.core.model.behaviour import Accepts, Emits, Makes, Passes, Prompt, Relays, Shows, name_of
 from isotact.core.model.cable import CableType
 from isotact.core.model.gimbals import Carrier
-from isotact.core.model.pins import PortPoint
 from isotact.core.model.plan import Link
 from isotact.core.model.ports import Port, Radio, Upset
 from isotact.core.model.power_role import PowerRole
-from isotact.core.model.problems import Flaw, Problem, RefusedError, nearest, path_text
+from isotact.core.model.problems import Problem, RefusedError, path_text
 from isotact.core.model.profile import Profile
 from isotact.core.model.references import whens
 from isotact.core.model.rig import Device, Rig
 from isotact.core.model.roles import Role
 from isotact.core.model.shot import Energy
+from isotact.core.model.small_parts import PartBag, bag_of
+from isotact.core.model.unknown_names import unknown_names
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, version_key
 
@@ -287,6 +288,11 @@ class ResolvedRig:
         return {item.cable: item.count for item in sorted(self.rig.bag, key=lambda item: item.cable)}
 
     @cached_property
+    def part_bag(self) -> PartBag:
+        """The small parts that lie in the bag."""
+        return bag_of(self.rig.parts)
+
+    @cached_property
     def carriers(self) -> list[Carrier]:
         """What its gimbals carry."""
         return [one for placed in self.devices.values() if (one := placed.profile.carrier) is not None]
@@ -301,11 +307,15 @@ class ResolvedRig:
         return self.is_flown and link.is_cable and "off" in link.axes
 
     def payload_g(self, devices: Iterable[str], links: Iterable[Link] = ()) -> float:
-        """What those of `devices` weigh together that sit in the cage of a gimbal, with what hangs there of `links`."""
-        cage = (self[device] for device in devices)
+        """What those of `devices` weigh together that sit in the cage of a gimbal, with what hangs there of `links`.
+
+        With the small parts by which they are fixed, where somebody said which lie in the bag.
+        """
+        cage = [self[device] for device in devices if self[device].stage == Stage.TILT_CAGE]
         pieces = {link.piece or link.id: link for link in links}
         hung = sum(self.hung_g(link) for link in pieces.values())
-        return hung + sum(placed.mass_g for placed in cage if placed.stage == Stage.TILT_CAGE)
+        fixed = self.part_bag.weights_g((placed.id, placed.profile.fixed_by) for placed in cage)
+        return hung + fixed + sum(placed.mass_g for placed in cage)
 
     def hung_g(self, link: Link) -> float:
         """What a cable weighs in the cage: all of it between two ends in there, half where one hangs out."""
@@ -327,7 +337,7 @@ def resolve(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
 
     Raises RefusedError with every name that leads nowhere.
     """
-    flaws = list(_unknown(rig, profiles, cables))
+    flaws = list(unknown_names(rig, profiles, cables))
     if flaws:
         raise RefusedError(
             [Problem(code="unknown-name", path=path_text(path), message=message) for path, message in flaws]
@@ -337,62 +347,3 @@ def resolve(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, Cabl
         for device in sorted(rig.devices, key=lambda item: item.id)
     }
     return ResolvedRig(rig, cables, placed)
-
-
-def _unknown(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Flaw]:
-    for number, device in enumerate(rig.devices):
-        if device.profile not in profiles:
-            yield from _miss(("devices", number, "profile"), "profile", device.profile, profiles)
-        else:
-            yield from _device_flaws(number, device, profiles[device.profile])
-    for number, item in enumerate(rig.bag):
-        if item.cable not in cables:
-            yield from _miss(("bag", number, "cable"), "cable type", item.cable, cables)
-    yield from _pinned(rig, profiles, cables)
-    for number, promise in enumerate(rig.promises):
-        if promise.kind == "power":
-            continue
-        profile = profiles.get(rig.device(promise.at.device).profile)
-        surfaces = [surface.id for surface in profile.surfaces] if profile else []
-        if profile and promise.at.surface not in surfaces:
-            path = ("promises", number, "at", "surface")
-            yield from _miss(path, f"surface of {promise.at.device}", promise.at.surface, surfaces)
-
-
-def _device_flaws(number: int, device: Device, profile: Profile) -> Iterator[Flaw]:
-    at = ("devices", number)
-    modes = [value.id for value in profile.modes.values] if profile.modes else []
-    if device.mode is not None and device.mode not in modes:
-        yield from _miss((*at, "mode"), f"mode of {profile.id}", device.mode, modes)
-    settings = {setting.id: [value.id for value in setting.values] for setting in profile.settings}
-    for key, value in device.settings.items():
-        if key not in settings:
-            yield from _miss((*at, "settings", key), f"setting of {profile.id}", key, settings)
-        elif value not in settings[key]:
-            yield from _miss((*at, "settings", key), f"value of {key}", value, settings[key])
-    slides = [slide.id for slide in profile.carrier.slides] if profile.carrier else []
-    for key in device.marks_mm:
-        if key not in slides:
-            yield from _miss((*at, "marks_mm", key), f"scale of {profile.id}", key, slides)
-    for index, licence in enumerate(device.licences):
-        if licence not in profile.licences:
-            yield from _miss((*at, "licences", index), f"licence of {profile.id}", licence, profile.licences)
-
-
-def _pinned(rig: Rig, profiles: Mapping[str, Profile], cables: Mapping[str, CableType]) -> Iterator[Flaw]:
-    for number, pin in enumerate(rig.pins):
-        if pin.kind == "cable" and pin.cable is not None and pin.cable not in cables:
-            yield from _miss(("pins", number, "cable"), "cable type", pin.cable, cables)
-        ends = {"cable": ("a", "b"), "keep-out": ("at",)}.get(pin.kind, ())
-        for name in ends:
-            point: PortPoint = getattr(pin, name)
-            profile = profiles.get(rig.device(point.device).profile)
-            known = [port.id for port in profile.ports] if profile else []
-            if profile and point.port not in known:
-                yield from _miss(("pins", number, name, "port"), f"port of {profile.id}", point.port, known)
-
-
-def _miss(path: tuple[str | int, ...], what: str, key: str, known: Iterable[str]) -> Iterator[Flaw]:
-    known = list(known)
-    choices = f"; expected one of {', '.join(known)}" if 0 < len(known) <= 8 else ""
-    yield path, f"found '{key}', which is no {what}{choices}{nearest(key, known)}"

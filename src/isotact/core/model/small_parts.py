@@ -4,13 +4,14 @@ Threads by their nominal size as ISO 1222 has them (1/4-20 UNC and 3/8-16 UNC), 
 pattern of holes, keys by their width across flats.
 """
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from types import MappingProxyType
-from typing import Annotated, Literal
+from typing import Literal, Self
 
-from pydantic import AfterValidator, Field
+from pydantic import Field, model_validator
 
-from isotact.core.model.base import Struct
+from isotact.core.model.base import Struct, flawed
 from isotact.core.model.problems import nearest
 from isotact.core.model.units import Grams, Millimetres
 from isotact.core.model.words import Id, Name, Text
@@ -22,7 +23,10 @@ TOOLS: frozenset[PartKind] = frozenset(("rods", "key", "plate"))
 
 
 class SmallPart(Struct):
-    """One kind of small part. `size`: of the thread, rod, pattern or key; `length_mm`: how far a screw stands out."""
+    """One kind of small part. `size`: of the thread, rod, pattern or key.
+
+    `length_mm`: how far a screw stands out; how long rods are.
+    """
 
     name: Name
     kind: PartKind
@@ -52,7 +56,7 @@ class Fixing(Struct):
         if part.kind not in self.by or part.size != self.size:
             return False
         long = part.length_mm
-        return long is None or ((self.least_mm or 0.0) <= long <= (self.most_mm or long))
+        return long is None or part.kind != "screw" or ((self.least_mm or 0.0) <= long <= (self.most_mm or long))
 
     @property
     def words(self) -> str:
@@ -79,9 +83,9 @@ SMALL_PARTS = MappingProxyType(
         "plate-two-hole": _part("camera plate, two holes 38 mm apart", "plate", "38 mm", 160),
         "plate-long": _part("long plate, slots from end to end", "plate", "slotted", 310),
         "plate-controller": _part("controller plate with battery lock", "plate", "controller", 240),
-        "rods-15-200": _part("pair of 15 mm rods, 200 mm", "rods", "15 mm", 190),
-        "rods-15-100": _part("pair of 15 mm rods, 100 mm", "rods", "15 mm", 95),
-        "rods-19-300": _part("pair of 19 mm rods, 300 mm", "rods", "19 mm", 620),
+        "rods-15-200": _part("pair of 15 mm rods, 200 mm", "rods", "15 mm", 190, 200),
+        "rods-15-100": _part("pair of 15 mm rods, 100 mm", "rods", "15 mm", 95, 100),
+        "rods-19-300": _part("pair of 19 mm rods, 300 mm", "rods", "19 mm", 620, 300),
         "clamp-15": _part("rod clamp 15 mm with a 1/4-20 screw", "clamp", "1/4-20", 65),
         "arm-1-4": _part("ball arm with a 1/4-20 screw", "arm", "1/4-20", 120),
         "arm-3-8": _part("heavy arm with a 3/8-16 screw", "arm", "3/8-16", 260),
@@ -97,22 +101,64 @@ SMALL_PARTS = MappingProxyType(
 """The small parts that are known, by id. What they weigh is of the size of such things; common practice, no source."""
 
 
-def _known(value: str) -> str:
-    if value not in SMALL_PARTS:
-        raise ValueError(f"found '{value}', which is no small part we know{nearest(value, SMALL_PARTS)}")
-    return value
-
-
-PartId = Annotated[Id, AfterValidator(_known)]
-
-
 class PartItem(Struct):
-    """So many small parts of one kind."""
+    """So many small parts of one kind.
 
-    part: PartId
+    `made`: what it is, for one that is not among those that are known. Invariant: a name is known, or said what it is,
+    and not both.
+    """
+
+    part: Id
     count: int = Field(ge=0, le=99, strict=True)
+    made: SmallPart | None = Field(default=None, description="what it is, where its name is none that is known")
+
+    @model_validator(mode="after")
+    def _is_one_thing(self) -> Self:
+        if self.made is None and self.part not in SMALL_PARTS:
+            says = f"found '{self.part}', which is no small part we know{nearest(self.part, SMALL_PARTS)}"
+            raise flawed([(("part",), says)])
+        if self.made is not None and self.part in SMALL_PARTS:
+            says = f"found a part of its own under '{self.part}', which is {SMALL_PARTS[self.part].name}"
+            raise flawed([(("part",), f"{says}; expected a name of its own.")])
+        return self
 
 
-def counted(items: Iterable[PartItem]) -> dict[str, int]:
-    """Part -> how many lie there, in id order."""
-    return {item.part: item.count for item in sorted(items, key=lambda one: one.part) if item.count}
+@dataclass(frozen=True)
+class PartBag:
+    """The small parts that lie in a bag. `counts`: part -> how many, in id order, none of which there is none.
+
+    `kinds`: every part that could lie there; `known`: whether anybody said what does.
+    """
+
+    known: bool
+    counts: Mapping[str, int]
+    kinds: Mapping[str, SmallPart]
+
+    def doing(self, fixing: Fixing, among: Collection[str] | None = None) -> list[str]:
+        """The parts of the bag that will do, or of `among`, the lightest first."""
+        those = [key for key in (self.counts if among is None else among) if fixing.takes(self.kinds[key])]
+        return sorted(those, key=lambda key: (self.kinds[key].mass_g, key))
+
+    def weights(self, needs: Iterable[tuple[str, Sequence[Fixing]]]) -> Iterator[tuple[str, str]]:
+        """What each of some devices brings along, `(device, part)`: what serves all with the first that needs it.
+
+        Of several that would do the lightest counts: screws of one thread differ by a gram. A key stays in the case.
+        """
+        served: set[str] = set()
+        for device, fixings in needs:
+            for part in (able[0] for fixing in fixings if (able := self.doing(fixing))):
+                if self.kinds[part].kind != "key" and part not in served:
+                    yield device, part
+                served |= {part} if self.kinds[part].is_tool else set()
+
+    def weights_g(self, needs: Iterable[tuple[str, Sequence[Fixing]]]) -> float:
+        """What all of that weighs."""
+        return sum(self.kinds[part].mass_g for _, part in self.weights(needs))
+
+
+def bag_of(items: Iterable[PartItem] | None) -> PartBag:
+    """The bag that some items are; None is one of which nobody spoke."""
+    lying = sorted(items or (), key=lambda one: one.part)
+    own = {item.part: item.made for item in lying if item.made is not None}
+    counts = {item.part: item.count for item in lying if item.count}
+    return PartBag(items is not None, counts, {**SMALL_PARTS, **own})

@@ -11,6 +11,7 @@ from typing import Any
 from isotact.core.model.profile import Profile
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import BagItem, Promise
+from isotact.core.model.small_parts import PartItem
 
 MOST_OF_A_TYPE = 99
 """So many cables of one type a bag holds, as its format has it."""
@@ -25,6 +26,11 @@ def with_bag(rig: ResolvedRig, counts: Mapping[str, int]) -> ResolvedRig:
     """`rig` with so many cables of each type in its bag; types that are not known are left out."""
     bag = [BagItem(cable=key, count=min(count, MOST_OF_A_TYPE)) for key, count in counts.items() if key in rig.cables]
     return with_document(rig, bag=bag)
+
+
+def with_parts(rig: ResolvedRig, parts: Sequence[PartItem] | None) -> ResolvedRig:
+    """`rig` with these small parts in its bag; None leaves it what it has."""
+    return rig if parts is None else with_document(rig, parts=[*parts])
 
 
 def with_schools(rig: ResolvedRig, **schools: str) -> ResolvedRig:

@@ -36,6 +36,7 @@ from isotact.core.trades.balance.marks_words import (
     mm,
     set_words,
 )
+from isotact.core.trades.balance.places import How
 from isotact.core.trades.balance.stood import readings_now
 
 ALONG: tuple[Literal["right", "forward", "up"], ...] = ("right", "forward", "up")
@@ -217,11 +218,10 @@ def _moved(balance: GimbalBalance, rides: str, at: Place) -> Place:
 
 
 def _items(balance: GimbalBalance) -> Iterator[Item]:
-    rig, boxes = balance.cage.rig, balance.cage.boxes
+    boxes = balance.cage.boxes
     for mass in balance.balancing.masses:
         box = boxes.get(mass.key)
-        is_part = mass.key in {part.name for part in balance.carrier.parts}
-        name = rig[mass.key].name if box is not None else mass.key if is_part else f"lead {mass.key}"
+        name, how = _named(balance, mass)
         centre = _moved(balance, mass.rides, mass.at_mm)
         right, forward, up = centre
         newton = GRAVITY_M_S2 * mass.mass_g / 1e6
@@ -229,7 +229,7 @@ def _items(balance: GimbalBalance) -> Iterator[Item]:
             key=mass.key,
             name=name,
             mass_g=mass.mass_g,
-            how=box.how if box is not None else "part" if is_part else "lead",
+            how=how,
             rides=mass.rides,
             on=box.on if box is not None else None,
             middle=three(_moved(balance, mass.rides, box.middle) if box is not None else centre),
@@ -240,6 +240,17 @@ def _items(balance: GimbalBalance) -> Iterator[Item]:
             says=f"{mass.mass_g:.0f} g, its weight {_place_words(centre)} the crossing of the axes: "
             f"{abs(newton * forward):.2f} N m on tilt, {abs(newton * right):.2f} N m on roll.",
         )
+
+
+def _named(balance: GimbalBalance, mass: Mass) -> tuple[str, How]:
+    """What a mass is called, and by what its place is known."""
+    cage = balance.cage
+    if mass.key in cage.boxes:
+        return cage.rig[mass.key].name, cage.boxes[mass.key].how
+    if mass.key in {part.name for part in balance.carrier.parts}:
+        return mass.key, "part"
+    held = next((one for one in cage.held if one.mass.key == mass.key), None)
+    return (held.part.name, "fixing") if held is not None else (f"lead {mass.key}", "lead")
 
 
 def _place_words(at: Place) -> str:
@@ -283,8 +294,8 @@ def _remarks(balance: GimbalBalance, payload_g: float) -> Iterator[str]:
     unmoved = [axis for axis in get_args(Axis) if axis not in carrier.axes]
     if unmoved:
         yield f"It has no {together(unmoved)} axis."
-    if any(fixing.by[0] not in ("screw", "rods") for key in balance.cage.boxes for fixing in rig[key].profile.fixed_by):
-        yield "Arms, clamps and plates are not weighed here: weigh a device together with what it hangs by."
+    if not rig.part_bag.known and any(rig[key].profile.fixed_by for key in balance.cage.boxes):
+        yield "Nobody said which small parts lie in the bag: rods, plates, arms and screws are not weighed here."
     if payload_g >= HEAVY_G:
         yield "Two people: one holds the cage while the other slides. Motors off, axes free, hands clear of the arms."
     else:

@@ -72,7 +72,7 @@ def try_balance(rig: ResolvedRig, plan: Plan, profiles: Mapping[str, Profile], a
         raise NotFoundError("device on this gimbal", str(error.args[0]), before.cage.boxes) from error
     payload_g = rig.payload_g(planned.in_use, (join.link for join in planned.joins))
     gone = {*attempt.off, *(one.instead_of for one in attempt.on if one.instead_of)}
-    then_g = payload_g + sum(one.placed.mass_g for one in extras) - sum(rig[key].mass_g for key in gone)
+    then_g = payload_g + after.raw.turned_g("tilt") - before.raw.turned_g("tilt")
     return rebalanced(before, after, (payload_g, then_g), touched_by(before, gone))
 
 

@@ -12,13 +12,14 @@ from pydantic import Field, model_validator
 from isotact.core.model.base import Struct
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.model.rig import BagItem, Device, Rig
-from isotact.core.model.variants import of_devices, with_promise
+from isotact.core.model.small_parts import SMALL_PARTS, PartItem
+from isotact.core.model.variants import of_devices, with_document, with_promise
 from isotact.core.model.words import ID_PATTERN, VERSION_PATTERN, Id, free_id
 
 # So many changes of battery a promise of hours may allow, as its format has it.
 MOST_PROMISED = 20
 
-ChangeKind = Literal["cable", "adapter", "device", "firmware", "licence", "charge", "spare", "changes", "drop"]
+ChangeKind = Literal["cable", "adapter", "part", "device", "firmware", "licence", "charge", "spare", "changes", "drop"]
 
 
 class Change(Struct):
@@ -77,19 +78,33 @@ def with_changes(rig: ResolvedRig, changes: Sequence[Change]) -> Rig:
         update={
             "promises": [looser.get(promise.id, promise) for promise in left.promises],
             "devices": list(devices.values()),
+            "parts": _with_parts(rig.rig, changes),
             "bag": [BagItem(cable=key, count=number) for key, number in bag.items()],
         }
     )
 
 
+def _with_parts(rig: Rig, changes: Sequence[Change]) -> list[PartItem] | None:
+    """The bag of small parts with those that are got; None where nobody said what lies in it, and none is got."""
+    got = [change for change in changes if change.is_of(("part",))]
+    parts = {item.part: item for item in rig.parts or ()}
+    for change in got:
+        had = parts.get(change.value)
+        if had is None and change.value not in SMALL_PARTS:
+            continue
+        had = had or PartItem(part=change.value, count=0)
+        parts[had.part] = had.model_copy(update={"count": min(99, had.count + change.count)})
+    return [*parts.values()] if parts or rig.parts is not None else None
+
+
 def changed(rig: ResolvedRig, changes: Sequence[Change]) -> ResolvedRig:
-    """`rig` with what is loaded, charged, brought and allowed; what is got and what is given up is left to the plan."""
+    """`rig` with what is loaded, charged, brought, allowed and fixed with; cables and promises are left to the plan."""
     pieces = dict(rig.devices)
     for change in changes:
         if change.device in pieces:
             placed = pieces[change.device]
             pieces[placed.id] = replace(placed, device=_mended(placed.device, change))
-    found = of_devices(rig, pieces)
+    found = with_document(of_devices(rig, pieces), parts=_with_parts(rig.rig, changes))
     for promise in rig.rig.lasting:
         more = sum(change.count for change in changes if change.is_of(("changes",)) and change.value == promise.id)
         found = with_promise(found, promise.id, changes=promise.changes + more) if more else found

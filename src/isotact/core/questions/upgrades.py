@@ -218,6 +218,9 @@ def _prices(c: ChoiceModel, plan: Plan, brought: frozenset[str]) -> Iterator[tup
         cable = rig.cables[key]
         kind: ChangeKind = "adapter" if cable.is_adapter else "cable"
         yield Change(kind=kind, says=f"get {cable.name}", value=key, points=price_list.GET[cable.kind]), var
+    for key, var in c.parts_got.items():
+        says, points = f"get {rig.part_bag.kinds[key].name}", price_list.GET_PART
+        yield Change(kind="part", says=says, value=key, points=points), var
     for key in sorted(brought):
         placed = rig[key]
         points = price_list.get_device(placed.profile.mass_g)
@@ -381,6 +384,6 @@ def _says(changes: tuple[Change, ...], also: tuple[str, ...]) -> str:
 def _barred(take: Take) -> tuple[ChangeKind, ...]:
     """The kind that marks this set: a set without it is of another kind."""
     marks: tuple[ChangeKind, ...] = (
-        "drop", "device", "licence", "firmware", "changes", "cable", "adapter", "spare", "charge",
+        "drop", "device", "licence", "firmware", "changes", "cable", "adapter", "spare", "charge", "part",
     )  # fmt: skip
     return tuple(kind for kind in marks if any(change.is_of((kind,)) for change in take.changes))[:1]

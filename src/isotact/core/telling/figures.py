@@ -8,7 +8,8 @@ from isotact.core.model.words import Stage
 
 
 class Figures(Struct):
-    """One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries."""
+    """One plan in numbers. `mass_g` is of the cables and of the devices in use that the gimbal carries,
+    with what they are fixed by."""
 
     kept: int
     weight: int
@@ -29,6 +30,7 @@ def figures(rig: ResolvedRig, plan: Plan) -> Figures:
     pieces = {join.link.piece: join.link for join in plan.joins if join.link.piece is not None}
     pictures = {promise.id for promise in rig.rig.pictures}
     carried = [rig[feed.device] for feed in plan.feeds if rig[feed.device].stage != Stage.OFF_GIMBAL]
+    fixed_g = rig.part_bag.weights_g((placed.id, placed.profile.fixed_by) for placed in carried)
     cables_g = sum(rig.cables[key].mass_g for link in pieces.values() for key in link.stock)
     return Figures(
         kept=len(plan.kept),
@@ -38,7 +40,7 @@ def figures(rig: ResolvedRig, plan: Plan) -> Figures:
         radios=sum(join.link.is_radio for join in plan.joins),
         axes=sum(len(link.axes) for link in pieces.values()),
         worst_delay_ms=max((route.delay_ms for route in plan.routes if route.promise in pictures), default=0),
-        mass_g=cables_g + sum(placed.mass_g for placed in carried),
+        mass_g=cables_g + fixed_g + sum(placed.mass_g for placed in carried),
         load_w=round(sum(_draw_w(rig, feed.device) for feed in plan.feeds), 2),
         workarounds=sum(choice.is_change for choice in plan.choices),
         devices=len(plan.feeds),

@@ -106,7 +106,11 @@ export const HOW: Record<Item["how"], string> = {
   assumed: "Nobody said where it sits: taken to be where such things do.",
   part: "A piece of the gimbal.",
   lead: "A lead.",
+  fixing: "A small part: it sits where what it holds is mounted.",
 };
+
+/** Whether a thing is one that a hand puts on and takes off: no lead, no piece of the gimbal, no screw. */
+export const isCarried = (item: Item): boolean => !["lead", "part", "fixing"].includes(item.how);
 
 /** What is tried in the head: what comes off, what goes on (nothing, a weight, a profile) and where (`-id`: in its place). */
 export type Attempt = { off: string[]; what: string; mass_g: number | null; where: string; side: Sits["side"] };

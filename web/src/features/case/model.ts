@@ -36,9 +36,3 @@ type Parts = NonNullable<Rig["parts"]>;
 
 /** `rig` with these small parts in its bag; null: nobody said. */
 export const withParts = (rig: Rig, parts: Parts | null): Rig => ({ ...rig, parts });
-
-/** `rig` with so many of one small part. */
-export function withPart(rig: Rig, part: string, count: number): Rig {
-  const others = (rig.parts ?? []).filter((one) => one.part !== part);
-  return withParts(rig, count > 0 ? [...others, { part: part as Parts[number]["part"], count }] : others);
-}

@@ -13,6 +13,7 @@ type Take = NonNullable<Takes["takes"]>[number];
 const MARKS: Record<Change["kind"], string> = {
   cable: "get",
   adapter: "get",
+  part: "get",
   device: "bring",
   firmware: "load",
   licence: "load",

@@ -8,7 +8,6 @@ from isotact.core.model.behaviour import Accepts, Relays
 from isotact.core.model.plan import Feed, Obstacle
 from isotact.core.model.resolved import Placed, ResolvedRig
 from isotact.core.model.rig import Promise
-from isotact.core.model.small_parts import counted
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.model.words import Stage, told_apart
 from isotact.core.planning.explaining import power_words
@@ -18,7 +17,6 @@ from isotact.core.planning.ways.candidates import Span
 from isotact.core.planning.ways.feed_spans import power_ends
 from isotact.core.planning.ways.requirements import Knob, Requirements
 from isotact.core.telling.phrases import function_words, plain, promise_words, together
-from isotact.core.trades.mounting.small_parts import doing
 
 
 def conflict_obstacles(
@@ -248,7 +246,8 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
     cage = [placed for placed in sitting if not placed.profile.ballast]
     cage.sort(key=lambda placed: -placed.mass_g)
     named = ", ".join(f"{placed.name} {placed.mass_g / 1000:.2g} kg" for placed in cage[:3])
-    weight = sum(placed.mass_g for placed in cage) / 1000
+    weight, bare = rig.payload_g(placed.id for placed in cage) / 1000, sum(placed.mass_g for placed in cage) / 1000
+    named += f", small parts {weight - bare:.2g} kg" if weight > bare else ""
     sits = f"in its cage sit {told_apart(weight, most)} kg: {named} and the rest."
     says = f"{rig[gimbal].name} carries {most:g} kg at most; {sits}"
     return Obstacle(kind="weight", device=gimbal, says=says if len(cage) > 3 else says.replace(" and the rest", ""))
@@ -256,8 +255,8 @@ def _payload(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span])
 
 def _fixing(rig: ResolvedRig, key: tuple[str, ...], _spans: Mapping[str, Span]) -> Obstacle:
     device, number = key
-    fixing, stock = rig[device].profile.fixed_by[int(number)], counted(rig.rig.parts or ())
-    lying = sum(stock[part] for part in doing(fixing, stock))
+    fixing, bag = rig[device].profile.fixed_by[int(number)], rig.part_bag
+    lying = sum(bag.counts[part] for part in bag.doing(fixing))
     has = f"{lying} for all that wants one" if lying else "none"
     says = f"{rig[device].name} is fixed by {fixing.words}, and the bag of small parts has {has}."
     return Obstacle(kind="stock", device=device, says=says)

@@ -7,13 +7,12 @@ from collections.abc import Callable, Collection, Iterator
 from isotact.core.model.plan import Plan
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed, ResolvedRig
-from isotact.core.model.small_parts import SMALL_PARTS, PartItem, counted
+from isotact.core.model.small_parts import PartItem
 from isotact.core.model.variants import with_document, with_piece, with_profile
 from isotact.core.model.words import free_id
 from isotact.core.planning.explaining.trials import Trying
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.telling.phrases import together
-from isotact.core.trades.mounting.small_parts import doing
 
 
 def another_motor(
@@ -75,11 +74,13 @@ def stronger_gimbal(rig: ResolvedRig, core: list[Group], wanted: Collection[str]
 
 def parts_to_get(rig: ResolvedRig, core: list[Group], wanted: Collection[str], trying: Trying) -> Iterator[str]:
     """The small parts that are wanting, where one that will do is all that lacks."""
-    stock = Counter(counted(rig.rig.parts or ()))
+    bag = rig.part_bag
+    stock = Counter(bag.counts)
+    own = {item.part: item.made for item in rig.rig.parts or ()}
     got: Counter[str] = Counter()
     for device, number in [key for kind, key in core if kind == "fixing"]:
         fixing = rig[device].profile.fixed_by[int(number)]
-        able = doing(fixing, SMALL_PARTS)
+        able = bag.doing(fixing, bag.kinds)
         if not able:
             yield f"Get {fixing.words} for {rig[device].name}."
             return
@@ -88,14 +89,16 @@ def parts_to_get(rig: ResolvedRig, core: list[Group], wanted: Collection[str], t
         # Several may want the one that lies there: as few as will do.
         for count in range(1, got[part] + 1):
             more = stock + Counter({**{other: got[other] for other in got if other != part}, part: count})
-            items = [PartItem(part=key, count=min(99, number)) for key, number in sorted(more.items())]
+            items = [
+                PartItem(part=key, count=min(99, number), made=own.get(key)) for key, number in sorted(more.items())
+            ]
             if trying.with_rig(with_document(rig, parts=items), wanted):
                 got[part] = count
                 break
         else:
             return
     if got:
-        pieces = [f"{count} {SMALL_PARTS[part].name}" for part, count in sorted(got.items())]
+        pieces = [f"{count} {bag.kinds[part].name}" for part, count in sorted(got.items())]
         yield f"Get {together(pieces)}."
 
 

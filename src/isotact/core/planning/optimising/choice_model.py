@@ -24,10 +24,10 @@ Group = tuple[str, tuple[str, ...]]
 class Terms:
     """On what terms a model is built.
 
-    `guarded`: to be asked why. `extra`: so many more of each cable type may be got. `own_stock`: the bag is this
-    rig's alone; else whoever builds several rigs into one model shares it out. `walks`: promises that have too many
-    ways to list, each with the graph of them. `apart`: devices that the asker tells from others like them. `recharged`:
-    batteries may be charged, changed more often and brought besides.
+    `guarded`: to be asked why. `extra`: so many more of each cable type and small part may be got. `own_stock`: the bag
+    is this rig's alone; else whoever builds several rigs into one model shares it out. `walks`: promises that have too
+    many ways to list, each with the graph of them. `apart`: devices that the asker tells from others like them.
+    `recharged`: batteries may be charged, changed more often and brought besides.
     """
 
     guarded: bool = False
@@ -57,7 +57,7 @@ class Path:
 class ChoiceModel:
     """The variables of one rig's CP-SAT model, by what they stand for.
 
-    All are booleans but `load_mw`, `got` (pieces to buy), `spare`, `allowed`, `lacks` and `Path.lag`.
+    All are booleans but `load_mw`, `got` and `parts_got` (pieces to buy), `spare`, `allowed`, `lacks` and `Path.lag`.
 
     Nothing is taken out of a table again. A knob has an entry only where some way or feed asks for it.
 
@@ -107,6 +107,8 @@ class ChoiceModel:
     pieces: dict[str, list[cp_model.IntVar]] = field(default_factory=dict)
     """Cable type -> one variable per piece that could be laid."""
     got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    parts_got: dict[str, cp_model.IntVar] = field(default_factory=dict)
+    """Small part -> how many are to be had besides; only where more may be got."""
     charged: dict[str, cp_model.IntVar] = field(default_factory=dict)
     """Device -> whether its battery is charged first; only where the terms let one, as with the next two."""
     spare: dict[str, cp_model.IntVar] = field(default_factory=dict)

@@ -96,7 +96,9 @@ def delay_units(delay_ms: float) -> int:
 GET_CABLE = 25
 # Smaller, cheaper and more often at hand than a cable.
 GET_ADAPTER = 20
-# Rarer than either.
+# A screw or an arm: any shop has it, and it weighs nothing in a pocket.
+GET_PART = 10
+# Rarer than cable and adapter.
 GET_SPLITTER = 35
 # To be hired, insured, carried and learnt: as much as three cables.
 GET_DEVICE = 80

@@ -10,14 +10,15 @@ from collections import defaultdict
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from isotact.core.model.small_parts import SMALL_PARTS, counted
 from isotact.core.model.words import Stage
 from isotact.core.planning.optimising.choice_model import ChoiceModel, Group
 from isotact.core.solver import added, weighted
-from isotact.core.trades.mounting.small_parts import doing, needs_of
+from isotact.core.trades.mounting.small_parts import needs_of
 
 if TYPE_CHECKING:
     from ortools.sat.python import cp_model
+
+    from isotact.core.model.resolved import Placed
 
 LACKS_G = 10
 """Weight that a gimbal wants is added up to so much: what a strip of tape weighs."""
@@ -35,8 +36,8 @@ def add_whole_rig(c: ChoiceModel) -> None:
             for body in bodies:  # nobody leaves a plate in its case
                 c.model.add_implication(c.awake[body], c.awake[device])
     _serve_recipes(c)
-    _weigh(c, bodies)
     _fix(c)
+    _weigh(c, bodies)
     _are_on(c, off)
 
 
@@ -99,13 +100,15 @@ def _weigh(c: ChoiceModel, bodies: list[str]) -> None:
     ballast = [device for device, placed in cage.items() if placed.profile.ballast]
     most = sum(placed.mass_g for placed in cage.values())
     most += sum(c.rig.cables[key].mass_g * count for key, count in c.rig.stock.items())
+    most += c.rig.part_bag.weights_g((device, placed.profile.fixed_by) for device, placed in cage.items())
+    most += sum(c.rig.part_bag.kinds[part].mass_g * c.terms.extra for part in c.parts_got)
     carriers = {gimbal: one for gimbal, placed in c.rig.devices.items() if (one := placed.profile.carrier)}
     # Written down only where it could matter: most gimbals carry whatever could come together.
     if not ballast and all(most <= carrier.max_payload_g for carrier in carriers.values()):
         return
     # Whole grams: the solver knows no others, and half a gram turns no gimbal.
     weights = [(round(placed.mass_g), c.awake[device]) for device, placed in cage.items()]
-    carried = weighted([*weights, *_leads(c), *_bare(c, [body for body in bodies if body in cage])])
+    carried = weighted([*weights, *_parts(c, cage), *_leads(c), *_bare(c, [body for body in bodies if body in cage])])
     for gimbal, carrier in carriers.items():
         if most > carrier.max_payload_g:
             group: Group = ("payload", (gimbal,))
@@ -119,21 +122,46 @@ def _weigh(c: ChoiceModel, bodies: list[str]) -> None:
 
 def _fix(c: ChoiceModel) -> None:
     """What is in use has what it is fixed with, where somebody said which small parts lie in the bag."""
-    if c.rig.rig.parts is None:
+    bag = c.rig.part_bag
+    if not bag.known:
         return
-    stock = counted(c.rig.rig.parts)
+    among = bag.kinds if c.terms.extra else bag.counts
     used: dict[str, list[cp_model.IntVar]] = defaultdict(list)
     for (device, number), fixing in needs_of(c.rig, [*c.awake]).items():
-        able = doing(fixing, stock)
-        if any(SMALL_PARTS[part].is_tool for part in able):
+        if any(bag.kinds[part].is_tool for part in bag.doing(fixing)):
             continue
-        by = {part: c.model.new_bool_var(f"{device} {number} by {part}") for part in able}
+        by = {part: c.model.new_bool_var(f"{device} {number} by {part}") for part in bag.doing(fixing, among)}
         c.clause(("fixing", (device, str(number))), [c.awake[device].negated(), *by.values()])
         for part, var in by.items():
             used[part].append(var)
     for part, those in used.items():
-        if len(those) > stock[part]:
-            c.model.add(added(those) <= stock[part])
+        lie = bag.counts.get(part, 0)
+        if not c.terms.extra:
+            if len(those) > lie:
+                c.model.add(added(those) <= lie)
+            continue
+        got = c.parts_got[part] = c.model.new_int_var(0, c.terms.extra, f"got {part}")
+        if bag.kinds[part].is_tool:  # only where none lies there: then one that is got serves all
+            c.model.add_max_equality(got, those)
+        else:
+            c.model.add(added(those) <= lie + got)
+
+
+def _parts(c: ChoiceModel, cage: dict[str, Placed]) -> Iterator[tuple[int, cp_model.IntVar]]:
+    """What the small parts in the cage weigh; what serves all weighs once, as soon as one thing needs it."""
+    bag, shared = c.rig.part_bag, defaultdict[str, list["cp_model.IntVar"]](list)
+    for device, placed in cage.items():
+        for _, part in bag.weights([(device, placed.profile.fixed_by)]):
+            if bag.kinds[part].is_tool:
+                shared[part].append(c.awake[device])
+            else:
+                yield round(bag.kinds[part].mass_g), c.awake[device]
+    for part, users in shared.items():
+        used = c.model.new_bool_var(f"{part} in the cage")
+        c.model.add_max_equality(used, users)
+        yield round(bag.kinds[part].mass_g), used
+    for part, got in c.parts_got.items():
+        yield round(bag.kinds[part].mass_g), got
 
 
 def _make_up(c: ChoiceModel, gimbal: str, least_g: int, carried: cp_model.LinearExpr, ballast: list[str]) -> None:

@@ -190,7 +190,8 @@ class GimbalBalance:
                 by = (there[0] - box.centre[0], there[1] - box.centre[1], there[2] - box.centre[2])
                 if max(map(abs, by)) < 1:
                     continue
-                masses = tuple(one.moved(by) if one.key == box.key else one for one in self.balancing.masses)
+                goes = self.cage.with_it(box.key)
+                masses = tuple(one.moved(by) if one.key in goes else one for one in self.balancing.masses)
                 after = self._with(masses)
                 yield Cure("move", box.key, side, self._mass_g(box.key), after.marks), after
 

@@ -12,6 +12,7 @@ from isotact.core.model.places import Side, Spot
 from isotact.core.model.plan import Join, LinkEnd
 from isotact.core.model.ports import Port
 from isotact.core.model.resolved import Placed
+from isotact.core.model.small_parts import SmallPart
 from isotact.core.model.words import Stage
 from isotact.core.trades.mounting.derive import Building, mated
 
@@ -36,7 +37,11 @@ ASSUMED_SHARE = 0.25
 LEAD_MM = 30.0
 """How well the middle of a lead is known that goes from one port to another in a bow. Common practice, no source."""
 
-How = Literal["measured", "said", "mated", "meshed", "plate", "assumed", "part", "lead"]
+HELD_MM = 10.0
+"""How well it is known where a screw, an arm or a clamp sits: at the mount of what it holds. Common practice, no
+source."""
+
+How = Literal["measured", "said", "mated", "meshed", "plate", "assumed", "part", "lead", "fixing"]
 
 
 @dataclass(frozen=True)
@@ -55,6 +60,15 @@ class Box:
     spread: Place
     on: str | None = None
     """What it sits on, where that is a device."""
+
+
+@dataclass(frozen=True)
+class Held:
+    """A small part in the cage: its mass, and the devices that it holds, of which it is at the first."""
+
+    part: SmallPart
+    mass: Mass
+    holds: frozenset[str]
 
 
 class Cage:
@@ -230,7 +244,24 @@ class Cage:
             for box in self.boxes.values()
         ]
         parts = [Mass(part.name, part.mass_g, place(part.centre), part.rides) for part in self.carrier.parts]
-        return (*found, *parts, *self._leads())
+        return (*found, *parts, *(held.mass for held in self.held), *self._leads())
+
+    def with_it(self, device: str) -> set[str]:
+        """The masses that go where a device goes: it, and the small parts that hold nothing else."""
+        return {device} | {held.mass.key for held in self.held if held.holds == {device}}
+
+    @cached_property
+    def held(self) -> tuple[Held, ...]:
+        """The small parts of the bag by which the devices are fixed; none where nobody said what lies there."""
+        bag, needs = self.rig.part_bag, {key: self.rig[key].profile.fixed_by for key in self.boxes}
+        found = []
+        for number, (device, key) in enumerate(bag.weights(needs.items())):
+            part, box = bag.kinds[key], self.boxes[device]
+            holds = {one for one in needs if any(bag.doing(need)[:1] == [key] for need in needs[one])}
+            spread = (HELD_MM, max(HELD_MM, (part.length_mm or 0) / 4 if part.kind == "rods" else 0.0), HELD_MM)
+            mass = Mass(f"fixing {number}", part.mass_g, self._mount_of(box), box.rides, spread)
+            found.append(Held(part, mass, frozenset(holds) if part.is_tool else frozenset([device])))
+        return tuple(found)
 
     def _leads(self) -> Iterable[Mass]:
         """What hangs there of every lead: all of it between two ends in the cage, half of it at one end."""

@@ -29,6 +29,8 @@ class Extra:
 def tried(balance: GimbalBalance, off: Collection[str], extras: Sequence[Extra]) -> GimbalBalance:
     """The gimbal without `off` and with `extras`; what sat on something that is off is taken to stay where it is.
 
+    With what is off go its leads and what held nothing else; what comes in its place is held by the same.
+
     Raises LookupError where something would go on, or come off, that is not there.
     """
     boxes = balance.cage.boxes
@@ -40,10 +42,11 @@ def tried(balance: GimbalBalance, off: Collection[str], extras: Sequence[Extra])
     leads = {
         join.tag for join in balance.cage.planned.joins if any(end.device in gone - replaced for end in join.link.ends)
     }
+    fixings = {held.mass.key for held in balance.cage.held if held.holds <= gone - replaced}
     found = [_mass(balance, number, one) for number, one in enumerate(extras, start=1)]
 
     def left(masses: tuple[Mass, ...]) -> tuple[Mass, ...]:
-        return (*(one for one in masses if one.key not in gone | leads), *found)
+        return (*(one for one in masses if one.key not in gone | leads | fixings), *found)
 
     return replace(
         balance,

@@ -8,7 +8,6 @@ from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import prove_key
 from isotact.core.model.reach import distance_m
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
-from isotact.core.model.small_parts import SMALL_PARTS
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.telling.phrases import promise_words
 from isotact.core.trades.base import Draft
@@ -139,14 +138,15 @@ def _small_parts(planned: Planned) -> Iterator[Draft]:
     rig, fixed = planned.rig, fixed_with(planned.rig, planned.in_use)
     if not fixed.by and not fixed.missing:
         return
-    pieces = Counter(part for part in fixed.by.values() if not SMALL_PARTS[part].is_tool)
-    tools = {part: 1 for part in fixed.by.values() if SMALL_PARTS[part].is_tool}
+    kinds = rig.part_bag.kinds
+    pieces = Counter(part for part in fixed.by.values() if not kinds[part].is_tool)
+    tools = {part: 1 for part in fixed.by.values() if kinds[part].is_tool}
     yield Draft(
         key=Key.of("care", "small-parts"),
         stage="gather",
         title="Lay out the small parts",
         detail=(
-            *(f"{count} {SMALL_PARTS[part].name}." for part, count in sorted({**pieces, **tools}.items())),
+            *(f"{count} {kinds[part].name}." for part, count in sorted({**pieces, **tools}.items())),
             *(f"Wanting for {words}." for words in wanting_words(rig, fixed)),
         ),
         expect="Nothing is missing, no thread is worn.",

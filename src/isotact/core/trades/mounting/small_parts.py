@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import TypeVar
 
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.small_parts import SMALL_PARTS, Fixing, counted
+from isotact.core.model.small_parts import Fixing, PartBag
 from isotact.core.telling.phrases import together
 
 Need = tuple[str, int]
@@ -36,26 +37,32 @@ def needs_of(rig: ResolvedRig, devices: Collection[str]) -> dict[Need, Fixing]:
     }
 
 
-def doing(fixing: Fixing, stock: Collection[str]) -> list[str]:
-    """The parts of some that will do, the lightest first."""
-    those = [key for key in stock if fixing.takes(SMALL_PARTS[key])]
-    return sorted(those, key=lambda key: (SMALL_PARTS[key].mass_g, key))
-
-
 def fixed_with(rig: ResolvedRig, devices: Collection[str]) -> Fixed:
     """As many needs as can be are met: each part once, but for what serves all that need it."""
-    needs = needs_of(rig, devices)
-    if rig.rig.parts is None:
+    bag, needs = rig.part_bag, needs_of(rig, devices)
+    if not bag.known:
         return Fixed(known=False)
-    stock, found = counted(rig.rig.parts), Fixed(known=True)
-    pieces: list[str] = []
-    for key, count in stock.items():
-        pieces += [key] * (0 if SMALL_PARTS[key].is_tool else count)
-    taken: dict[int, Need] = {}
+    served = {need: able[0] for need, fixing in needs.items() if (able := tools_for(bag, fixing))}
+    by, missing = handed_out(bag, {need: fixing for need, fixing in needs.items() if need not in served})
+    return Fixed(True, {**served, **by}, missing)
 
-    def place(need: Need, seen: set[int]) -> bool:
+
+def tools_for(bag: PartBag, fixing: Fixing) -> list[str]:
+    """The parts of a bag that will do, and serve all that need one."""
+    return [key for key in bag.doing(fixing) if bag.kinds[key].is_tool]
+
+
+K = TypeVar("K")
+
+
+def handed_out(bag: PartBag, needs: Mapping[K, Fixing]) -> tuple[dict[K, str], list[K]]:
+    """Which piece of a bag meets which need, as many as can be, and the needs that none is left for."""
+    pieces = [key for key, count in bag.counts.items() for _ in range(count)]
+    taken: dict[int, K] = {}
+
+    def place(need: K, seen: set[int]) -> bool:
         """An augmenting path: a piece that is free, or whose own need can go elsewhere."""
-        able = doing(needs[need], stock)
+        able = bag.doing(needs[need])
         for number in sorted((n for n, key in enumerate(pieces) if key in able), key=lambda n: able.index(pieces[n])):
             if number in seen:
                 continue
@@ -65,14 +72,8 @@ def fixed_with(rig: ResolvedRig, devices: Collection[str]) -> Fixed:
                 return True
         return False
 
-    for need, fixing in needs.items():
-        tool = next((key for key in doing(fixing, stock) if SMALL_PARTS[key].is_tool), None)
-        if tool is not None:
-            found.by[need] = tool
-        elif not place(need, set()):
-            found.missing.append(need)
-    found.by |= {need: pieces[number] for number, need in taken.items()}
-    return found
+    missing = [need for need in needs if not place(need, set())]
+    return {need: pieces[number] for number, need in taken.items()}, missing
 
 
 def fix_words(rig: ResolvedRig, device: str, fixed: Fixed) -> str | None:
@@ -84,7 +85,7 @@ def fix_words(rig: ResolvedRig, device: str, fixed: Fixed) -> str | None:
         return f"It takes {together([fixing.words for fixing in fixings])}."
     wanting = [fixings[number].words for one, number in fixed.missing if one == device]
     lacks = f" Wanting: {together(wanting)}." if wanting else ""
-    names = [SMALL_PARTS[part].name for part in fixed.of(device)]
+    names = [rig.part_bag.kinds[part].name for part in fixed.of(device)]
     return (f"With {together(names)}." if names else "") + (lacks if names else lacks.strip())
 
 

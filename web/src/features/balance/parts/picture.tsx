@@ -1,7 +1,7 @@
 import { useState } from "react";
 
 import { Button } from "../../../ui";
-import { frameOf, outline, seen, VIEWS, type Gimbal, type Item, type View } from "../model";
+import { frameOf, type Gimbal, isCarried, type Item, outline, seen, type View, VIEWS } from "../model";
 
 type Shown = { gimbal: Gimbal; chosen: string | undefined; onChoose: (key: string) => void };
 
@@ -63,7 +63,7 @@ function Drawn({ gimbal, view, chosen, onChoose }: Shown & { view: View }) {
             cx={x}
             cy={y}
             r={r}
-            className={`pointer-events-none ${item.key === chosen ? "fill-lead" : item.how === "part" ? "fill-mount" : "fill-soft"}`}
+            className={`pointer-events-none ${item.key === chosen ? "fill-lead" : isCarried(item) ? "fill-soft" : "fill-mount"}`}
             opacity={0.8}
           />
         );

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Button, Empty, Panel } from "../../../ui";
 import { useAnswer, useDraft, Waiting } from "../../../rig";
-import { withAllSet, withStood, type Gimbal } from "../model";
+import { type Gimbal, isCarried, withAllSet, withStood } from "../model";
 import { balanceQuery } from "../queries";
 import { ItemPanel } from "./item";
 import { Axes, Lines } from "./left";
@@ -82,7 +82,7 @@ function Told({ gimbal }: { gimbal: Gimbal }) {
 
 /** Each thing that it carries, to be found in the picture by its name. */
 function Carried({ gimbal, chosen, onChoose }: { gimbal: Gimbal; chosen: string | undefined; onChoose: (key: string) => void }) {
-  const items = (gimbal.items ?? []).filter((one) => one.how !== "lead" && one.how !== "part");
+  const items = (gimbal.items ?? []).filter(isCarried);
   return (
     <div role="group" aria-label="What it carries" className="mt-2 flex flex-wrap gap-1">
       {items.map((one) => (

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import { Button, Choose, NumberField, Panel } from "../../../ui";
 import { catalogueQuery, useDraft, Waiting } from "../../../rig";
-import { arrow, figure, NOTHING_TRIED, SIDES, tries, WEIGHT, type Attempt, type Gimbal, type Sits } from "../model";
+import { arrow, type Attempt, figure, type Gimbal, isCarried, NOTHING_TRIED, SIDES, type Sits, tries, WEIGHT } from "../model";
 import { tryQuery } from "../queries";
 import { Said } from "./left";
 
@@ -11,7 +11,7 @@ import { Said } from "./left";
 export function Trying({ gimbal }: { gimbal: Gimbal }) {
   const [attempt, setAttempt] = useState<Attempt>(NOTHING_TRIED);
   const change = (part: Partial<Attempt>) => setAttempt((now) => ({ ...now, ...part }));
-  const items = (gimbal.items ?? []).filter((one) => one.how !== "lead" && one.how !== "part");
+  const items = (gimbal.items ?? []).filter(isCarried);
   const isOff = (key: string) => attempt.off.includes(key);
   return (
     <Panel

@@ -10,6 +10,7 @@ import { addKit, kitKeeper } from "../queries";
 import { DayPanel } from "./day";
 import { ListDialog } from "./list";
 import { Pieces } from "./pieces";
+import { SmallParts } from "./small-parts";
 
 const NEW: Kit = { format: "isotact/kit", version: 1, id: "kit", name: "Our kit", devices: [], cables: [], packs: [], note: null };
 
@@ -90,6 +91,7 @@ function OneKit({ first }: { first: SavedKit }) {
       >
         {draft.phase === "still" && <Problems refusal={draft.refusal} />}
         <Pieces kit={kit} onChange={(next) => sync.send({ type: "edit", change: () => next })} />
+        <SmallParts kit={kit} onChange={(next) => sync.send({ type: "edit", change: () => next })} />
       </Panel>
       <DayPanel kit={kit} />
       <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} sync={sync} what={kit.name} />

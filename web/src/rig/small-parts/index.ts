@@ -1,0 +1,2 @@
+export { PartList } from "./part-list";
+export type { PartItem } from "./model";
