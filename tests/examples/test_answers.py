@@ -10,6 +10,7 @@ from isotact.core.model import Plan, ResolvedRig, Rig, resolve
 from isotact.core.model.example import Example, Expectation
 from isotact.core.planning import plan
 from isotact.core.questions import BalanceAnswer, balance_marks, picture_ways, what_it_takes
+from isotact.core.questions.balance_answers import MarkRow, PoleRow
 from isotact.core.runsheet import run_sheet
 from isotact.examples import examples
 
@@ -72,7 +73,11 @@ def test_what_it_takes_and_the_ways_to_a_picture_are_as_expected(example: Exampl
 
 def off_balance(found: BalanceAnswer, wanted: Expectation) -> Iterator[str]:
     """Everything in which the marks are not what was worked out by hand."""
-    rows = {f"{gimbal.gimbal}.{mark.slide}": mark for gimbal in found.gimbals for mark in gimbal.marks}
+    rows: dict[str, MarkRow | PoleRow] = {
+        f"{gimbal.gimbal}.{mark.slide}": mark for gimbal in found.gimbals for mark in gimbal.marks
+    }
+    poles = [gimbal.pole for gimbal in found.gimbals if gimbal.pole is not None]
+    rows |= {f"{pole.device}.{pole.slide}": pole for pole in poles}
     for key, mark in wanted.marks.items():
         if key not in rows or rows[key].mark_mm != mark:
             yield f"{key} at {rows[key].mark_mm if key in rows else None}, not {mark}"
@@ -80,6 +85,7 @@ def off_balance(found: BalanceAnswer, wanted: Expectation) -> Iterator[str]:
     if wanted.marks and sorted(beyond) != sorted(wanted.beyond):
         yield f"beyond: {beyond}"
     says = [cure.says for gimbal in found.gimbals for cure in gimbal.cures]
+    says += [cure for pole in poles for cure in pole.cures]
     yield from (f"no cure {words}" for words in wanted.cures if not any(words in one for one in says))
 
 

@@ -20,6 +20,10 @@ def _gimbal(gimbal: GimbalMarks) -> Iterator[str]:
         yield f"{number}. {mark.axis:4} {mark.says} Known to {mark.within_mm:.0f} mm; {travel}."
         if mark.beyond is not None:
             yield f"        {mark.beyond}"
+    if (pole := gimbal.pole) is not None:
+        known = "" if pole.beyond else f" Known to {pole.within_mm:.0f} mm."
+        yield f"{pole.name}, front against back: {pole.says}{known}"
+        yield from (f"        {line}" for line in (pole.beyond, *pole.cures, pole.assumed) if line)
     yield ""
     yield from (axis.says for axis in gimbal.axes)
     for title, lines in (

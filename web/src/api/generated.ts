@@ -5348,6 +5348,7 @@ export interface components {
              * @default []
              */
             marks: components["schemas"]["MarkRow"][];
+            pole?: components["schemas"]["PoleRow"] | null;
             /**
              * Axes
              * @default []
@@ -7751,6 +7752,105 @@ export interface components {
             surface: string;
         };
         /**
+         * Pole
+         * @description A pole with a gimbal at its front, held by its grip, and a holder that slides at its back.
+         *
+         *     Its scale reads how far the holder is behind the grip. Invariant: `from_mm` < `to_mm`.
+         */
+        Pole: {
+            /**
+             * Front Mm
+             * @description from the middle of the grip forwards to the pan axis
+             */
+            front_mm: number;
+            /**
+             * Centre Mm
+             * @description where the pole's own weight sits, forwards of the grip
+             * @default 0
+             */
+            centre_mm: number;
+            /**
+             * Holder
+             * @description what slides, as it is called
+             * @default back holder
+             */
+            holder: string;
+            /**
+             * Holder G
+             * @description of the pole's weight what slides
+             * @default 0
+             */
+            holder_g: number;
+            /** From Mm */
+            from_mm: number;
+            /** To Mm */
+            to_mm: number;
+            /**
+             * Step Mm
+             * @default 5
+             */
+            step_mm: number;
+            /**
+             * Most G
+             * @description what the holder carries at most
+             */
+            most_g: number;
+        };
+        /**
+         * PoleRow
+         * @description A pole that a gimbal sits at the front of. `mark_mm`: where its holder has to stand, behind the grip.
+         *
+         *     `wanted_mm`: where it would have to stand, had it travel enough; None where nothing is at the back. `held`: what
+         *     else is on it, forwards of the grip where that was said. Invariant: `mark_mm` is within its travel.
+         */
+        PoleRow: {
+            /** Device */
+            device: string;
+            /** Name */
+            name: string;
+            /** Holder */
+            holder: string;
+            /** Slide */
+            slide: string;
+            /** From Mm */
+            from_mm: number;
+            /** To Mm */
+            to_mm: number;
+            /** Step Mm */
+            step_mm: number;
+            /** Front Mm */
+            front_mm: number;
+            /** Front G */
+            front_g: number;
+            /** Back G */
+            back_g: number;
+            /** Mark Mm */
+            mark_mm: number;
+            /** Now Mm */
+            now_mm: number | null;
+            /** Wanted Mm */
+            wanted_mm: number | null;
+            /** Within Mm */
+            within_mm: number;
+            /**
+             * Left Nm
+             * @description how heavy the front is at the mark; less than nought: the back
+             */
+            left_nm: number;
+            /** Says */
+            says: string;
+            /** Beyond */
+            beyond: string | null;
+            /**
+             * Cures
+             * @default []
+             */
+            cures: string[];
+            /** Assumed */
+            assumed?: string | null;
+            why: components["schemas"]["Calculation"];
+        };
+        /**
          * Port
          * @description A socket, named by its marking and place so that nobody has to guess which of two it is.
          */
@@ -8210,6 +8310,8 @@ export interface components {
             lens?: components["schemas"]["Lens"] | null;
             motor?: components["schemas"]["Motor"] | null;
             carrier?: components["schemas"]["Carrier"] | null;
+            /** @description what a gimbal sits at the front of, held in the middle */
+            pole?: components["schemas"]["Pole"] | null;
             /**
              * Keeps Tables
              * @description the lens tables are kept in it; where nothing on the way keeps them the driver does

@@ -175,6 +175,34 @@ class Carrier(Struct):
         return self.torque_nm.get(axis, self.hold_torque_nm)
 
 
+POLE_SCALE = "back"
+"""By this name it is noted where the holder of a pole stands."""
+
+
+class Pole(Struct):
+    """A pole with a gimbal at its front, held by its grip, and a holder that slides at its back.
+
+    Its scale reads how far the holder is behind the grip. Invariant: `from_mm` < `to_mm`.
+    """
+
+    front_mm: Millimetres = Field(description="from the middle of the grip forwards to the pan axis")
+    centre_mm: SignedMillimetres = Field(
+        default=0, description="where the pole's own weight sits, forwards of the grip"
+    )
+    holder: Name = Field(default="back holder", description="what slides, as it is called")
+    holder_g: Grams = Field(default=0, description="of the pole's weight what slides")
+    from_mm: Millimetres
+    to_mm: Millimetres
+    step_mm: Millimetres = Field(default=5, gt=0)
+    most_g: Grams = Field(description="what the holder carries at most")
+
+    @model_validator(mode="after")
+    def _is_a_way(self) -> Self:
+        if self.from_mm >= self.to_mm:
+            raise flawed([(("to_mm",), f"found {self.to_mm:g} after {self.from_mm:g}; expected more.")])
+        return self
+
+
 class Sits(Struct):
     """Where a device of a rig sits: on which other one, on which side of it, and where there.
 

@@ -25,7 +25,7 @@ from isotact.core.model.behaviour import (
     Surface,
     Wake,
 )
-from isotact.core.model.gimbals import Carrier
+from isotact.core.model.gimbals import Carrier, Pole
 from isotact.core.model.measures import Position
 from isotact.core.model.memo import once
 from isotact.core.model.ports import EndpointRef, Port, Radio
@@ -77,6 +77,7 @@ class ProfileFields(Document):
     lens: Lens | None = None
     motor: Motor | None = None
     carrier: Carrier | None = None
+    pole: Pole | None = Field(default=None, description="what a gimbal sits at the front of, held in the middle")
     keeps_tables: bool = Field(
         default=False, description="the lens tables are kept in it; where nothing on the way keeps them the driver does"
     )

@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator, Mapping
 
 from isotact.core.model.cable import CableType
+from isotact.core.model.gimbals import POLE_SCALE
 from isotact.core.model.pins import PortPoint
 from isotact.core.model.problems import Flaw, nearest
 from isotact.core.model.profile import Profile
@@ -42,6 +43,7 @@ def _device_flaws(number: int, device: Device, profile: Profile) -> Iterator[Fla
         elif value not in settings[key]:
             yield from _miss((*at, "settings", key), f"value of {key}", value, settings[key])
     slides = [slide.id for slide in profile.carrier.slides] if profile.carrier else []
+    slides += [POLE_SCALE] if profile.pole is not None else []
     for key in device.marks_mm:
         if key not in slides:
             yield from _miss((*at, "marks_mm", key), f"scale of {profile.id}", key, slides)

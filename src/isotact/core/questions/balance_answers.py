@@ -122,6 +122,35 @@ class Attitude(Struct):
     says: str
 
 
+class PoleRow(Struct):
+    """A pole that a gimbal sits at the front of. `mark_mm`: where its holder has to stand, behind the grip.
+
+    `wanted_mm`: where it would have to stand, had it travel enough; None where nothing is at the back. `held`: what
+    else is on it, forwards of the grip where that was said. Invariant: `mark_mm` is within its travel.
+    """
+
+    device: Id
+    name: str
+    holder: str
+    slide: Id
+    from_mm: float
+    to_mm: float
+    step_mm: float
+    front_mm: float
+    front_g: float
+    back_g: float
+    mark_mm: float
+    now_mm: float | None
+    wanted_mm: float | None
+    within_mm: float
+    left_nm: float = Field(description="how heavy the front is at the mark; less than nought: the back")
+    says: str
+    beyond: str | None
+    cures: tuple[str, ...] = ()
+    assumed: str | None = None
+    why: Calculation
+
+
 class GimbalMarks(Struct):
     """One gimbal with all that it carries. `centre`: of all that tilt turns, with the scales at their marks."""
 
@@ -132,6 +161,7 @@ class GimbalMarks(Struct):
     balanced: bool
     payload_g: float
     marks: tuple[MarkRow, ...] = ()
+    pole: PoleRow | None = None
     axes: tuple[AxisRow, ...] = ()
     items: tuple[Item, ...] = ()
     leads: tuple[LedLead, ...] = ()

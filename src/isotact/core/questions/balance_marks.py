@@ -21,6 +21,7 @@ from isotact.core.questions.balance_answers import (
     three,
 )
 from isotact.core.questions.balance_leads import led_leads, pull_on
+from isotact.core.questions.balance_pole import pole_row
 from isotact.core.telling.phrases import together
 from isotact.core.trades import Planned
 from isotact.core.trades.balance.conditions import HEAVY_G
@@ -74,6 +75,7 @@ def _gimbal(planned: Planned, gimbal: str) -> GimbalMarks:
         balanced=all(axis.holds for axis in axes),
         payload_g=round(payload_g, 1),
         marks=marks,
+        pole=pole_row(balance),
         axes=axes,
         items=items,
         leads=tuple(lead for _, lead in leads),

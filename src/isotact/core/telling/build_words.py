@@ -72,13 +72,19 @@ def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ..
                 "Clamp driver and motors on the rods",
             )
     mounts = [_mount_words(mount) for mount in placed.profile.mounts]
+    if placed.profile.pole is not None:
+        return f"Put the gimbal at the front of {name}", ("Its lock shut and tugged, motors off; two hold it.",), ""
     if placed.stage == Stage.OFF_GIMBAL:
         return (
             f"Stand {name} where it is used",
             (_STAND if placed.device.sits is None else "Tight, its leads out of the way.", *mounts),
             "",
         )
-    where = "On the camera." if carrier is None else f"On the {placed.stage.value.replace('-', ' ')}."
+    where = (
+        "On the camera."
+        if carrier is None and placed.stage != Stage.HANDLES
+        else f"On the {placed.stage.value.replace('-', ' ')}."
+    )
     return f"Fix {name} in its place", (where, *mounts, "Safety-tie what hangs over people."), ""
 
 
@@ -93,6 +99,11 @@ def seat_words(placed: Placed, rig: ResolvedRig) -> tuple[str, ...]:
     sits = placed.device.sits
     if sits is None or sits.on is None or sits.on not in rig.devices:
         return ()
+    if (pole := rig[sits.on].profile.pole) is not None:
+        name, at = rig[sits.on].name, sits.measured
+        if at is None:
+            return (f"On the {pole.holder} of {name}.",)
+        return (f"On {name}, {abs(at.forward_mm):g} mm {'in front of' if at.forward_mm > 0 else 'behind'} its grip.",)
     if sits.measured is not None:
         return (f"On {rig[sits.on].name}, where it was measured.",)
     return (f"{_SIDES[sits.side]} {rig[sits.on].name}.",)

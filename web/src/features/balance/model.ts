@@ -2,6 +2,7 @@ import type { Rig, Schemas } from "../../api/client";
 
 export type Gimbal = Schemas["GimbalMarks"];
 export type Mark = Schemas["MarkRow"];
+export type Pole = Schemas["PoleRow"];
 export type Item = Schemas["Item"];
 export type View = "side" | "back" | "top";
 type Three = Schemas["Three"];
@@ -73,7 +74,8 @@ export function withMark(rig: Rig, gimbal: string, slide: string, value: number 
 /** `rig` with every scale of a gimbal noted where it has to stand. */
 export function withAllSet(rig: Rig, gimbal: Gimbal): Rig {
   const marks = Object.fromEntries((gimbal.marks ?? []).map((mark) => [mark.slide, mark.mark_mm]));
-  return changed(rig, gimbal.gimbal, (device) => ({ ...device, marks_mm: marks }));
+  const set = changed(rig, gimbal.gimbal, (device) => ({ ...device, marks_mm: marks }));
+  return gimbal.pole ? withMark(set, gimbal.pole.device, gimbal.pole.slide, gimbal.pole.mark_mm) : set;
 }
 
 /** `rig` with the build that stands now noted as one that is in balance: later marks are learned from it. */

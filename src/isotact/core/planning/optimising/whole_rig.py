@@ -32,8 +32,9 @@ def add_whole_rig(c: ChoiceModel) -> None:
     _hold_lenses(c, bodies)
     _fly(c, bodies, off)
     for device, placed in c.rig.devices.items():
-        if placed.is_plain and not placed.profile.ballast and device not in off:
-            for body in bodies:  # nobody leaves a plate in its case
+        added_at_need = placed.profile.ballast and placed.stage == Stage.TILT_CAGE
+        if placed.is_plain and not added_at_need and device not in off:
+            for body in bodies:  # nobody leaves a plate in its case, nor the weight of a pole
                 c.model.add_implication(c.awake[body], c.awake[device])
     _serve_recipes(c)
     _fix(c)

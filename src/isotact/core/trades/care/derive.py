@@ -4,12 +4,16 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from typing import Any
 
+from isotact.core.model.gimbals import POLE_SCALE
 from isotact.core.model.keys import Item, Key
 from isotact.core.model.named_keys import prove_key
 from isotact.core.model.reach import distance_m
 from isotact.core.model.rig import ControlPromise, PicturePromise, PowerPromise, Promise
 from isotact.core.model.vocabulary import vocabulary
 from isotact.core.telling.phrases import promise_words
+from isotact.core.trades.balance.marks import balance_of
+from isotact.core.trades.balance.pole import pole_of
+from isotact.core.trades.balance.pole_words import pole_lines
 from isotact.core.trades.base import Draft
 from isotact.core.trades.care.acts import Prove, TakeCare
 from isotact.core.trades.mounting.small_parts import fixed_with, wanting_words
@@ -17,6 +21,8 @@ from isotact.core.trades.planned import Planned
 from isotact.core.trades.power.feeding import feeding_of
 from isotact.core.world.feed_volts import Feeding
 
+POLE_S = 60.0
+"""A holder is loosened, slid, tried and tightened. Common practice, no source."""
 OUT_OF_SIGHT_M = 5.0
 """From so far one does not see what the camera does: one works it, another looks. Common practice, no source."""
 
@@ -41,6 +47,7 @@ def care(planned: Planned) -> Iterator[Draft]:
     yield from _spares(planned)
     yield from _left_in_the_case(planned)
     yield from _small_parts(planned)
+    yield from _poles(planned)
     yield from _resting(planned)
     kept = [promise for promise in planned.rig.rig.promises if promise.id in planned.plan.kept]
     words = {promise.id: _proof_words(planned, promise) for promise in kept}
@@ -155,6 +162,28 @@ def _small_parts(planned: Planned) -> Iterator[Draft]:
         act=TakeCare(),
         care=True,
     )
+
+
+def _poles(planned: Planned) -> Iterator[Draft]:
+    """Its front part against its back part: a balance of its own, once all is on."""
+    for gimbal in sorted(planned.in_use):
+        balance = balance_of(planned, gimbal)
+        pole = pole_of(balance) if balance is not None else None
+        if pole is None:
+            continue
+        yield Draft(
+            key=Key.of("care", Item(pole.device.id, POLE_SCALE)),
+            stage="balance",
+            title=f"Balance {pole.device.name}, front against back",
+            detail=(*pole_lines(pole), "Held at the middle of the grip, over something soft; motors off."),
+            device=pole.device.id,
+            expect="Neither end sinks.",
+            takes_s=POLE_S,
+            # One holds what the other slides: an end that drops falls on somebody's foot.
+            people=2,
+            act=TakeCare(),
+            care=True,
+        )
 
 
 def _resting(planned: Planned) -> Iterator[Draft]:

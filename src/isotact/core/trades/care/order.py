@@ -2,7 +2,9 @@
 
 from isotact.core.model.keys import Between, Key
 from isotact.core.model.named_keys import meet_key, plug_key, wake_key
+from isotact.core.trades.balance.acts import BalanceIt
 from isotact.core.trades.care.acts import Prove
+from isotact.core.trades.mounting.acts import Fix
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import StepGraph
 
@@ -37,5 +39,7 @@ def arrange(planned: Planned, graph: StepGraph) -> None:
     for node in graph:
         if node.key.kind == "care" and node.draft.stage in ("wake", "lens") and node.draft.device is not None:
             graph.order(wake_key(node.draft.device), node.key)
+        if node.key.kind == "care" and node.draft.stage == "balance":  # a pole, once all that hangs on it does
+            graph.order_all([one.key for one in graph.doing((Fix, BalanceIt))], node)
     for proof in proofs:
         graph.order_all(doing, proof)

@@ -51,6 +51,6 @@ class ComeLoose(AtDevice, Mishap):
 
     def do(self, world: World) -> str:
         world[Mounting].fixed.discard(self.device)
-        if world.rig[self.device].stage != Stage.OFF_GIMBAL:
+        if world.rig[self.device].stage not in (Stage.HANDLES, Stage.OFF_GIMBAL):
             world.spoil(ANY_BALANCE)
         return "It hangs a little lower than before."

@@ -9,6 +9,7 @@ import { ItemPanel } from "./item";
 import { Axes, Lines } from "./left";
 import { Marks } from "./marks";
 import { Picture } from "./picture";
+import { PolePanel } from "./pole";
 import { Trying } from "./trying";
 
 /** Where every scale of the gimbal has to stand, in which order, and what is left to its motors then. */
@@ -61,6 +62,7 @@ function Told({ gimbal }: { gimbal: Gimbal }) {
           <Picture gimbal={gimbal} chosen={chosen} onChoose={(key) => setChosen(key === chosen ? undefined : key)} />
           <Carried gimbal={gimbal} chosen={chosen} onChoose={setChosen} />
         </Panel>
+        {gimbal.pole && <PolePanel pole={gimbal.pole} />}
         {item && <ItemPanel gimbal={gimbal} item={item} />}
         <Lines
           title="Leads across the axes"

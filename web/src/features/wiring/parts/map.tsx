@@ -31,7 +31,7 @@ import { Out } from "./out";
 import { Zoomed } from "./zoomed";
 
 const FAR = 4000;
-const LEAST_SCALE = 0.62;
+const LEAST_SCALE = 0.61;
 
 /** The layout engine is large: it is loaded when the first map is drawn. */
 async function laidOut(answer: Answer): Promise<ElkNode> {
