@@ -62,6 +62,17 @@ def test_a_kit_takes_the_place_of_the_bag(tmp_path: Path, capsys: pytest.Capture
     assert "1 of 4 promises hold" in capsys.readouterr().out
 
 
+def test_a_kit_of_small_parts_takes_the_place_of_those_in_the_bag(tmp_path: Path, capsys: pytest.CaptureFixture[str]):
+    """A kit with all its cables and no screw: the body stays in its case, and nothing holds."""
+    kit = tmp_path / "kit.yaml"
+    text = (FOLDER / "ferry-van.kit.yaml").read_text(encoding="utf-8")
+    kit.write_text(f"{text}\nparts: []\n", encoding="utf-8")
+    assert main(["plan", RIG, "--kit", str(kit)]) == 1
+    told = capsys.readouterr().out
+    assert "0 of 4 promises hold" in told
+    assert "the bag of small parts has none" in told
+
+
 def test_own_profiles_are_found_in_a_folder_and_broken_ones_refuse(tmp_path: Path, capsys: pytest.CaptureFixture[str]):
     folder = tmp_path / "own"
     folder.mkdir()

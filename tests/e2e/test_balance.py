@@ -80,3 +80,53 @@ def test_small_parts_are_counted_and_what_lacks_one_stays_in_its_case(opened: Op
     page.get_by_role("button", name="Nobody has looked").click()
     expect(page.get_by_text("nothing is refused for want of one")).to_be_visible()
     expect(page.get_by_text("3 of 4 hold")).to_be_visible()
+
+
+def test_a_part_of_your_own_is_put_in_counted_and_taken_off_the_list(opened: Opener):
+    page = opened("/rigs/night-ferry-b/case")
+    page.get_by_role("button", name="Say what is there").click()
+    page.get_by_text("Put in one that is not on the list").click()
+    put_in = page.get_by_role("button", name="Put it in")
+    expect(put_in).to_be_disabled()
+    page.get_by_label("What it is called").fill("brass screw")
+    page.get_by_label("Size", exact=True).fill("1/4-20")
+    expect(page.get_by_text("Say how far the screw stands out.")).to_be_visible()
+    page.get_by_label("How far it stands out").fill("4.5")
+    page.get_by_label("What it weighs").fill("9")
+    put_in.click()
+    row = page.get_by_role("listitem").filter(has_text="of your own: screw, 1/4-20, 4.5 mm, 9 g")
+    expect(row).to_be_visible()
+    # It holds the body: what else lacks stays as it is.
+    expect(page.get_by_text("2 of 4 hold")).to_be_visible()
+    row.get_by_role("button", name="Take one out").click()
+    row.get_by_role("button", name="Take it off the list").click()
+    expect(row).to_have_count(0)
+    expect(page.get_by_text("0 of 4 hold")).to_be_visible()
+    page.get_by_role("button", name="Nobody has looked").click()
+    expect(page.get_by_text("3 of 4 hold")).to_be_visible()
+
+
+def test_the_kit_has_small_parts_and_the_rig_takes_them_from_it(opened: Opener):
+    page = opened("/kit")
+    page.get_by_role("button", name="Say what is there").click()
+    parts = page.get_by_role("list", name="Small parts of the kit")
+    parts.get_by_role("button", name="Put one in: camera screw 1/4-20, 5 mm out").click()
+    parts.get_by_role("button", name="Put one in: cold shoe").click()
+    expect(parts.get_by_role("listitem").filter(has_text="cold shoe").get_by_text("1", exact=True)).to_be_visible()
+    expect(page.get_by_text("Saved").first).to_be_visible()
+    page.goto(page.url.split("/kit")[0] + "/rigs/night-ferry-b/case")
+    page.get_by_role("button", name=re.compile("^As in ")).click()
+    expect(page.get_by_role("list", name="Small parts in the bag")).to_be_visible()
+    expect(page.get_by_text("3 of 4 hold")).to_be_visible()
+    page.get_by_role("button", name="Nobody has looked").click()
+
+
+def test_a_pole_is_balanced_front_against_back(opened: Opener):
+    page = opened("/")
+    page.get_by_role("button", name=re.compile("Front against back")).click()
+    expect(page.get_by_role("heading", name="Pole, weight at the back")).to_be_visible()
+    page.get_by_role("group", name="Build").get_by_role("link", name=re.compile("^Balance")).click()
+    expect(page.get_by_role("heading", name="Pole: front against back")).to_be_visible()
+    expect(page.get_by_text("Set the back holder to 610 mm behind the grip.")).to_be_visible()
+    page.get_by_role("spinbutton", name="Where the back holder stands").fill("400")
+    expect(page.get_by_text("Slide the back holder 210 mm back, from 400 mm to 610 mm.")).to_be_visible()

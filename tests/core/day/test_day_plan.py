@@ -8,6 +8,7 @@ import pytest
 from isotact.catalogue import shipped
 from isotact.core.day import Day, day_plan, plan_day
 from isotact.core.model import Kit, ResolvedRig, resolve
+from isotact.core.model.small_parts import SMALL_PARTS
 from isotact.core.planning import Watch, plan
 from isotact.examples import examples
 
@@ -142,3 +143,27 @@ def test_the_search_tells_where_it_is(count: int):
     plan_day(rigs(count), kit(), watch=watch)
     assert watch.of == count
     assert watch.stage
+
+
+def small_parts(**counts: int) -> Kit:
+    parts = [{"part": key.replace("_", "-"), "count": count} for key, count in counts.items()]
+    return Kit.model_validate(kit().model_dump() | {"parts": parts})
+
+
+def test_small_parts_that_the_rigs_want_between_them_are_asked_for():
+    """Every rig of the four wants a camera screw and a cold shoe; of tools one a rig."""
+    wanted = [fixing.words for rig in rigs(2) for placed in rig.devices.values() for fixing in placed.profile.fixed_by]
+    assert wanted.count("a 1/4-20 screw (4 to 5.5 mm out)") + wanted.count("a 1/4-20 screw (4 to 5 mm out)") == 2
+    plenty = dict.fromkeys(SMALL_PARTS, 9)
+    assert [one for one in plan_day(rigs(2), small_parts(**plenty)).shortages if one.kind == "part"] == []
+    day = plan_day(rigs(2), small_parts(**{**plenty, "screw-1-4-5": 1}))
+    [short] = [one for one in day.shortages if one.kind == "part"]
+    assert (short.item, short.wanted - short.have) == ("screw-1-4-5", 1)
+    assert short.rigs
+    assert "the kit has" in short.says
+    [ask] = [one for one in day.asks if one.kind == "part"]
+    assert (ask.item, ask.count) == ("screw-1-4-5", 1)
+
+
+def test_a_kit_of_which_nobody_told_the_small_parts_asks_for_none():
+    assert not any(one.kind == "part" for one in plan_day(rigs(2), kit()).shortages)
