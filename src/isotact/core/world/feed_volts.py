@@ -8,7 +8,7 @@ from math import inf
 from isotact.core.calc.batteries import LOW_LEFT, Battery, Moment, discharged
 from isotact.core.calc.loads import Drawing
 from isotact.core.calc.power import Supply
-from isotact.core.calc.volts import Cell, Flowing, Taking, Wire, flowing
+from isotact.core.calc.volts import Cell, Flowing, Network, Taking, Wire
 from isotact.core.model.resolved import ResolvedRig
 from isotact.core.world.circuit import circuit_of
 
@@ -49,18 +49,18 @@ class Feeding:
 
     def at_rule(self, left: float | None = None) -> Flowing | None:
         """What flows as a rule; `left`: the share of energy in every battery, None for as full as each is."""
-        return flowing(self._cells(left), self.wires, self._at_rule)
+        return self._network.flowing(self._at_rule, self._open_v(left))
 
     def at_start(self, left: float | None = None) -> Flowing | None:
         """What flows for a moment, with everything at its most."""
-        return flowing(self._cells(left), self.wires, self._at_start)
+        return self._network.flowing(self._at_start, self._open_v(left))
 
     def when_held(self, device: str, left: float | None = LOW_LEFT) -> Flowing | None:
         """What flows for a moment while one device is held at a stop."""
         load = self.supply.loads[device]
         held = taking(load.stall_w, load.held_draws, load.rated_v or self._usual_v(device))
         taken = {**self._at_start, device: self._at_start[device].plus(held)}
-        return flowing(self._cells(left), self.wires, taken)
+        return self._network.flowing(taken, self._open_v(left))
 
     def charge_left(self, device: str) -> float:
         """The share of energy that is in a battery now."""
@@ -117,10 +117,13 @@ class Feeding:
         load = self.supply.loads[device]
         return taking(watts + self.charging.get(device, 0.0), load.draws, load.rated_v or self._usual_v(device))
 
-    def _cells(self, left: float | None) -> list[Cell]:
+    @cached_property
+    def _network(self) -> Network:
+        return Network([Cell(device, 0.0, ohm) for device, _, ohm in self._sources], self.wires)
+
+    def _open_v(self, left: float | None) -> list[float]:
         return [
-            Cell(device, battery.rest_v(self.charge_left(device) if left is None else left), ohm)
-            for device, battery, ohm in self._sources
+            battery.rest_v(self.charge_left(device) if left is None else left) for device, battery, _ in self._sources
         ]
 
     @cached_property
