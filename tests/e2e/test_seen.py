@@ -4,7 +4,7 @@ import re
 from xml.etree import ElementTree
 
 import pytest
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Locator, Page, expect
 
 from tests.e2e.conftest import PATIENCE_MS, RIG, Opener, patient
 from tests.e2e.test_manners import barriers
@@ -172,26 +172,46 @@ def test_what_goes_on_by_itself_runs_down(opened: Opener):
     expect(page.get_by_role("list", name="Going on by itself")).to_have_count(0)
 
 
+def dragged(page: Page, handle: Locator, by: tuple[float, float]) -> None:
+    """Drag a handle of a drawing, in two steps as a finger goes, and see that it went just so far."""
+    before = handle.bounding_box()
+    x, y = before["x"] + before["width"] / 2, before["y"] + before["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + by[0] / 2, y + by[1] / 2)
+    page.mouse.move(x + by[0], y + by[1])
+    page.mouse.up()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    after = handle.bounding_box()
+    assert (after["x"] - before["x"], after["y"] - before["y"]) == pytest.approx(by, abs=2.5)
+
+
 def test_a_port_is_dragged_to_its_place_and_nudged(opened: Opener):
     page = opened("/workshop")
     page.get_by_role("button", name="Start from this").click()
     right = page.get_by_role("region", name="right side")
     port = right.get_by_role("button", name="SDI OUT BNC")
-    before = port.bounding_box()
-    middle = (before["x"] + before["width"] / 2, before["y"] + before["height"] / 2)
-    page.mouse.move(*middle)
-    page.mouse.down()
-    page.mouse.move(middle[0] + 10, middle[1] - 10)
-    page.mouse.move(middle[0] + 20, middle[1] - 25)
-    page.mouse.up()
-    expect(page.get_by_role("dialog")).to_have_count(0)
+    dragged(page, port, (20, -25))
     after = port.bounding_box()
-    assert (after["x"] - before["x"], after["y"] - before["y"]) == pytest.approx((20, -25), abs=2.5)
     port.press("ArrowLeft")
     expect(page.get_by_text("Nothing is wrong with it")).to_be_visible()
     assert port.bounding_box()["x"] < after["x"]
     port.press("Enter")
     expect(page.get_by_role("heading", name="Port “SDI OUT”")).to_be_visible()
+
+
+def test_a_lamp_is_dragged_taken_off_the_drawing_and_put_on_another_side(opened: Opener):
+    page = opened("/workshop")
+    page.get_by_role("button", name="Start from this").click()
+    lamp = page.get_by_role("region", name="right side").get_by_role("button", name="side lamp")
+    dragged(page, lamp, (-15, 12))
+    lamp.press("Enter")
+    page.get_by_role("button", name="Take it off the drawing").click()
+    expect(lamp).to_have_count(0)
+    page.get_by_role("region", name="On no side yet").get_by_role("button", name="Side of side lamp").click()
+    page.get_by_role("option", name="on the top").click()
+    expect(page.get_by_role("region", name="top side").get_by_role("button", name="side lamp")).to_be_visible()
+    expect(page.get_by_text("Nothing is wrong with it")).to_be_visible()
 
 
 def test_what_no_device_here_gives_is_taken_from_the_shelf_in_two_taps(opened: Opener):

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 
 import type { Face, Profile } from "../../api/client";
-import { movedBy, sideOf, sizeOf, withPlace } from "./places";
+import { markKey, marksOf, movedBy, sideOf, sizeOf, withMark, withPlace } from "./places";
 
 const port = (id: string, at?: [number, number]) => ({ id, marking: id, place: "", side: "left", connector: "usb-c", at, roles: [] });
 const draft = { size_mm: [100, 60, 40], ports: [port("a"), port("b", [0.5, 0.2])] } as unknown as Profile;
@@ -40,6 +40,26 @@ it("puts a port down, and gives the others of its side the places where they wer
 
 it("keeps what is nudged on its side", () => {
   const left = sideOf(draft, face, "left", {});
-  expect(movedBy(left, "a", -0.02, 0)).toEqual([0.23, 0.5]);
-  expect(movedBy(left, "a", -5, 5)).toEqual([0, 1]);
+  expect(movedBy(left, left.sockets[0]!, -0.02, 0)).toEqual([0.23, 0.5]);
+  expect(movedBy(left, left.sockets[0]!, -5, 5)).toEqual([0, 1]);
+});
+
+it("puts lamps and buttons on a side, moves them and takes them off", () => {
+  const bare = { ...draft, surfaces: [{ id: "wheel", name: "wheel" }], indicators: [{ id: "lamp", name: "lamp" }] } as unknown as Profile;
+  const put = withMark(withMark(bare, "lamp", { side: "top" }), "wheel", { side: "left", at: [0.2, 0.3] });
+  expect(marksOf(put).map(({ side, at }) => [side, at])).toEqual([
+    ["left", [0.2, 0.3]],
+    ["top", [0.5, 0.5]],
+  ]);
+  expect(marksOf(withMark(put, "wheel", { at: [0.9, 0.9] }))[0]).toMatchObject({ side: "left", at: [0.9, 0.9] });
+  expect(marksOf(withMark(put, "lamp", null))[1]).toMatchObject({ side: null, at: null });
+});
+
+it("shows a mark where the finger is, and not the port of the same name", () => {
+  const marked = {
+    sides: [{ ...face.sides[0], marks: [{ id: "a", name: "a", kind: "lamp", x_mm: 1, y_mm: 1, width_mm: 4, height_mm: 4 }] }],
+  } as Face;
+  const left = sideOf(draft, marked, "left", { [markKey("a")]: [0.5, 0.5] });
+  expect(left.marks[0]).toMatchObject({ x_mm: 20, y_mm: 30 });
+  expect(left.sockets[0]).toMatchObject({ x_mm: 10, y_mm: 30 });
 });

@@ -13,6 +13,23 @@ export function sizeOf(draft: Profile, side: Side): { width_mm: number; height_m
   return side === "left" || side === "right" ? { width_mm: depth, height_mm: height } : { width_mm: width, height_mm: depth };
 }
 
+type Seen = NonNullable<Profile["surfaces"]>[number] | NonNullable<Profile["indicators"]>[number];
+
+/** What is touched and looked at on a device: buttons, wheels, screens, lamps. */
+export const marksOf = (draft: Profile): Seen[] => [...(draft.surfaces ?? []), ...(draft.indicators ?? [])];
+
+/** What is dragged by this name is a mark, not a port. */
+export const markKey = (id: string) => `mark ${id}`;
+
+/** A mark with a part of its place changed; null takes it off the drawing. */
+export function withMark(draft: Profile, id: string, change: { side?: Side; at?: Spot } | null): Profile {
+  const moved = <T extends Seen>(one: T): T =>
+    one.id !== id
+      ? one
+      : { ...one, side: change ? (change.side ?? one.side) : null, at: change ? (change.at ?? one.at ?? [0.5, 0.5]) : null };
+  return { ...draft, surfaces: draft.surfaces?.map(moved), indicators: draft.indicators?.map(moved) };
+}
+
 /** A side as it is drawn: from the face, or bare where there is nothing on it yet; with what is being dragged where it is. */
 export function sideOf(draft: Profile, face: Face | null | undefined, side: Side, dragged: Spots): FaceSide {
   const known = face?.sides.find((one) => one.side === side);
@@ -23,6 +40,10 @@ export function sideOf(draft: Profile, face: Face | null | undefined, side: Side
     sockets: drawn.sockets.map((socket) => {
       const spot = dragged[socket.id];
       return spot ? { ...socket, x_mm: spot[0] * drawn.width_mm, y_mm: spot[1] * drawn.height_mm } : socket;
+    }),
+    marks: drawn.marks.map((mark) => {
+      const spot = dragged[markKey(mark.id)];
+      return spot ? { ...mark, x_mm: spot[0] * drawn.width_mm, y_mm: spot[1] * drawn.height_mm } : mark;
     }),
   };
 }
@@ -39,8 +60,11 @@ export function withPlace(draft: Profile, side: FaceSide, port: string, spot: Sp
   return next;
 }
 
-/** Where a place goes when it is moved by so much, as parts of its side. */
-export const movedBy = (side: FaceSide, port: string, across: number, down: number): Spot => {
-  const socket = side.sockets.find(({ id }) => id === port);
-  return [clamped((socket?.x_mm ?? 0) / side.width_mm + across), clamped((socket?.y_mm ?? 0) / side.height_mm + down)];
-};
+/** Where something on a side goes when it is moved by so much, as parts of the side. */
+export const movedBy = (side: FaceSide, at: { x_mm: number; y_mm: number }, across: number, down: number): Spot => [
+  clamped(at.x_mm / side.width_mm + across),
+  clamped(at.y_mm / side.height_mm + down),
+];
+
+/** A place, as a document holds it. */
+export const rounded = ([x, y]: Spot): Spot => [clamped(x), clamped(y)];

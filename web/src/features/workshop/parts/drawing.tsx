@@ -5,10 +5,11 @@ import type { Catalogue, Face, Profile } from "../../../api/client";
 import { plugsQuery } from "../../../rig";
 import { Button, NumberField, Panel } from "../../../ui";
 import { SIDES, withNewPort } from "../model";
+import { MarkDialog, Unplaced } from "./marks";
 import { PortDialog } from "./port";
 import { SidePlaces } from "./side-places";
 
-/** The device folded flat: ports are dragged to where they are, tapped to be changed, and put on the side where they belong. */
+/** The device folded flat: ports, lamps and buttons are dragged to where they are, tapped to be changed, and put on the side where they belong. */
 export function Drawing({
   draft,
   face,
@@ -23,9 +24,10 @@ export function Drawing({
 }) {
   const { data: plugs } = useQuery(plugsQuery);
   const [open, setOpen] = useState<string>();
+  const [mark, setMark] = useState<string>();
   const shown = (draft.ports ?? []).find((port) => port.id === open);
   return (
-    <Panel title="Its ports, where they are">
+    <Panel title="Its ports and lamps, where they are">
       <Size draft={draft} onChange={onChange} />
       <div className="mt-3 grid grid-cols-2 gap-2 sm:grid-cols-3">
         {SIDES.map((side) => (
@@ -41,13 +43,15 @@ export function Drawing({
                 +
               </Button>
             </header>
-            <SidePlaces draft={draft} face={face} side={side} plugs={plugs} onChange={onChange} onOpen={setOpen} />
+            <SidePlaces draft={draft} face={face} side={side} plugs={plugs} onChange={onChange} onOpen={setOpen} onOpenMark={setMark} />
           </section>
         ))}
       </div>
+      <Unplaced draft={draft} onChange={onChange} />
       {(draft.radios ?? []).length > 0 && (
         <p className="mt-2 text-soft">Radios: {(draft.radios ?? []).map((radio) => radio.name).join(", ")}.</p>
       )}
+      {mark !== undefined && <MarkDialog draft={draft} mark={mark} onChange={onChange} onClose={() => setMark(undefined)} />}
       {shown && <PortDialog port={shown} draft={draft} catalogue={catalogue} onChange={onChange} onClose={() => setOpen(undefined)} />}
     </Panel>
   );
@@ -81,7 +85,9 @@ function Size({ draft, onChange }: { draft: Profile; onChange: (draft: Profile) 
         </span>
       ))}
       <p className="text-soft">
-        {size ? "Drag a port to its place; tap it to change it." : "Give its size, and ports can be put where they are."}
+        {size
+          ? "Drag a port, a lamp or a button to its place; tap it to change it."
+          : "Give its size, and ports can be put where they are."}
       </p>
     </div>
   );

@@ -4,7 +4,7 @@ import type { Face, FaceSide, Profile } from "../../../api/client";
 import { fitted, Side, type Plugs } from "../../../rig";
 import { useWidth } from "../../../ui";
 import type { Side as SideName } from "../model";
-import { movedBy, sideOf, withPlace, type Spots } from "../places";
+import { markKey, movedBy, rounded, sideOf, withMark, withPlace, type Spots } from "../places";
 
 const FIRST_WIDTH = 160;
 const HEIGHT = 130;
@@ -26,19 +26,32 @@ type Props = {
   plugs: Plugs | undefined;
   onChange: (draft: Profile) => void;
   onOpen: (port: string) => void;
+  onOpenMark: (mark: string) => void;
 };
 
-/** One side with its ports: each a handle that is dragged, nudged with the arrows, or tapped. */
-export function SidePlaces({ draft, face, side, plugs, onChange, onOpen }: Props) {
+/** One side with its ports, lamps and buttons: each a handle that is dragged, nudged with the arrows, or tapped. */
+export function SidePlaces({ draft, face, side, plugs, onChange, onOpen, onOpenMark }: Props) {
   const [ref, width] = useWidth<SVGSVGElement>(FIRST_WIDTH);
   const [dragged, setDragged] = useState<Spots>({});
   const drawn = sideOf(draft, face, side, dragged);
   const at = fitted(drawn, { x: 3, y: 3, width: width - 6, height: HEIGHT - 6 });
   const mayMove = Boolean(draft.size_mm);
-  const put = (port: string, spot: [number, number]) => {
-    setDragged((old) => ({ ...old, [port]: spot }));
-    onChange(withPlace(draft, drawn, port, spot));
-  };
+  const handled = [
+    ...drawn.marks.map((mark) => ({
+      key: markKey(mark.id),
+      label: mark.name,
+      spot: mark,
+      put: (spot: [number, number]) => onChange(withMark(draft, mark.id, { at: rounded(spot) })),
+      open: () => onOpenMark(mark.id),
+    })),
+    ...drawn.sockets.map((socket) => ({
+      key: socket.id,
+      label: `${socket.marking} ${socket.plug}`,
+      spot: socket,
+      put: (spot: [number, number]) => onChange(withPlace(draft, drawn, socket.id, spot)),
+      open: () => onOpen(socket.id),
+    })),
+  ];
   return (
     <svg
       ref={ref}
@@ -49,16 +62,20 @@ export function SidePlaces({ draft, face, side, plugs, onChange, onOpen }: Props
       aria-label={`${side} side, drawn`}
     >
       <Side side={drawn} at={at} plugs={plugs} how={() => "named"} />
-      {drawn.sockets.map((socket) => (
+      {handled.map(({ key, label, spot, put, open }) => (
         <Handle
-          key={socket.id}
-          socket={socket}
+          key={key}
+          label={label}
+          spot={spot}
           side={drawn}
           at={at}
           mayMove={mayMove}
-          onMove={(spot) => setDragged((old) => ({ ...old, [socket.id]: spot }))}
-          onPut={(spot) => put(socket.id, spot)}
-          onOpen={() => onOpen(socket.id)}
+          onMove={(to) => setDragged((old) => ({ ...old, [key]: to }))}
+          onPut={(to) => {
+            setDragged((old) => ({ ...old, [key]: to }));
+            put(to);
+          }}
+          onOpen={open}
         />
       ))}
     </svg>
@@ -66,7 +83,8 @@ export function SidePlaces({ draft, face, side, plugs, onChange, onOpen }: Props
 }
 
 type Handled = {
-  socket: FaceSide["sockets"][number];
+  label: string;
+  spot: { x_mm: number; y_mm: number };
   side: FaceSide;
   at: ReturnType<typeof fitted>;
   mayMove: boolean;
@@ -75,7 +93,7 @@ type Handled = {
   onOpen: () => void;
 };
 
-function Handle({ socket, side, at, mayMove, onMove, onPut, onOpen }: Handled) {
+function Handle({ label, spot, side, at, mayMove, onMove, onPut, onOpen }: Handled) {
   const from = useRef<{ x: number; y: number; isDragging: boolean }>(undefined);
   const start = useRef<[number, number]>([0, 0]);
   const spotNow = (event: PointerEvent): [number, number] => {
@@ -87,7 +105,7 @@ function Handle({ socket, side, at, mayMove, onMove, onPut, onOpen }: Handled) {
   const down = (event: PointerEvent<SVGGElement>) => {
     event.currentTarget.setPointerCapture(event.pointerId);
     from.current = { x: event.clientX, y: event.clientY, isDragging: false };
-    start.current = [socket.x_mm / side.width_mm, socket.y_mm / side.height_mm];
+    start.current = [spot.x_mm / side.width_mm, spot.y_mm / side.height_mm];
   };
   const move = (event: PointerEvent) => {
     const began = from.current;
@@ -104,7 +122,7 @@ function Handle({ socket, side, at, mayMove, onMove, onPut, onOpen }: Handled) {
   };
   const key = (event: KeyboardEvent) => {
     const arrow = ARROWS[event.key];
-    if (arrow && mayMove) onPut(movedBy(side, socket.id, ...arrow));
+    if (arrow && mayMove) onPut(movedBy(side, spot, ...arrow));
     else if (event.key === "Enter" || event.key === " ") onOpen();
     else return;
     event.preventDefault();
@@ -113,14 +131,14 @@ function Handle({ socket, side, at, mayMove, onMove, onPut, onOpen }: Handled) {
     <g
       role="button"
       tabIndex={0}
-      aria-label={`${socket.marking} ${socket.plug}`}
+      aria-label={label}
       className="cursor-grab"
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
       onKeyDown={key}
     >
-      <circle cx={at.x + socket.x_mm * at.scale} cy={at.y + socket.y_mm * at.scale} r={22} fill="transparent" />
+      <circle cx={at.x + spot.x_mm * at.scale} cy={at.y + spot.y_mm * at.scale} r={22} fill="transparent" />
     </g>
   );
 }
