@@ -53,6 +53,9 @@ def test_places_people_and_how_much_each_rig_rolls_are_said_on_the_page(opened: 
     page.get_by_label("Name", exact=True).last.fill("Ines")
     page.get_by_label("Name", exact=True).last.press("Enter")
     page.get_by_label("What Ines does").fill("Second assistant")
+    for label, words in (("To know at Pier 9", "key at the lock keeper"), ("Note for the job", "Two weeks of nights.")):
+        page.get_by_label(label).fill(words)
+        page.get_by_label(label).press("Tab")
     rolls = page.get_by_label(re.compile("^How much of .* Night ferry, A camera rolls")).first
     rolls.fill("55")
     page.get_by_role("button", name="+ meal").click()
@@ -60,6 +63,8 @@ def test_places_people_and_how_much_each_rig_rolls_are_said_on_the_page(opened: 
     page.reload()
     expect(page.get_by_role("button", name="Mains at Pier 9: no mains")).to_be_visible()
     expect(page.get_by_label("What Ines does")).to_have_value("Second assistant")
+    expect(page.get_by_label("To know at Pier 9")).to_have_value("key at the lock keeper")
+    expect(page.get_by_label("Note for the job")).to_have_value("Two weeks of nights.")
     expect(page.get_by_label(re.compile("^How much of .* Night ferry, A camera rolls")).first).to_have_value("55")
 
 

@@ -1,6 +1,7 @@
 import { Button, Choose, Panel } from "../../../ui";
 import { freeName, withPlace, type Job } from "../model";
 import { NameField } from "./name-field";
+import { NoteLine } from "./note";
 
 const MAINS = [
   { value: "yes", label: "has mains" },
@@ -29,6 +30,12 @@ export function Places({ job, onChange }: { job: Job; onChange: (job: Job) => vo
               value={one.mains == null ? "unknown" : one.mains ? "yes" : "no"}
               choices={MAINS}
               onChange={(said) => onChange(withPlace(job, number, { ...one, mains: SAID[said] }))}
+            />
+            <NoteLine
+              label={`To know at ${one.name}`}
+              placeholder="key, parking, who to ask"
+              value={one.note}
+              onChange={(note) => onChange(withPlace(job, number, { ...one, note }))}
             />
             <Button weight="quiet" aria-label={`Remove ${one.name}`} onClick={() => onChange(withPlace(job, number, undefined))}>
               ✕

@@ -9,6 +9,7 @@ import { Button, Choose, counted, Empty, Panel, Pictogram, today } from "../../.
 import { begun, dateWords, rigsOf, unwritten, withDay, withNextDay, type Job } from "../model";
 import { addJob, jobKeeper, jobsQuery } from "../queries";
 import { DayEditor } from "./day";
+import { NotePanel } from "./note";
 import { PackRules } from "./pack-rules";
 import { People } from "./people";
 import { Places } from "./places";
@@ -92,21 +93,15 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
         }
       >
         {draft.phase === "still" && <Problems refusal={draft.refusal} />}
-        <div role="group" aria-label="Days" className="flex flex-wrap gap-2">
-          {days.map((one, at) => (
-            <Button key={one.date} weight={at === number ? "lead" : "plain"} aria-pressed={at === number} onClick={() => setChosen(at)}>
-              {dateWords(one.date)}
-            </Button>
-          ))}
-          <Button
-            onClick={() => {
-              edit((now) => withNextDay(now, today()));
-              setChosen(days.length);
-            }}
-          >
-            + Day
-          </Button>
-        </div>
+        <Days
+          days={days}
+          chosen={number}
+          onChoose={setChosen}
+          onAdd={() => {
+            edit((now) => withNextDay(now, today()));
+            setChosen(days.length);
+          }}
+        />
         {day && <Timeline day={day} rigs={those} />}
         {day && (
           <Link
@@ -133,9 +128,38 @@ function OneJob({ first }: { first: Schemas["Saved_Job_"] }) {
           <Places job={job} onChange={(next) => edit(() => next)} />
           <People people={job.people ?? []} onChange={(people) => edit((now) => ({ ...now, people }))} />
           <PackRules rules={job.packs} onChange={(packs) => edit((now) => ({ ...now, packs }))} />
+          <NotePanel
+            label="Note for the job"
+            placeholder="What everybody on it has to know"
+            value={job.note}
+            onChange={(note) => edit((now) => ({ ...now, note }))}
+          />
         </div>
       </div>
       <History open={looksBack} onClose={() => setLooksBack(false)} draft={draft} sync={sync} what={job.name} />
+    </div>
+  );
+}
+
+function Days({
+  days,
+  chosen,
+  onChoose,
+  onAdd,
+}: {
+  days: NonNullable<Job["days"]>;
+  chosen: number;
+  onChoose: (number: number) => void;
+  onAdd: () => void;
+}) {
+  return (
+    <div role="group" aria-label="Days" className="flex flex-wrap gap-2">
+      {days.map((one, at) => (
+        <Button key={one.date} weight={at === chosen ? "lead" : "plain"} aria-pressed={at === chosen} onClick={() => onChoose(at)}>
+          {dateWords(one.date)}
+        </Button>
+      ))}
+      <Button onClick={onAdd}>+ Day</Button>
     </div>
   );
 }
