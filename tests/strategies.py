@@ -455,6 +455,9 @@ def shaken_rigs(draw: st.DrawFn) -> ResolvedRig:
     for device in devices:
         _as_found(chance, device, catalogue.profiles[device["profile"]])
     here = {device["id"] for device in devices}
+    for device in devices:  # what it sat on may have stayed behind
+        if (device.get("sits") or {}).get("on") not in (None, *here):
+            device["sits"] = None
     kept = [one for one in document["promises"] if "at" not in one or one["at"]["device"] in here]
     kept = [one for one in kept if {one.get("to"), one.get("of")} <= {None, *here}]
     more = [one for device in devices for one in _promisable(chance, device, catalogue.profiles[device["profile"]])]

@@ -168,7 +168,7 @@ def test_errors_of_a_pack_stand_at_their_line():
 
 def test_examples_are_listed_and_opened_as_rigs_of_ones_own(client: TestClient):
     listed = client.get("/api/examples").json()
-    assert [one["number"] for one in listed] == list(range(1, 39))
+    assert [one["number"] for one in listed] == list(range(1, 40))
     first = client.post(f"/api/examples/{listed[1]['id']}/open").json()
     second = client.post(f"/api/examples/{listed[1]['id']}/open").json()
     assert [one["rigs"][0]["document"]["id"] for one in (first, second)] == ["look-alikes", "look-alikes-2"]

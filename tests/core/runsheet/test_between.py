@@ -354,6 +354,9 @@ def test_what_is_to_sit_elsewhere_is_moved_and_the_gimbal_balanced_anew():
     ids = [step.id for step in sheet.steps]
     assert ids.index("sleep:arm") < ids.index("fix:grip") < ids.index("balance:arm") < ids.index("wake:arm")
     assert not [one for one in ids if one.startswith(("plug:", "lay-out:"))]
+    # Built so at once it goes on after balance: it weighs on no axis.
+    afresh = [step.id for step in Carried.out(rigs[1]).sheet.steps]
+    assert afresh.index("balance:arm") < afresh.index("fix:grip")
 
 
 def test_a_lead_that_would_go_on_feeding_unasked_comes_out():

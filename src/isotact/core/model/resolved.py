@@ -60,6 +60,11 @@ class Placed:
         return self.device.stage or self.profile.stage
 
     @property
+    def is_turned(self) -> bool:
+        """Whether an axis of a gimbal turns it: what sits on the handles weighs on nobody's balance."""
+        return self.stage not in (Stage.HANDLES, Stage.OFF_GIMBAL)
+
+    @property
     def is_balanced(self) -> bool:
         """Whether its payload must be balanced before it is woken."""
         return self.profile.wake is not None and self.profile.wake.needs_balance

@@ -55,6 +55,8 @@ def _put_elsewhere(moved: World, old: ResolvedRig, gone: dict[str, Placed]) -> W
     for key in loose:
         if key in moved[Mounting].fixed:
             moved[Mounting].fixed.discard(key)
+            if old[key].is_turned and not moved.rig[key].is_turned:
+                moved[Mounting].leaving.add(key)
             moved.spoil(ANY_BALANCE)
     return moved
 

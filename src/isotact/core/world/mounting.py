@@ -12,10 +12,14 @@ from isotact.core.world.world import State, World
 
 @dataclass
 class Mounting(State):
-    """The devices that are fixed in their place on the gimbal or on the camera."""
+    """The devices that are fixed in their place on the gimbal or on the camera.
+
+    `leaving`: those that are to sit where no axis turns them, and still weigh in a cage.
+    """
 
     word: ClassVar[str] = "mounting"
     fixed: set[str] = field(default_factory=set)
+    leaving: set[str] = field(default_factory=set)
 
     def stopped(self, world: World, leg: Leg) -> frozenset[str]:
         """A lens that sits on nothing makes no picture, whoever turns its rings."""

@@ -13,7 +13,7 @@ export const LANES: { stage: Stage; name: string; axis: string }[] = [
 ];
 /** Type on the map, in the units of the drawing: high against the boxes, since a map is short of height, not of width. */
 export const TYPE = { device: 23, port: 21, lane: 21, axis: 21, flag: 21 };
-export const LANE_LABEL_WIDTH = 140;
+export const LANE_LABEL_WIDTH = 132;
 const EMPTY_LANE_HEIGHT = 18;
 /** So wide is a letter against its height, bold and plain: measured on the names that ship. */
 const BOLD = 0.6;

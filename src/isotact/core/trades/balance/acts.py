@@ -29,6 +29,9 @@ class BalanceIt(HandAct):
         return (self.device,)
 
     def why_not(self, world: World) -> str | None:
+        hangs = min(world[Mounting].leaving, default=None)
+        if hangs is not None:
+            return f"{world.rig[hangs].name} still weighs in the cage: take it off first."
         loose = next((device for device in self.carries if device not in world[Mounting].fixed), None)
         return None if loose is None else f"{world.rig[loose].name} is not fixed in its place: do that first."
 

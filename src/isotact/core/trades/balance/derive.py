@@ -3,7 +3,7 @@
 from isotact.core.trades.balance.conditions import Balanced
 from isotact.core.trades.balance.marks import balance_of
 from isotact.core.trades.balance.marks_words import card_lines
-from isotact.core.trades.mounting.derive import built_up, is_turned
+from isotact.core.trades.mounting.derive import built_up
 from isotact.core.trades.planned import Planned, Removal
 from isotact.core.trades.trade import Derived
 
@@ -18,7 +18,7 @@ def derive(planned: Planned) -> Derived:
             yield Balanced(
                 device=device,
                 marks=tuple(card_lines(balance)) if balance is not None else (),
-                carries=tuple(one for one in built_up(planned) if is_turned(planned, one)),
+                carries=tuple(one for one in built_up(planned) if planned.rig[one].is_turned),
                 payload_g=planned.rig.payload_g(planned.in_use, (join.link for join in planned.joins)),
                 promises=needing,
             )

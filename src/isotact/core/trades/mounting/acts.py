@@ -6,7 +6,6 @@ from typing import ClassVar, Literal
 from isotact.core.model.keys import Key
 from isotact.core.model.named_keys import ANY_BALANCE
 from isotact.core.model.resolved import ResolvedRig
-from isotact.core.model.words import Stage
 from isotact.core.trades.base import Act, Draft, HandAct, HandPlace, Mishap
 from isotact.core.trades.waking.acts import AtDevice, on_and_straining, still_first
 from isotact.core.world import World
@@ -36,6 +35,7 @@ class Fix(AtDevice, HandAct):
 
     def do(self, world: World) -> str:
         world[Mounting].fixed.add(self.device)
+        world[Mounting].leaving.discard(self.device)
         for key in self.spoils(world.rig):
             world.spoil(key)
         return f"{world.rig[self.device].name} does not move when you shake it."
@@ -51,6 +51,6 @@ class ComeLoose(AtDevice, Mishap):
 
     def do(self, world: World) -> str:
         world[Mounting].fixed.discard(self.device)
-        if world.rig[self.device].stage not in (Stage.HANDLES, Stage.OFF_GIMBAL):
+        if world.rig[self.device].is_turned:
             world.spoil(ANY_BALANCE)
         return "It hangs a little lower than before."

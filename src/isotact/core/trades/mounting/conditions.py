@@ -1,6 +1,6 @@
 """What must be fixed before anything is balanced."""
 
-from typing import Literal
+from typing import Literal, Self
 
 from isotact.core.model.keys import Key
 from isotact.core.model.resolved import ResolvedRig
@@ -47,6 +47,13 @@ class InPlace(Condition):
 
     def needs(self) -> tuple[Key, ...]:
         return () if self.on is None else (Key.of("in-place", self.on),)
+
+    def seen_in(self, world: World) -> Self:
+        """What leaves a cage does so before that is balanced, its motors off."""
+        if self.device not in world[Mounting].leaving:
+            return self
+        carrier = next((key for key, placed in world.rig.devices.items() if placed.is_balanced), None)
+        return self.model_copy(update={"carrier": carrier})
 
     def draft(self, rig: ResolvedRig) -> Draft:
         placed = rig[self.device]

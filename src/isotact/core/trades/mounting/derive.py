@@ -33,16 +33,11 @@ def derive(planned: Planned) -> Derived:
         sits = planned.rig[device].device.sits
         on = sits.on if sits is not None and sits.on in (*built, *up) else None
         words = fix_words(planned.rig, device, fixed)
-        if device in built and is_turned(planned, device):
+        if device in built and planned.rig[device].is_turned:
             needing = planned.lost_without(Removal(devices=frozenset((carrier,)))) if carrier else ()
             yield InPlace(device=device, carrier=carrier, fixed=words, on=on, promises=needing)
         else:
             yield InPlace(device=device, fixed=words, on=on)
-
-
-def is_turned(planned: Building, device: str) -> bool:
-    """Whether an axis of a gimbal turns it: what sits on the handles weighs on nobody's balance."""
-    return planned.rig[device].stage not in (Stage.HANDLES, Stage.OFF_GIMBAL)
 
 
 def carrier_of(planned: Planned) -> str | None:

@@ -7,14 +7,14 @@ from isotact.core.model.named_keys import plug_key
 from isotact.core.telling.build_words import build_rank
 from isotact.core.trades.balance.acts import BalanceIt
 from isotact.core.trades.mounting.acts import Fix
-from isotact.core.trades.mounting.derive import built_up, is_turned, mated
+from isotact.core.trades.mounting.derive import built_up, mated
 from isotact.core.trades.planned import Planned
 from isotact.core.trades.step_graph import StepGraph
 
 
 def arrange(planned: Planned, graph: StepGraph) -> None:
     """One after the other, in the order of building."""
-    turned = [device for device in built_up(planned) if is_turned(planned, device)]
+    turned = [device for device in built_up(planned) if planned.rig[device].is_turned]
     steps = [node for device in turned for node in graph.doing(Fix, device)]
     for one, other in pairwise(steps):
         graph.order(one.key, other.key)

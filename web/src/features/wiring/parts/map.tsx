@@ -31,7 +31,7 @@ import { Out } from "./out";
 import { Zoomed } from "./zoomed";
 
 const FAR = 4000;
-const LEAST_SCALE = 0.61;
+const LEAST_SCALE = 0.62;
 
 /** The layout engine is large: it is loaded when the first map is drawn. */
 async function laidOut(answer: Answer): Promise<ElkNode> {
@@ -80,7 +80,7 @@ export function RigMap({
   const bands = bandsOf(graph);
   const top = bands[0]?.top ?? 0;
   const bottom = bands.at(-1)?.bottom ?? 0;
-  const width = (graph.width ?? 0) + LANE_LABEL_WIDTH + 16;
+  const width = (graph.width ?? 0) + LANE_LABEL_WIDTH;
   return (
     <Zoomed
       label="Map, scrolls where it is large"
