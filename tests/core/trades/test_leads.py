@@ -169,8 +169,8 @@ def test_on_a_light_rig_what_leads_pull_is_said():
     weak = {"torque_nm": {"tilt": 0.2, "roll": 0.2, "pan": 0.2}}
     carrier = rig["gimbal"].profile.carrier
     assert carrier is not None
-    small = rig["gimbal"].profile.model_copy(update={"carrier": carrier.model_copy(update=weak)})
-    profiles = {placed.profile.id: placed.profile for placed in rig.devices.values()} | {small.id: small}
+    weaker = rig["gimbal"].profile.model_copy(update={"carrier": carrier.model_copy(update=weak)})
+    profiles = {placed.profile.id: placed.profile for placed in rig.devices.values()} | {weaker.id: weaker}
     light = resolve(Rig.model_validate(rig.rig.model_dump()), profiles, rig.cables)
     found = balance_marks(light, plan(light)).gimbals[0]
     tilt = next(one for one in found.axes if one.axis == "tilt")

@@ -85,6 +85,8 @@ def place_words(placed: Placed, carrier: str | None) -> tuple[str, tuple[str, ..
         if carrier is None and placed.stage != Stage.HANDLES
         else f"On the {placed.stage.value.replace('-', ' ')}."
     )
+    if placed.device.sits is not None and placed.device.sits.on is not None:  # on what, its card says already
+        return f"Fix {name} in its place", ("Safety-tie what hangs over people.",), ""
     return f"Fix {name} in its place", (where, *mounts, "Safety-tie what hangs over people."), ""
 
 
